@@ -1,0 +1,82 @@
+# Everything that a fresh machine needs hangs on these targets; each one runs only when what it depends on changed.
+SHELL := /bin/bash
+.DELETE_ON_ERROR:
+.PHONY: demo demo-reset dev build test bench screenshots api format locks clean
+
+VENV := .venv
+PY := $(VENV)/bin/python
+LARK := $(VENV)/bin/lark
+STATIC := src/zealous_lark/web/static/index.html
+NODE_DONE := frontend/node_modules/.installed
+FRONTEND := $(shell find frontend/src frontend/public -type f 2>/dev/null) frontend/index.html frontend/vite.config.ts
+SUDO := $(shell [ "$$(id -u)" = 0 ] || echo sudo)
+
+demo: $(VENV)/.app $(STATIC)
+	@$(LARK) demo
+
+demo-reset: $(VENV)/.app $(STATIC)
+	@$(LARK) demo --reset
+
+dev: $(VENV)/.dev $(NODE_DONE)
+	@trap 'kill 0' EXIT; $(LARK) demo & cd frontend && npm run dev
+
+build: $(STATIC)
+
+test: $(VENV)/.dev $(STATIC) /usr/bin/chromium
+	$(VENV)/bin/ruff format --check src tests
+	$(VENV)/bin/ruff check src tests
+	$(VENV)/bin/mypy
+	$(VENV)/bin/lint-imports
+	cd frontend && npm run --silent format && npm run --silent lint && npm run --silent types && npm run --silent test
+	$(VENV)/bin/pytest
+
+bench: $(VENV)/.dev
+	$(PY) -m tests.bench
+
+screenshots: $(VENV)/.dev $(STATIC) /usr/bin/chromium
+	$(PY) -m tests.browser.screenshots docs/screenshots
+
+# The OpenAPI document and the types made from it; a test refuses a stale one.
+api: $(VENV)/.dev $(NODE_DONE)
+	$(LARK) openapi > frontend/src/api/openapi.json
+	cd frontend && npm run --silent api
+
+format: $(VENV)/.dev $(NODE_DONE)
+	$(VENV)/bin/ruff check --fix src tests
+	$(VENV)/bin/ruff format src tests
+	cd frontend && npm run --silent format:write
+
+locks:
+	$(VENV)/bin/pip install pip-tools
+	$(VENV)/bin/pip-compile -q --strip-extras --generate-hashes --allow-unsafe --no-emit-index-url --no-emit-find-links \
+		--no-emit-trusted-host --no-annotate --no-header -o requirements.lock pyproject.toml
+	$(VENV)/bin/pip-compile -q --extra dev --strip-extras --generate-hashes --allow-unsafe --no-emit-index-url \
+		--no-emit-find-links --no-emit-trusted-host --no-annotate --no-header -c requirements.lock \
+		-o requirements-dev.lock pyproject.toml
+
+clean:
+	rm -rf $(VENV) frontend/node_modules src/zealous_lark/web/static
+
+$(VENV)/bin/python:
+	@python3 -m venv $(VENV) || { $(SUDO) apt-get update && $(SUDO) apt-get install -y python3-venv && python3 -m venv $(VENV); }
+
+$(VENV)/.app: requirements.lock pyproject.toml | $(VENV)/bin/python
+	@$(VENV)/bin/pip install --quiet --require-hashes -r requirements.lock
+	@$(VENV)/bin/pip install --quiet --no-deps -e .
+	@touch $@
+
+$(VENV)/.dev: requirements-dev.lock $(VENV)/.app
+	@$(VENV)/bin/pip install --quiet --require-hashes -r requirements-dev.lock
+	@touch $@
+
+$(NODE_DONE): frontend/package-lock.json
+	@cd frontend && npm ci --silent --no-progress
+	@touch $@
+
+$(STATIC): $(NODE_DONE) $(FRONTEND)
+	@cd frontend && npm run --silent build -- --logLevel warn
+	@touch $@
+
+/usr/bin/chromium:
+	$(SUDO) apt-get update
+	$(SUDO) env DEBIAN_FRONTEND=noninteractive apt-get install -y chromium

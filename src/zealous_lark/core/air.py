@@ -1,0 +1,246 @@
+"""Air density, and the wind over a site at any height.
+
+References
+----------
+.. [1] ISO 2533:1975, Standard Atmosphere.
+.. [2] Davenport-Wieringa roughness classification, WMO Guide to Instruments and
+   Methods of Observation, no. 8. Values quoted from memory.
+.. [3] Wieringa, J. (1986). Roughness-dependent geographical interpolation of
+   surface wind speed averages. Q. J. R. Meteorol. Soc. 112. Blending height of
+   60 m quoted from memory.
+.. [4] Durst, C. S. (1960), Wind speeds over short periods of time, as used in
+   ASCE 7: 3-second gust in an hour over open ground 1.52. Quoted from memory.
+.. [5] Taylor, P. A. and Lee, R. J. (1984). Simple guidelines for estimating wind
+   speed variations due to small-scale topographic features. Quoted from memory.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import ArrayLike, NDArray
+
+from zealous_lark.core.situation import (
+    Landform,
+    LandformKind,
+    ObstacleKind,
+    Site,
+    Surroundings,
+    WindLevel,
+    WindSource,
+)
+
+Floats = NDArray[np.float64]
+
+SEA_LEVEL_DENSITY = 1.225
+"""ISA density at 0 m and 15 °C [kg/m³]."""
+GRAVITY = 9.80665
+"""Standard gravity [m/s²]."""
+OPEN_ROUGHNESS_M = 0.03
+"""Roughness length that a forecast or station value stands for [m]."""
+BLENDING_HEIGHT_M = 60.0
+"""Height above which the wind no longer feels the local ground [m]."""
+SHELTER_HEIGHT_M = 10.0
+"""A reading below this, or below the trees and buildings around, can be sheltered [m]."""
+
+ROUGHNESS_M: dict[Surroundings, float] = {
+    Surroundings.WATER: 0.0002,
+    Surroundings.SMOOTH: 0.005,
+    Surroundings.OPEN: 0.03,
+    Surroundings.ROUGHLY_OPEN: 0.10,
+    Surroundings.ROUGH: 0.25,
+    Surroundings.VERY_ROUGH: 0.5,
+    Surroundings.CLOSED: 1.0,
+    Surroundings.CHAOTIC: 2.0,
+}
+"""Roughness length of each kind of surroundings [m] [2]_."""
+
+_LANDFORM_FACTORS: dict[LandformKind, tuple[float, float]] = {
+    LandformKind.RIDGE: (2.0, 3.0),
+    LandformKind.ESCARPMENT: (0.8, 2.5),
+    LandformKind.HILL: (1.6, 4.0),
+}
+
+
+def isa_pressure_pa(elevation_m: float) -> float:
+    """Standard pressure [Pa] at an elevation [m AMSL] in the troposphere [1]_."""
+    return 101_325.0 * (1 - 0.0065 * elevation_m / 288.15) ** (GRAVITY / (287.053 * 0.0065))
+
+
+def density_kgm3(elevation_m: float, temperature_c: float | None = None) -> float:
+    """Air density [kg/m³]: standard pressure at the elevation with the actual temperature [1]_.
+
+    Without a temperature [°C], the standard atmosphere's own.
+    """
+    kelvin = 288.15 - 0.0065 * elevation_m if temperature_c is None else temperature_c + 273.15
+    return isa_pressure_pa(elevation_m) / (287.053 * kelvin)
+
+
+def lowest_profile_height_m(roughness_m: float) -> float:
+    """Height [m] under which the log law is not used: 1 + 2·z0."""
+    return 1.0 + 2.0 * roughness_m
+
+
+def log_profile(speed_ms: float, reading_height_m: float, height_m: ArrayLike, roughness_m: float) -> Floats:
+    """Wind speed [m/s] at heights [m] from one reading, by the logarithmic law.
+
+    Heights under 1 + 2·z0 are taken as that, the reading's own included.
+    """
+    floor = lowest_profile_height_m(roughness_m)
+    z = np.maximum(np.asarray(height_m, dtype=float), floor)
+    reading = max(reading_height_m, floor)
+    return np.asarray(speed_ms * np.log(z / roughness_m) / math.log(reading / roughness_m))
+
+
+def exposure(height_m: ArrayLike, roughness_m: float) -> Floats:
+    """Ratio of the site's wind to the open-ground wind at the same height.
+
+    Both meet at the blending height of 60 m [3]_; above it the ratio is one.
+    """
+    z = np.asarray(height_m, dtype=float)
+    site = log_profile(1.0, BLENDING_HEIGHT_M, z, roughness_m)
+    open_ground = log_profile(1.0, BLENDING_HEIGHT_M, z, OPEN_ROUGHNESS_M)
+    return np.where(z >= BLENDING_HEIGHT_M, 1.0, site / open_ground)
+
+
+def speed_up(landform: Landform, height_m: ArrayLike) -> Floats:
+    """Factor by which a ridge, cliff or hill speeds the wind up at heights [m] above its top [5]_."""
+    z = np.asarray(height_m, dtype=float)
+    if landform.kind is LandformKind.FLAT or landform.height_m <= 0:
+        return np.ones_like(z)
+    b, a = _LANDFORM_FACTORS[landform.kind]
+    length = max(landform.half_length_m, 2 * landform.height_m)
+    return np.asarray(1 + b * landform.height_m / length * np.exp(-a * z / length))
+
+
+@dataclass(frozen=True, slots=True)
+class Wind:
+    """Wind at one height: mean and gust [m/s], direction it comes from [°]."""
+
+    height_m: float
+    speed_ms: float
+    gust_ms: float
+    direction_deg: float
+
+
+@dataclass(frozen=True, slots=True)
+class WindProfile:
+    """The wind over one site, at any height, from one or several readings.
+
+    A measured reading follows the log law with the site's roughness. A forecast
+    stands for open ground and is carried to the site by `exposure`. Between two
+    levels the speed is linear in ln z, beyond them the nearest level's own
+    profile holds. The exposure is applied after the interpolation, so that a
+    further forecast level that lies on the open-ground profile changes nothing,
+    and the profile has no step at a level.
+
+    levels: readings that say something about the air above, lowest first.
+    """
+
+    levels: tuple[WindLevel, ...]
+    roughness_m: float
+    landform: Landform = Landform()
+
+    def _site_factor(self, level: WindLevel, z: Floats) -> Floats:
+        """What turns a level's speed, already carried to z, into the site's speed at z."""
+        if level.source is WindSource.FORECAST:
+            return exposure(z, self.roughness_m) * speed_up(self.landform, z)
+        return speed_up(self.landform, z) / speed_up(self.landform, level.height_m)
+
+    def _alone(self, level: WindLevel, z: Floats) -> Floats:
+        z0 = OPEN_ROUGHNESS_M if level.source is WindSource.FORECAST else self.roughness_m
+        return log_profile(level.speed_ms, level.height_m, z, z0) * self._site_factor(level, z)
+
+    def _weights(self, z: Floats) -> list[tuple[Floats, Floats]]:
+        """For each level, its weight at z and its speed carried to z; the weights sum to one."""
+        heights = [level.height_m for level in self.levels]
+        logs = np.log(heights)
+        at = np.log(np.maximum(z, 1e-6))
+        rows = []
+        for i, level in enumerate(self.levels):
+            weight = np.interp(at, logs, np.eye(len(heights))[i])
+            outside = (z <= heights[0]) | (z >= heights[-1])
+            rows.append(
+                (
+                    weight,
+                    np.where(outside, self._alone(level, z), level.speed_ms * self._site_factor(level, z)),
+                )
+            )
+        return rows
+
+    def speed_ms(self, height_m: ArrayLike) -> Floats:
+        """Mean wind speed [m/s] at heights [m], same shape as the heights."""
+        z = np.asarray(height_m, dtype=float)
+        return np.asarray(sum(weight * speed for weight, speed in self._weights(z)))
+
+    def direction_deg(self, height_m: ArrayLike) -> Floats:
+        """Direction the wind comes from [°] at heights [m]: the vector mean between levels."""
+        z = np.asarray(height_m, dtype=float)
+        if len(self.levels) == 1:  # exactly the reading, not its way through sine and cosine
+            return np.full_like(z, self.levels[0].direction_deg % 360)
+        east, north = np.zeros_like(z), np.zeros_like(z)
+        for (weight, speed), level in zip(self._weights(z), self.levels, strict=True):
+            # A calm level still knows its direction; it only counts for almost nothing.
+            pull = weight * np.maximum(speed, 1e-9)
+            east = east + pull * math.sin(math.radians(level.direction_deg))
+            north = north + pull * math.cos(math.radians(level.direction_deg))
+        return np.asarray(np.degrees(np.arctan2(east, north)) % 360)
+
+    def gust_excess_ms(self, height_m: ArrayLike) -> Floats:
+        """How much the gust exceeds the mean wind [m/s] at heights [m].
+
+        A reported gust's excess is nearly constant with height in the lowest 120 m.
+        Without one: 3.0·U(10)/ln(10/z0), z0 at most 1.0 m, which is the factor 1.52
+        of [4]_ over open ground.
+        """
+        z = np.asarray(height_m, dtype=float)
+        reported = [level for level in self.levels if level.gust_ms is not None]
+        if reported:
+            excess = [max(0.0, (level.gust_ms or 0.0) - level.speed_ms) for level in reported]
+            logs = np.log([level.height_m for level in reported])
+            return np.asarray(np.interp(np.log(np.maximum(z, 1e-6)), logs, excess))
+        at_ten = float(self.speed_ms(10.0))
+        return np.full_like(z, 3.0 * at_ten / math.log(10.0 / min(self.roughness_m, 1.0)))
+
+    def gust_ms(self, height_m: ArrayLike) -> Floats:
+        """Gust [m/s] at heights [m]."""
+        return self.speed_ms(height_m) + self.gust_excess_ms(height_m)
+
+    def at(self, height_m: float) -> Wind:
+        """The wind at one height [m]."""
+        return Wind(
+            height_m=height_m,
+            speed_ms=float(self.speed_ms(height_m)),
+            gust_ms=float(self.gust_ms(height_m)),
+            direction_deg=float(self.direction_deg(height_m)),
+        )
+
+
+def shelter_top_m(site: Site) -> float:
+    """Height [m] up to which a reading at a sheltered site is sheltered."""
+    tops = [o.height_m for o in site.obstacles if o.kind in (ObstacleKind.TREES, ObstacleKind.BUILDING)]
+    return max([SHELTER_HEIGHT_M, *tops])
+
+
+def wind_profile(site: Site, winds: tuple[WindLevel, ...]) -> WindProfile | None:
+    """The wind over a site, or None when no reading says anything about the air above.
+
+    A reading taken in shelter is left out. Where a forecast and a measurement stand
+    at the same height, the stronger counts.
+    """
+    z0 = ROUGHNESS_M[site.surroundings]
+    top = shelter_top_m(site) if site.sheltered else 0.0
+    usable = [w for w in winds if w.source is WindSource.FORECAST or w.height_m > top or not site.sheltered]
+    strongest: dict[float, WindLevel] = {}
+    for level in usable:
+        profile = WindProfile((level,), z0, site.landform)
+        rival = strongest.get(level.height_m)
+        if rival is None or profile.speed_ms(level.height_m) > WindProfile((rival,), z0, site.landform).speed_ms(
+            level.height_m
+        ):
+            strongest[level.height_m] = level
+    if not strongest:
+        return None
+    return WindProfile(tuple(strongest[h] for h in sorted(strongest)), z0, site.landform)

@@ -1,0 +1,111 @@
+"""Everything that is computed about a situation, before anything is judged."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+
+from zealous_lark.core.air import Wind, WindProfile, density_kgm3, wind_profile
+from zealous_lark.core.light import Light, light
+from zealous_lark.core.pack import usable_wh
+from zealous_lark.core.power import power_model
+from zealous_lark.core.radio import Signal, signal
+from zealous_lark.core.return_height import ReturnHeight, return_height
+from zealous_lark.core.sight import Sight, sight
+from zealous_lark.core.situation import Situation
+from zealous_lark.core.trip import Flyer, Reach, Trip
+from zealous_lark.core.weather import cloud_base_m
+
+REACH_BEARINGS_DEG = np.arange(0.0, 360.0, 5.0)
+
+
+@dataclass(frozen=True)
+class Assessment:
+    """A situation and what follows from it; each part is computed once, when it is first asked for.
+
+    Parts that need the wind are None while no reading says anything about the air above.
+    Indoors the air is still.
+    """
+
+    situation: Situation
+
+    @cached_property
+    def density_kgm3(self) -> float:
+        s = self.situation
+        return density_kgm3(s.site.elevation_m, s.weather.temperature_c)
+
+    @cached_property
+    def wind(self) -> WindProfile | None:
+        """Wind over the site; None when not known, and indoors, where there is none."""
+        s = self.situation
+        return None if s.site.indoors else wind_profile(s.site, s.weather.winds)
+
+    @cached_property
+    def flyer(self) -> Flyer | None:
+        """Aircraft, air and pack; None while the wind is not known."""
+        s = self.situation
+        if self.wind is None and not s.site.indoors:
+            return None
+        usable = usable_wh(s.aircraft, s.pack, s.weather.temperature_c)
+        return Flyer(s, power_model(s.aircraft, self.density_kgm3), usable, self.wind)
+
+    @property
+    def working_height_m(self) -> float:
+        """The higher of planned and return height: where the wind is strongest."""
+        return self.situation.return_height_m
+
+    @cached_property
+    def wind_planned(self) -> Wind | None:
+        return None if self.wind is None else self.wind.at(self.situation.flight.height_m)
+
+    @cached_property
+    def wind_return(self) -> Wind | None:
+        return None if self.wind is None else self.wind.at(self.working_height_m)
+
+    @cached_property
+    def trip(self) -> Trip | None:
+        return None if self.flyer is None else self.flyer.fly()
+
+    @cached_property
+    def other_way(self) -> Trip | None:
+        """The same trip flown on the opposite bearing."""
+        return None if self.flyer is None else self.flyer.fly(self.situation.flight.bearing_deg + 180)
+
+    @cached_property
+    def reach(self) -> Reach | None:
+        """Reach on 72 bearings."""
+        if self.flyer is None or self.situation.site.indoors:
+            return None
+        return self.flyer.reach(REACH_BEARINGS_DEG)
+
+    @cached_property
+    def reach_on_bearing(self) -> Reach | None:
+        """Reach on the planned bearing alone."""
+        return None if self.flyer is None else self.flyer.reach(self.situation.flight.bearing_deg)
+
+    @cached_property
+    def return_height(self) -> ReturnHeight:
+        return return_height(self.situation, self.flyer)
+
+    @cached_property
+    def signal(self) -> Signal:
+        return signal(self.situation)
+
+    @cached_property
+    def sight(self) -> Sight:
+        return sight(self.situation.aircraft.size_m, self.situation.weather.visibility_m)
+
+    @cached_property
+    def light(self) -> Light:
+        site = self.situation.site
+        return light(site.latitude, site.longitude, self.situation.takeoff_at)
+
+    @cached_property
+    def cloud_base_m(self) -> float | None:
+        """Cloud base over the site [m]; None without a dew point."""
+        weather = self.situation.weather
+        if weather.dew_point_c is None:
+            return None
+        return cloud_base_m(weather.temperature_c, weather.dew_point_c)

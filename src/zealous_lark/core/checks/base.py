@@ -1,0 +1,113 @@
+"""What a check is: data about itself, and one function from an assessment to a finding."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from enum import StrEnum
+
+from zealous_lark.core.assessment import Assessment
+from zealous_lark.core.units import Units
+
+MOST_USED = 9.99
+"""Shares of a limit are not told apart beyond this; some have no upper end."""
+
+OWN_MINIMUM = "Your personal minimum; the default is common practice."
+
+
+class Status(StrEnum):
+    """Worst last."""
+
+    PASS = "pass"
+    CARE = "care"
+    UNKNOWN = "unknown"
+    FAIL = "fail"
+
+
+@dataclass(frozen=True, slots=True)
+class Finding:
+    """What a check found.
+
+    value, limit: in the check's unit, None when not known.
+    used: share of the limit that is used, 1.0 at the limit, 0 to `MOST_USED`; None when not known.
+    sentence: what a pilot would say. working: the real numbers, one step a line.
+    follows: the check whose fault this one only repeats, which is then named first.
+    """
+
+    status: Status
+    value: float | None
+    limit: float | None
+    used: float | None
+    sentence: str
+    working: tuple[str, ...] = ()
+    follows: str | None = None
+
+
+Judge = Callable[[Assessment, Units], Finding]
+
+
+@dataclass(frozen=True, slots=True)
+class Check:
+    """A check: its name in results, its label on the board, the unit of its values, its source.
+
+    indoors: whether it applies where there is a roof.
+    """
+
+    id: str
+    label: str
+    unit: str
+    source: str
+    judge: Judge
+    indoors: bool = True
+
+    def applies(self, assessment: Assessment) -> bool:
+        """Whether the check belongs to the situation at all."""
+        return self.indoors or not assessment.situation.site.indoors
+
+
+_REGISTER: list[Check] = []
+
+
+def registered() -> tuple[Check, ...]:
+    """The checks whose modules have been imported."""
+    return tuple(_REGISTER)
+
+
+def check(id: str, label: str, unit: str, source: str, *, indoors: bool = True) -> Callable[[Judge], Judge]:
+    """Mark a function as the check `id`. Raises ValueError when the name is taken."""
+
+    def register(judge: Judge) -> Judge:
+        if any(known.id == id for known in _REGISTER):
+            raise ValueError(f"there already is a check {id}")
+        _REGISTER.append(Check(id, label, unit, source, judge, indoors))
+        return judge
+
+    return register
+
+
+def wind_not_known(limit: float | None, follows: str | None = "wind.steady") -> Finding:
+    """The finding of a check that needs the wind above, while no reading says anything about it."""
+    sentence = (
+        "The wind above is not known: a reading taken in shelter says nothing about it. "
+        "Add a forecast, or a reading from a hover clear of the shelter."
+    )
+    return Finding(Status.UNKNOWN, None, limit, None, sentence, (), follows)
+
+
+def share_of_ceiling(value: float, limit: float) -> float:
+    """Share used of a limit that a value must stay under."""
+    if value <= 0:
+        return 0.0
+    return min(value / limit, MOST_USED) if limit > 0 else MOST_USED
+
+
+def share_of_floor(value: float, limit: float) -> float:
+    """Share used of a limit that a value must stay above: the limit over the value."""
+    if limit <= 0:
+        return 0.0
+    return min(limit / value, MOST_USED) if value > 0 else MOST_USED
+
+
+def share_of_budget(start: float, left: float, reserve: float) -> float:
+    """Share used of what may be used up between a start and a reserve."""
+    return share_of_ceiling(start - left, start - reserve)

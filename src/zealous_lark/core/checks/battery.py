@@ -1,0 +1,148 @@
+"""Charge against the way home."""
+
+from __future__ import annotations
+
+from zealous_lark.core.assessment import Assessment
+from zealous_lark.core.checks.base import (
+    OWN_MINIMUM,
+    Finding,
+    Status,
+    check,
+    share_of_budget,
+    share_of_ceiling,
+    wind_not_known,
+)
+from zealous_lark.core.pack import cold_factor, effective_temperature_c
+from zealous_lark.core.trip import LegName, ReachLimit
+from zealous_lark.core.units import Units, angle, percent
+
+LEAST_TAKEOFF_PCT = 60.0
+FORCED_LANDING_PCT = 15.0
+"""Charge at which aircraft of this kind land where they are; common practice."""
+
+_POWER_SOURCE = "Power model: Zeng, Xu and Zhang 2019. Cold factors: common practice. "
+
+LEG_LABEL: dict[LegName, str] = {
+    LegName.HOVER_CHECK: "hover check",
+    LegName.CLIMB: "climb",
+    LegName.OUTBOUND: "outbound",
+    LegName.STATION: "on station",
+    LegName.RETURN_CLIMB: "climb to the return height",
+    LegName.RETURN: "home",
+    LegName.DESCENT: "descent",
+    LegName.LANDING: "landing",
+}
+
+
+def _pack_working(a: Assessment, u: Units) -> str:
+    s = a.situation
+    air, pack = s.weather.temperature_c, s.pack.temperature_c
+    effective = effective_temperature_c(s.pack, air)
+    basis = (
+        f"air at {u.temperature(air)}, the pack's own temperature is not known"
+        if pack is None
+        else f"mean of air at {u.temperature(air)} and pack at {u.temperature(pack)}"
+    )
+    factor = cold_factor(effective)
+    usable = s.aircraft.battery_wh * s.pack.health_pct / 100 * factor
+    return (
+        f"Usable: {s.aircraft.battery_wh:g} Wh × health {percent(s.pack.health_pct)} × cold {factor:.2f} "
+        f"({basis}) = {usable:.2f} Wh"
+    )
+
+
+@check("battery.charge", "Charge at lift-off", "%", "Least charge: " + OWN_MINIMUM)
+def charge(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - percent has no other unit
+    """Charge against the least to lift off with."""
+    s = a.situation
+    value, limit = s.pack.charge_pct, s.minimums.min_takeoff_pct
+    if value < LEAST_TAKEOFF_PCT:
+        status = Status.FAIL
+        sentence = f"The pack is at {percent(value)}. A part-used pack's percentage can fall suddenly: change it."
+    elif value < limit:
+        status = Status.CARE
+        sentence = f"The pack is at {percent(value)}; you want {percent(limit)} to lift off."
+    else:
+        status = Status.PASS
+        sentence = f"The pack is at {percent(value)}; you want {percent(limit)} or more."
+    # Counted from full, since a full pack is all that anybody can have.
+    used = share_of_ceiling(100 - value, 100 - limit) if limit < 100 else float(value < 100) * 1.01
+    working = (
+        f"Charge {value:g} %, wanted {limit:g} %, never under {LEAST_TAKEOFF_PCT:g} %",
+        "Share used: what is missing from full against what may be missing",
+    )
+    return Finding(status, value, limit, used, sentence, working)
+
+
+@check("battery.budget", "Charge on landing", "%", _POWER_SOURCE + "Reserve: " + OWN_MINIMUM)
+def budget(a: Assessment, u: Units) -> Finding:
+    """Charge on landing against the reserve."""
+    s, reserve = a.situation, a.situation.reserve_pct
+    over = " (10 points more over water)" if s.site.over_water else ""
+    if a.trip is None:
+        return wind_not_known(reserve)
+    trip = a.trip
+    steps = tuple(
+        f"{LEG_LABEL[leg.name].capitalize()}: {leg.seconds:.0f} s, {leg.wh:.2f} Wh, {leg.charge_after_pct:.0f} % left"
+        for leg in trip.legs
+        if leg.seconds > 0
+    )
+    working = (_pack_working(a, u), *steps)
+    if trip.landing_pct is None:
+        leg = "way out" if trip.blocked is LegName.OUTBOUND else "way home"
+        sentence = f"The {leg} makes no headway against the wind: no charge is enough."
+        follows = "wind.return" if trip.blocked is LegName.RETURN else None
+        return Finding(Status.FAIL, None, reserve, share_of_ceiling(1, 0), sentence, working, follows)
+    left = trip.landing_pct
+    used = share_of_budget(s.pack.charge_pct, left, reserve)
+    if left < 0:
+        status, sentence = Status.FAIL, "The pack is empty before you are home."
+    elif left < reserve:
+        status = Status.FAIL
+        sentence = f"You would land with {percent(left)}, under the {percent(reserve)} you keep{over}."
+        if left < FORCED_LANDING_PCT:
+            sentence += " It may land by itself before it is home."
+    elif left <= reserve + 10:
+        status = Status.CARE
+        sentence = f"You would land with {percent(left)}, little more than the {percent(reserve)} you keep{over}."
+    else:
+        status = Status.PASS
+        sentence = f"You would land with {percent(left)}; you keep {percent(reserve)}{over}."
+    return Finding(status, left, reserve, used, sentence, working)
+
+
+@check(
+    "battery.reach",
+    "Distance in reach",
+    "m",
+    _POWER_SOURCE + "The point of safe return of air navigation, with this flight's own costs.",
+    indoors=False,
+)
+def reach(a: Assessment, u: Units) -> Finding:
+    """Distance against the reach on the planned bearing."""
+    s = a.situation
+    if a.reach_on_bearing is None or a.trip is None:
+        return wind_not_known(None)
+    distance, limit = s.flight.distance_m, a.reach_on_bearing.distance_m[0]
+    used = share_of_ceiling(distance, limit)
+    status = Status.FAIL if used > 1 else Status.CARE if used > 0.8 else Status.PASS
+    towards = angle(s.flight.bearing_deg)
+    follows = None
+    if limit <= 0 and a.reach_on_bearing.limited_by[0] is ReachLimit.WIND:
+        follows = "wind.return" if a.trip.blocked is not LegName.OUTBOUND else None
+        sentence = f"Nothing towards {towards} is in reach: the way home against the wind is too slow."
+    elif limit <= 0:
+        follows = "battery.budget"
+        sentence = "The pack does not cover lift-off, station and landing, even with no distance."
+    elif status is Status.FAIL:
+        sentence = f"{u.length(distance)} is too far: the pack brings it home from {u.length(limit)} towards {towards}."
+    elif status is Status.CARE:
+        sentence = f"{u.length(distance)} is most of the {u.length(limit)} that the pack allows towards {towards}."
+    else:
+        sentence = f"{u.length(distance)} of the {u.length(limit)} that the pack allows towards {towards}."
+    working = (
+        _pack_working(a, u),
+        f"Out, {s.flight.station_min:g} min on station and home just leave {percent(s.reserve_pct)} "
+        f"from {u.length(limit)}",
+    )
+    return Finding(status, distance, limit, used, sentence, working, follows if status is Status.FAIL else None)

@@ -1,0 +1,116 @@
+"""The return height against obstacles, the wind above and the legal limit."""
+
+from __future__ import annotations
+
+from zealous_lark.core.assessment import Assessment
+from zealous_lark.core.checks.base import (
+    OWN_MINIMUM,
+    Finding,
+    Status,
+    check,
+    share_of_ceiling,
+    share_of_floor,
+    wind_not_known,
+)
+from zealous_lark.core.return_height import CeilingLimit, clearance_m
+from zealous_lark.core.units import Units, angle
+
+WASTEFUL_M = 30.0
+"""This much above the recommended height costs charge and meets more wind [m]; common practice."""
+
+
+def _nothing_serves(a: Assessment, u: Units) -> str:
+    r = a.return_height
+    return (
+        f"No return height serves: {u.length(r.lowest_m)} is needed to clear and {u.length(r.highest_m or 0)} is the "
+        "highest that works. Fly nearer, on another bearing or from another take-off point, or set lost link "
+        "to hover with a way to walk there."
+    )
+
+
+@check("return.clearance", "Return height clears", "m", "Clearance: " + OWN_MINIMUM)
+def clearance(a: Assessment, u: Units) -> Finding:
+    """Return height as set against the lowest that clears the obstacles."""
+    s, r = a.situation, a.return_height
+    value = s.settings.rth_altitude_m
+    used = share_of_floor(value, r.lowest_m)
+    o = r.governing
+    working: tuple[str, ...]
+    if o is None:
+        floor = u.length(s.minimums.rth_floor_m)
+        working = (f"Nothing within {u.length(s.flight.distance_m)} asks for more than your floor of {floor}",)
+    else:
+        working = (
+            f"Highest within {u.length(s.flight.distance_m)}: {o.kind} {u.length(o.height_m)} at "
+            f"{u.length(o.distance_m)} towards {angle(o.bearing_deg)}",
+            f"Clearance {u.length(clearance_m(o.height_m, s.minimums.rth_margin_m))} "
+            f"(the more of {u.length(s.minimums.rth_margin_m)} and a tenth of the height): {u.length(r.lowest_m)}",
+        )
+    if value < r.lowest_m:
+        status = Status.FAIL
+        over = f"the {o.kind}" if o is not None else "your floor"
+        sentence = f"Return height {u.length(value)} is too low: {over} needs {u.length(r.lowest_m)}."
+        if o is not None and value <= o.height_m:
+            sentence = (
+                f"Return height {u.length(value)} is not even above the {o.kind} ({u.length(o.height_m)}): "
+                f"it needs {u.length(r.lowest_m)}."
+            )
+        if r.recommended_m is not None:
+            sentence += f" Set {u.length(r.recommended_m)}."
+        else:
+            sentence += " " + _nothing_serves(a, u)
+    elif r.recommended_m is not None and value > r.recommended_m + WASTEFUL_M:
+        status = Status.CARE
+        sentence = (
+            f"Return height {u.length(value)} is far above the {u.length(r.recommended_m)} that would do: "
+            "the climb costs charge, and the wind is stronger up there."
+        )
+    else:
+        status = Status.PASS
+        sentence = f"Return height {u.length(value)} clears what stands around; {u.length(r.lowest_m)} is needed."
+    if s.site.indoors:
+        sentence += " Indoors an automatic return meets the roof: set lost link to hover."
+    return Finding(status, value, r.lowest_m, used, sentence, working)
+
+
+@check(
+    "return.ceiling",
+    "Return height ceiling",
+    "m",
+    "Wind triangle, power model and legal height of your rules.",
+)
+def ceiling(a: Assessment, u: Units) -> Finding:
+    """Return height as set against the highest that still comes home, and the legal height."""
+    s, r = a.situation, a.return_height
+    value, legal = s.settings.rth_altitude_m, s.minimums.legal_height_m
+    if r.highest_m is None and value <= legal:
+        return wind_not_known(legal)
+    limit = legal if r.highest_m is None else min(r.highest_m, legal)
+    used = share_of_ceiling(value, limit)
+    above_all = max(value, s.flight.height_m)
+    reason = {
+        None: f"your rules stop at {u.length(legal)}",
+        CeilingLimit.LEGAL: f"your rules stop at {u.length(legal)}",
+        CeilingLimit.WIND: f"higher up the wind leaves less than {u.speed(s.minimums.return_speed_ms)} home",
+        CeilingLimit.CHARGE: "higher up the pack does not keep your reserve",
+    }[r.limited_by]
+    follows = None
+    if value <= limit:
+        status = Status.PASS
+        sentence = f"Return height {u.length(value)} is under the highest that works, {u.length(limit)}."
+    elif limit <= 0:
+        status = Status.FAIL
+        follows = "wind.return" if r.limited_by is CeilingLimit.WIND else "battery.budget"
+        sentence = f"No return height comes home from there: {reason.replace('higher up ', '')}."
+    else:
+        status = Status.FAIL
+        sentence = (
+            f"Return height {u.length(value)} is too high: {reason}. {u.length(limit)} is the highest that works."
+        )
+        if r.recommended_m is None:
+            sentence = _nothing_serves(a, u)
+    working = (
+        f"Highest that works {u.length(limit)}: {reason}",
+        f"Flown home at {u.length(above_all)}, the higher of planned and return height",
+    )
+    return Finding(status, value, limit, used, sentence, working, follows)

@@ -1,0 +1,45 @@
+"""Radio range against trees, hills and noise."""
+
+from __future__ import annotations
+
+from zealous_lark.core.assessment import Assessment
+from zealous_lark.core.checks.base import OWN_MINIMUM, Finding, Status, check, share_of_floor
+from zealous_lark.core.units import Units, angle, decibels
+
+CONTROL_AT_RISK_DB = 3.0
+
+
+@check(
+    "signal.margin",
+    "Picture signal",
+    "dB",
+    "Free-space loss; knife edge ITU-R P.526; foliage Weissberger 1982, from memory. "
+    "Noise and control at risk under 3 dB: common practice. Margin wanted: " + OWN_MINIMUM,
+)
+def margin(a: Assessment, u: Units) -> Finding:
+    """Signal margin at the farthest point against the margin wanted."""
+    s, signal = a.situation, a.signal
+    value, limit = signal.margin_db, s.minimums.link_margin_db
+    status = Status.FAIL if value < CONTROL_AT_RISK_DB else Status.CARE if value < limit else Status.PASS
+    behind = f" behind the {signal.obstacle.kind}" if signal.obstacle is not None else ""
+    sentence = {
+        Status.FAIL: f"Control is at risk: {decibels(value)} of signal left at the far point{behind}.",
+        Status.CARE: f"The picture may break up: {decibels(value)} left at the far point{behind}, "
+        f"you want {decibels(limit)}.",
+        Status.PASS: f"{decibels(value)} of signal left at the far point{behind}; you want {decibels(limit)}.",
+    }[status]
+    link = s.aircraft.link
+    working = [
+        f"Open range {u.length(link.range_m)} against {u.length(signal.slant_m)} from hand to aircraft: "
+        f"{value + signal.obstruction_db + signal.noise_db:.1f} dB"
+    ]
+    if signal.obstacle is not None:
+        o = signal.obstacle
+        working.append(
+            f"{o.kind.capitalize()} {u.length(o.height_m)} at {u.length(o.distance_m)} towards {angle(o.bearing_deg)}: "
+            f"−{signal.obstruction_db:.1f} dB"
+        )
+    if signal.noise_db:
+        working.append(f"{s.site.radio_noise.capitalize()} radio noise: −{signal.noise_db:.0f} dB")
+    working.append(f"Leaves {value:.1f} dB; {limit:g} dB is left at {u.length(signal.range_m)} behind the same")
+    return Finding(status, value, limit, share_of_floor(value, limit), sentence, tuple(working))

@@ -1,0 +1,187 @@
+"""Wind against the aircraft."""
+
+from __future__ import annotations
+
+import math
+
+from zealous_lark.core.air import ROUGHNESS_M, WindProfile
+from zealous_lark.core.assessment import Assessment
+from zealous_lark.core.checks.base import (
+    OWN_MINIMUM,
+    Finding,
+    Status,
+    check,
+    share_of_ceiling,
+    share_of_floor,
+    wind_not_known,
+)
+from zealous_lark.core.motion import angle_between_deg, wind_components_ms
+from zealous_lark.core.situation import SpeedMode, WindSource
+from zealous_lark.core.units import Units, angle, percent
+
+_PROFILE_SOURCE = (
+    "Log profile with Davenport-Wieringa roughness (WMO Guide no. 8) and a 60 m blending height "
+    "(Wieringa 1986), both from memory. "
+)
+
+
+def mode_name(mode: SpeedMode) -> str:
+    """A flight mode in a sentence."""
+    return "automatic return" if mode is SpeedMode.RTH else f"{mode} mode"
+
+
+def _profile_working(a: Assessment, u: Units, profile: WindProfile) -> tuple[str, ...]:
+    site = a.situation.site
+    lines = [
+        f"{'Forecast for open ground' if level.source is WindSource.FORECAST else 'Measured here'}: "
+        f"{u.speed(level.speed_ms)} from {angle(level.direction_deg)} at {u.length(level.height_m)}"
+        + (f", gusts {u.speed(level.gust_ms)}" if level.gust_ms is not None else ", no gust given")
+        for level in profile.levels
+    ]
+    lines.append(
+        f"Ground {site.surroundings.replace('_', ' ')} (roughness length {ROUGHNESS_M[site.surroundings]:g} m), "
+        f"at {u.length(a.working_height_m)}: mean {u.speed(float(profile.speed_ms(a.working_height_m)))}"
+    )
+    return tuple(lines)
+
+
+@check(
+    "wind.steady",
+    "Steady wind",
+    "m/s",
+    _PROFILE_SOURCE + "Share of the rated wind: " + OWN_MINIMUM,
+    indoors=False,
+)
+def steady(a: Assessment, u: Units) -> Finding:
+    """Mean wind at the higher of planned and return height against the share of the rated wind in use."""
+    s = a.situation
+    rated = s.aircraft.max_wind_ms
+    limit = s.minimums.wind_fraction * rated
+    if a.wind is None or a.wind_return is None:
+        return wind_not_known(limit, follows=None)
+    wind = a.wind_return
+    used = share_of_ceiling(wind.speed_ms, limit)
+    status = Status.FAIL if used > 1 else Status.CARE if used > 0.8 else Status.PASS
+    where = f"{u.speed(wind.speed_ms)} of wind at {u.length(wind.height_m)}"
+    sentence = {
+        Status.FAIL: f"{where} is more than the {u.speed(limit)} you allow yourself.",
+        Status.CARE: f"{where} is close to the {u.speed(limit)} you allow yourself.",
+        Status.PASS: f"{where}, and you allow yourself {u.speed(limit)}.",
+    }[status]
+    working = (
+        *_profile_working(a, u, a.wind),
+        f"Limit: {percent(100 * s.minimums.wind_fraction)} of the rated {u.speed(rated)} = {u.speed(limit)}",
+    )
+    return Finding(status, wind.speed_ms, limit, used, sentence, working)
+
+
+@check(
+    "wind.gust",
+    "Gusts",
+    "m/s",
+    _PROFILE_SOURCE + "Gust excess constant with height; without a reported gust Durst 1960 as in ASCE 7, from memory. "
+    "Limit: the aircraft's own rating.",
+    indoors=False,
+)
+def gust(a: Assessment, u: Units) -> Finding:
+    """Gust at the higher of planned and return height against the rated wind."""
+    limit = a.situation.aircraft.max_wind_ms
+    if a.wind is None or a.wind_return is None:
+        return wind_not_known(limit)
+    wind = a.wind_return
+    used = share_of_ceiling(wind.gust_ms, limit)
+    status = Status.FAIL if used > 1 else Status.CARE if used > 0.8 else Status.PASS
+    where = f"Gusts of {u.speed(wind.gust_ms)} at {u.length(wind.height_m)}"
+    sentence = {
+        Status.FAIL: f"{where} are past the aircraft's rated {u.speed(limit)}.",
+        Status.CARE: f"{where} come close to the aircraft's rated {u.speed(limit)}. Expect it to lean and drift.",
+        Status.PASS: f"{where}; the aircraft is rated to {u.speed(limit)}.",
+    }[status]
+    working = (
+        *_profile_working(a, u, a.wind),
+        f"Gust: {u.speed(wind.speed_ms)} + {u.speed(wind.gust_ms - wind.speed_ms)} = {u.speed(wind.gust_ms)}",
+    )
+    return Finding(status, wind.gust_ms, limit, used, sentence, working)
+
+
+@check(
+    "wind.return",
+    "Way home, ground speed",
+    "m/s",
+    "Wind triangle. Least ground speed: " + OWN_MINIMUM,
+    indoors=False,
+)
+def homeward(a: Assessment, u: Units) -> Finding:
+    """Ground speed home in the planned return mode against the least that the minimums allow."""
+    s = a.situation
+    limit = s.minimums.return_speed_ms
+    if a.trip is None or a.wind_return is None:
+        return wind_not_known(limit)
+    wind, mode = a.wind_return, s.flight.return_mode
+    airspeed = s.aircraft.airspeed_ms(mode)
+    course = (s.flight.bearing_deg + 180) % 360
+    head, cross = (float(x) for x in wind_components_ms(wind.speed_ms, wind.direction_deg, course))
+    along = "headwind" if head >= 0 else "tailwind"
+    working: tuple[str, ...] = (
+        f"Course home {angle(course)}, wind {u.speed(wind.speed_ms)} from {angle(wind.direction_deg)} "
+        f"at {u.length(wind.height_m)}",
+        f"{along.capitalize()} {u.speed(abs(head))}, crosswind {u.speed(abs(cross))}, "
+        f"airspeed in {mode_name(mode)} {u.speed(airspeed)}",
+    )
+    home = a.trip.ground_speed_home_ms
+    if math.isnan(home):
+        sentence = (
+            f"The crosswind on the way home, {u.speed(abs(cross))}, is as fast as the aircraft flies in "
+            f"{mode_name(mode)}: it cannot hold the way home."
+        )
+        return Finding(Status.FAIL, None, limit, share_of_floor(0, limit), sentence, working)
+    working = (
+        *working,
+        f"Ground speed: √(airspeed² − crosswind²) {'−' if head >= 0 else '+'} {along} = {u.speed(home)}",
+    )
+    used = share_of_floor(home, limit)
+    status = Status.FAIL if home < limit else Status.CARE if home < 2 * limit else Status.PASS
+    if home <= 0:
+        sentence = f"It cannot come home in {mode_name(mode)}: the wind carries it away at {u.speed(-home)}."
+    else:
+        sentence = {
+            Status.FAIL: f"It comes home at only {u.speed(home)} over the ground; you want {u.speed(limit)} or more.",
+            Status.CARE: f"It comes home slowly, {u.speed(home)} over the ground against the wind.",
+            Status.PASS: f"It comes home at {u.speed(home)} over the ground.",
+        }[status]
+    return Finding(status, home, limit, used, sentence, working)
+
+
+@check(
+    "wind.first_leg",
+    "First leg into the wind",
+    "°",
+    "Common practice: fly out into the wind, so that it helps you home. No published source.",
+    indoors=False,
+)
+def first_leg(a: Assessment, u: Units) -> Finding:
+    """Angle of the first leg off upwind; it matters once the wind is over a third of the airspeed out."""
+    s = a.situation
+    limit = 90.0
+    if a.wind_planned is None:
+        return wind_not_known(limit)
+    wind = a.wind_planned
+    off = float(angle_between_deg(wind.direction_deg, s.flight.bearing_deg))
+    third = s.aircraft.airspeed_ms(s.flight.outbound_mode) / 3
+    # Both must be exceeded before it matters, so the lesser share is what is used.
+    used = min(share_of_ceiling(off, limit), share_of_ceiling(wind.speed_ms, third))
+    status = Status.CARE if used > 1 else Status.PASS
+    if status is Status.CARE:
+        sentence = (
+            f"You fly out with {u.speed(wind.speed_ms)} of wind behind you and come home against it. "
+            f"Start towards {angle(wind.direction_deg)} instead."
+        )
+    elif off <= limit:
+        sentence = f"The first leg goes into the wind, {off:.0f}° off it; the wind helps you home."
+    else:
+        sentence = f"The first leg goes with the wind, but {u.speed(wind.speed_ms)} is under a third of your airspeed."
+    working = (
+        f"Bearing out {angle(s.flight.bearing_deg)}, wind from {angle(wind.direction_deg)}: {off:.0f}° off upwind",
+        f"Wind at {u.length(wind.height_m)} {u.speed(wind.speed_ms)}; a third of the airspeed out is {u.speed(third)}",
+    )
+    return Finding(status, off, limit, used, sentence, working)

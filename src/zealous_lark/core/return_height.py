@@ -1,0 +1,89 @@
+"""The return height: the lowest that clears, the highest that still comes home."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable
+from dataclasses import dataclass
+from enum import StrEnum
+
+import numpy as np
+
+from zealous_lark.core.situation import Obstacle, Situation
+from zealous_lark.core.trip import Flyer
+
+
+class CeilingLimit(StrEnum):
+    """What sets the highest return height."""
+
+    LEGAL = "legal_height"
+    WIND = "wind"
+    CHARGE = "charge"
+
+
+@dataclass(frozen=True, slots=True)
+class ReturnHeight:
+    """Return heights above the take-off point [m].
+
+    lowest_m: clears every obstacle within the flight's distance by the margin.
+    highest_m: still comes home, under the legal height; None if the wind is not known.
+    recommended_m: the lowest rounded up to 5 m; None when no height serves.
+    governing: the obstacle that sets the lowest; None when the floor does.
+    """
+
+    lowest_m: float
+    highest_m: float | None
+    recommended_m: float | None
+    limited_by: CeilingLimit | None
+    governing: Obstacle | None
+
+
+def clearance_m(obstacle_top_m: float, margin_m: float) -> float:
+    """Clearance wanted above a top [m]: the margin or a tenth of the height, whichever is more."""
+    return max(margin_m, 0.1 * obstacle_top_m)
+
+
+def lowest_return_height(
+    obstacles: Iterable[Obstacle], within_m: float, margin_m: float, floor_m: float
+) -> tuple[float, Obstacle | None]:
+    """Lowest return height [m] over obstacles no further out than a distance, and which one sets it."""
+    lowest, governing = floor_m, None
+    for obstacle in obstacles:
+        if obstacle.distance_m > within_m:
+            continue
+        height = obstacle.height_m + clearance_m(obstacle.height_m, margin_m)
+        if height > lowest:
+            lowest, governing = height, obstacle
+    return lowest, governing
+
+
+def _highest(situation: Situation, flyer: Flyer) -> tuple[float, CeilingLimit]:
+    legal = situation.minimums.legal_height_m
+    heights = np.unique(np.append(np.arange(0.0, math.floor(legal) + 1), legal))
+    flown = np.maximum(heights, situation.flight.height_m)
+    home = flyer.speed_home_ms(situation.flight.bearing_deg, flown)
+    slow = ~(home >= situation.minimums.return_speed_ms)
+    empty = flyer.landing_pct(heights) < situation.reserve_pct
+    failing = slow | empty
+    if not failing.any():
+        return legal, CeilingLimit.LEGAL
+    first = int(np.argmax(failing))
+    limit = CeilingLimit.WIND if slow[first] else CeilingLimit.CHARGE
+    return (float(heights[first - 1]) if first else 0.0), limit
+
+
+def return_height(situation: Situation, flyer: Flyer | None) -> ReturnHeight:
+    """Lowest, highest (to the metre) and recommended return height; `flyer` None: wind not known.
+
+    Obstacles count whatever their bearing: an automatic return may start from
+    anywhere within the flight's distance.
+    """
+    m = situation.minimums
+    lowest, governing = lowest_return_height(
+        situation.site.obstacles, situation.flight.distance_m, m.rth_margin_m, m.rth_floor_m
+    )
+    highest, limit = (None, None) if flyer is None else _highest(situation, flyer)
+    ceiling = m.legal_height_m if highest is None else highest
+    rounded = math.ceil(lowest / 5 - 1e-9) * 5.0
+    recommended = min(rounded, ceiling) if lowest <= ceiling else None
+    return ReturnHeight(lowest, highest, recommended, limit, governing)

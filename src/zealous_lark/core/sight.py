@@ -1,0 +1,50 @@
+"""How far the aircraft can be seen, and its attitude read.
+
+References
+----------
+.. [1] European guidance on line-of-sight distances for multirotors. Quoted from memory.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+
+class SightLimit(StrEnum):
+    ATTITUDE = "attitude"
+    VISIBILITY = "visibility"
+
+
+@dataclass(frozen=True, slots=True)
+class Sight:
+    """Line of sight [m]: the lesser of attitude and detection distance, and which one it is."""
+
+    limit_m: float
+    limited_by: SightLimit
+    attitude_m: float
+    detection_m: float
+
+
+def attitude_distance_m(size_m: float) -> float:
+    """Distance up to which a multirotor's attitude can be read [m], from its size [m] [1]_.
+
+    >>> round(attitude_distance_m(0.36))
+    138
+    """
+    return 327 * size_m + 20
+
+
+def detection_distance_m(visibility_m: float) -> float:
+    """Distance up to which an aircraft can be detected [m]: 0.3 of the ground visibility, at most 5 km of it.
+
+    The cap is on the visibility that counts [1]_.
+    """
+    return 0.3 * min(visibility_m, 5000.0)
+
+
+def sight(size_m: float, visibility_m: float) -> Sight:
+    """Line of sight of an aircraft of a size [m] in a visibility [m]."""
+    attitude, detection = attitude_distance_m(size_m), detection_distance_m(visibility_m)
+    limit = SightLimit.ATTITUDE if attitude <= detection else SightLimit.VISIBILITY
+    return Sight(min(attitude, detection), limit, attitude, detection)

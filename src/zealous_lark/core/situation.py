@@ -1,0 +1,239 @@
+"""What a pilot plans, as the core sees it: the input of every judgement.
+
+All values in SI units with the exceptions that the field uses everywhere:
+charge and health in percent of 100, temperatures in degrees Celsius, angles in
+degrees, station time in minutes.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from datetime import datetime
+from enum import StrEnum
+
+from zealous_lark.core.minimums import Minimums
+
+
+class Surroundings(StrEnum):
+    """Ground cover upwind of the take-off point, smoothest first."""
+
+    WATER = "water"
+    SMOOTH = "smooth"
+    OPEN = "open"
+    ROUGHLY_OPEN = "roughly_open"
+    ROUGH = "rough"
+    VERY_ROUGH = "very_rough"
+    CLOSED = "closed"
+    CHAOTIC = "chaotic"
+
+
+class LandformKind(StrEnum):
+    FLAT = "flat"
+    RIDGE = "ridge"
+    ESCARPMENT = "escarpment"
+    HILL = "hill"
+
+
+class ObstacleKind(StrEnum):
+    TREES = "trees"
+    BUILDING = "building"
+    WIRES = "wires"
+    MAST = "mast"
+    TERRAIN = "terrain"
+
+
+class RadioNoise(StrEnum):
+    QUIET = "quiet"
+    SUBURBAN = "suburban"
+    URBAN = "urban"
+
+
+class WindSource(StrEnum):
+    FORECAST = "forecast"
+    MEASURED = "measured"
+
+
+class Precipitation(StrEnum):
+    NONE = "none"
+    LIGHT = "light"
+    HEAVY = "heavy"
+    FOG = "fog"
+
+
+class SpeedMode(StrEnum):
+    """Flight modes with an airspeed of their own; RTH is the automatic return."""
+
+    CINE = "cine"
+    NORMAL = "normal"
+    SPORT = "sport"
+    RTH = "rth"
+
+
+class LostLink(StrEnum):
+    RETURN = "return"
+    HOVER = "hover"
+    LAND = "land"
+
+
+@dataclass(frozen=True, slots=True)
+class Link:
+    """Radio link: carrier [GHz] and advertised range over open ground [m]."""
+
+    band_ghz: float
+    range_m: float
+
+
+@dataclass(frozen=True, slots=True)
+class Aircraft:
+    """A multirotor as its spec sheet describes it."""
+
+    name: str
+    mass_g: float
+    size_m: float
+    rotor_count: int
+    rotor_diameter_m: float
+    battery_wh: float
+    hover_time_min: float
+    cine_ms: float
+    normal_ms: float
+    sport_ms: float
+    rth_speed_ms: float
+    ascent_ms: float
+    descent_ms: float
+    max_wind_ms: float
+    link: Link
+    payload_g: float = 0.0
+    max_tilt_deg: float = 35.0
+    temperature_c: tuple[float, float] = (-10.0, 40.0)
+
+    @property
+    def flying_mass_kg(self) -> float:
+        """Mass with payload [kg]."""
+        return (self.mass_g + self.payload_g) / 1000
+
+    @property
+    def fastest_ms(self) -> float:
+        """Airspeed of the fastest mode [m/s]."""
+        return max(self.cine_ms, self.normal_ms, self.sport_ms)
+
+    def airspeed_ms(self, mode: SpeedMode) -> float:
+        """Airspeed of a mode [m/s]."""
+        return {
+            SpeedMode.CINE: self.cine_ms,
+            SpeedMode.NORMAL: self.normal_ms,
+            SpeedMode.SPORT: self.sport_ms,
+            SpeedMode.RTH: self.rth_speed_ms,
+        }[mode]
+
+
+@dataclass(frozen=True, slots=True)
+class Pack:
+    """A flight pack: charge and health [% of 100], temperature [°C] or None if unknown."""
+
+    charge_pct: float
+    health_pct: float = 100.0
+    temperature_c: float | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Landform:
+    """Relief under the take-off point: height and half-length [m]."""
+
+    kind: LandformKind = LandformKind.FLAT
+    height_m: float = 0.0
+    half_length_m: float = 0.0
+
+
+@dataclass(frozen=True, slots=True)
+class Obstacle:
+    """Something that stands up: top above the take-off point [m], where it is, how deep it is."""
+
+    kind: ObstacleKind
+    height_m: float
+    distance_m: float
+    bearing_deg: float
+    depth_m: float = 0.0
+
+
+@dataclass(frozen=True, slots=True)
+class Site:
+    latitude: float
+    longitude: float
+    elevation_m: float
+    surroundings: Surroundings
+    landform: Landform = Landform()
+    over_water: bool = False
+    indoors: bool = False
+    from_boat: bool = False
+    sheltered: bool = False
+    radio_noise: RadioNoise = RadioNoise.QUIET
+    obstacles: tuple[Obstacle, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class WindLevel:
+    """One wind reading: height [m], mean speed [m/s], direction it comes from [°], gust [m/s] or None."""
+
+    height_m: float
+    speed_ms: float
+    direction_deg: float
+    source: WindSource
+    gust_ms: float | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Weather:
+    winds: tuple[WindLevel, ...]
+    temperature_c: float
+    dew_point_c: float | None = None
+    visibility_m: float = 10_000.0
+    precipitation: Precipitation = Precipitation.NONE
+    kp: float = 2.0
+
+
+@dataclass(frozen=True, slots=True)
+class Flight:
+    """Straight out to a point, time on station there, straight back."""
+
+    bearing_deg: float
+    distance_m: float
+    height_m: float
+    station_min: float
+    outbound_mode: SpeedMode = SpeedMode.NORMAL
+    return_mode: SpeedMode = SpeedMode.RTH
+
+
+@dataclass(frozen=True, slots=True)
+class ControllerSettings:
+    """What is dialled in on the controller; None is not known yet."""
+
+    rth_altitude_m: float
+    max_altitude_m: float = 120.0
+    max_distance_m: float | None = None
+    lost_link: LostLink = LostLink.RETURN
+    satellites: int | None = None
+    home_point_set: bool | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Situation:
+    """Everything one launch decision rests on."""
+
+    takeoff_at: datetime
+    aircraft: Aircraft
+    pack: Pack
+    site: Site
+    weather: Weather
+    flight: Flight
+    settings: ControllerSettings
+    minimums: Minimums = field(default_factory=Minimums)
+
+    @property
+    def return_height_m(self) -> float:
+        """Height of the way home [m]: the aircraft climbs to the set height, and never descends to it."""
+        return max(self.flight.height_m, self.settings.rth_altitude_m)
+
+    @property
+    def reserve_pct(self) -> float:
+        """Charge to be on the ground with [%]: over water always 10 points more."""
+        return self.minimums.reserve_pct + (10.0 if self.site.over_water else 0.0)

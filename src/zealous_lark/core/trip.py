@@ -1,0 +1,229 @@
+"""The trip: its legs, the charge at each point, when to turn back, how far the pack reaches.
+
+The model is straight out, time on station, straight back. The cost is linear in
+distance, so the reach has a closed form.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from enum import StrEnum
+
+import numpy as np
+from numpy.typing import ArrayLike, NDArray
+
+from zealous_lark.core.air import WindProfile
+from zealous_lark.core.motion import ground_speed_ms
+from zealous_lark.core.power import PowerModel
+from zealous_lark.core.situation import Situation, SpeedMode
+
+Floats = NDArray[np.float64]
+
+HOVER_CHECK_S = 30.0
+LANDING_S = 30.0
+
+
+class LegName(StrEnum):
+    """Legs in the order in which they are flown."""
+
+    HOVER_CHECK = "hover_check"
+    CLIMB = "climb"
+    OUTBOUND = "outbound"
+    STATION = "station"
+    RETURN_CLIMB = "return_climb"
+    RETURN = "return"
+    DESCENT = "descent"
+    LANDING = "landing"
+
+
+class ReachLimit(StrEnum):
+    """What ends the reach on a bearing: the charge, or no headway in the wind."""
+
+    CHARGE = "charge"
+    WIND = "wind"
+
+
+@dataclass(frozen=True, slots=True)
+class Leg:
+    """One leg: duration [s], energy [Wh], charge left after it [%]."""
+
+    name: LegName
+    seconds: float
+    wh: float
+    charge_after_pct: float
+
+
+@dataclass(frozen=True, slots=True)
+class Trip:
+    """A flown plan. `blocked` names the leg that makes no headway; the legs end before it.
+
+    spent_wh, landing_pct, turn_back_pct: None when the trip is blocked.
+    turn_back_pct: charge at which to turn back at the farthest point, the reserve included [%].
+    """
+
+    legs: tuple[Leg, ...]
+    usable_wh: float
+    ground_speed_out_ms: float
+    ground_speed_home_ms: float
+    spent_wh: float | None
+    landing_pct: float | None
+    turn_back_pct: float | None
+    blocked: LegName | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Reach:
+    """Farthest distance [m] from which the aircraft is home with the reserve, per bearing [°]."""
+
+    bearing_deg: tuple[float, ...]
+    distance_m: tuple[float, ...]
+    limited_by: tuple[ReachLimit, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Flyer:
+    """Aircraft, air and pack of a situation, ready for computing trips.
+
+    wind: the profile over the site; None is still air (indoors).
+    usable_wh: energy of the full pack [Wh].
+    """
+
+    situation: Situation
+    power: PowerModel
+    usable_wh: float
+    wind: WindProfile | None
+
+    def _wind_at(self, height_m: ArrayLike) -> tuple[Floats, Floats]:
+        z = np.asarray(height_m, dtype=float)
+        if self.wind is None:
+            return np.zeros_like(z), np.zeros_like(z)
+        return self.wind.speed_ms(z), self.wind.direction_deg(z)
+
+    def _ground_speed(self, mode: SpeedMode, height_m: ArrayLike, course_deg: ArrayLike) -> Floats:
+        speed, direction = self._wind_at(height_m)
+        return ground_speed_ms(self.situation.aircraft.airspeed_ms(mode), speed, direction, course_deg)
+
+    def speed_out_ms(self, bearing_deg: ArrayLike) -> Floats:
+        """Ground speed outbound [m/s] on bearings [°] at the planned height; NaN where none holds."""
+        flight = self.situation.flight
+        return self._ground_speed(flight.outbound_mode, flight.height_m, bearing_deg)
+
+    def speed_home_ms(self, bearing_deg: ArrayLike, return_height_m: ArrayLike | None = None) -> Floats:
+        """Ground speed home [m/s] from bearings [°] at the return height [m]; NaN where none holds."""
+        height = self.situation.return_height_m if return_height_m is None else return_height_m
+        return self._ground_speed(self.situation.flight.return_mode, height, np.asarray(bearing_deg, dtype=float) + 180)
+
+    def _mode_power(self, mode: SpeedMode) -> float:
+        return float(self.power.cruise_w(self.situation.aircraft.airspeed_ms(mode)))
+
+    def _home_but_cruise(self, return_height_m: ArrayLike) -> tuple[Floats, Floats, Floats, Floats]:
+        """Seconds and Wh of the climb to the return height, then of the descent from it."""
+        aircraft = self.situation.aircraft
+        height = np.asarray(return_height_m, dtype=float)
+        climb_s = np.maximum(height - self.situation.flight.height_m, 0.0) / aircraft.ascent_ms
+        down_s = height / aircraft.descent_ms
+        return (
+            climb_s,
+            climb_s * self.power.climb_w(aircraft.ascent_ms) / 3600,
+            down_s,
+            down_s * self.power.hover_w / 3600,
+        )
+
+    def _station_wh(self) -> float:
+        flight = self.situation.flight
+        wind, _ = self._wind_at(flight.height_m)
+        return float(self.power.cruise_w(wind)) * flight.station_min * 60 / 3600
+
+    def _fixed_wh(self) -> float:
+        """Energy [Wh] of what neither the distance nor the return height changes."""
+        ascent, height = self.situation.aircraft.ascent_ms, self.situation.flight.height_m
+        hover_ws = self.power.hover_w * (HOVER_CHECK_S + LANDING_S)
+        climb_ws = self.power.climb_w(ascent) * height / ascent
+        return (hover_ws + climb_ws) / 3600 + self._station_wh()
+
+    def fly(self, bearing_deg: float | None = None) -> Trip:
+        """The planned trip, or the same trip on another bearing [°]."""
+        s = self.situation
+        flight, aircraft = s.flight, s.aircraft
+        bearing = flight.bearing_deg if bearing_deg is None else bearing_deg
+        out = float(self.speed_out_ms(bearing))
+        home = float(self.speed_home_ms(bearing))
+        hover_w = self.power.hover_w
+        climb_s = flight.height_m / aircraft.ascent_ms
+        up_s, up_wh, down_s, down_wh = (float(x) for x in self._home_but_cruise(s.return_height_m))
+
+        blocked = None
+        if not out > 0:
+            blocked = LegName.OUTBOUND
+        elif not home > 0:
+            blocked = LegName.RETURN
+        out_s = flight.distance_m / out if out > 0 else math.inf
+        home_s = flight.distance_m / home if home > 0 else math.inf
+        plan: list[tuple[LegName, float, float]] = [
+            (LegName.HOVER_CHECK, HOVER_CHECK_S, hover_w * HOVER_CHECK_S / 3600),
+            (LegName.CLIMB, climb_s, self.power.climb_w(aircraft.ascent_ms) * climb_s / 3600),
+            (LegName.OUTBOUND, out_s, self._mode_power(flight.outbound_mode) * out_s / 3600),
+            (LegName.STATION, flight.station_min * 60, self._station_wh()),
+            (LegName.RETURN_CLIMB, up_s, up_wh),
+            (LegName.RETURN, home_s, self._mode_power(flight.return_mode) * home_s / 3600),
+            (LegName.DESCENT, down_s, down_wh),
+            (LegName.LANDING, LANDING_S, hover_w * LANDING_S / 3600),
+        ]
+        legs: list[Leg] = []
+        spent = 0.0
+        for name, seconds, wh in plan:
+            if name is blocked:
+                break
+            spent += wh
+            legs.append(Leg(name, seconds, wh, s.pack.charge_pct - 100 * spent / self.usable_wh))
+        if blocked is not None:
+            return Trip(tuple(legs), self.usable_wh, out, home, None, None, None, blocked)
+        way_home = sum(leg.wh for leg in legs[4:])
+        return Trip(
+            legs=tuple(legs),
+            usable_wh=self.usable_wh,
+            ground_speed_out_ms=out,
+            ground_speed_home_ms=home,
+            spent_wh=spent,
+            landing_pct=legs[-1].charge_after_pct,
+            turn_back_pct=s.reserve_pct + 100 * way_home / self.usable_wh,
+        )
+
+    def landing_pct(self, return_height_m: ArrayLike) -> Floats:
+        """Charge on landing [%] for return heights [m], same shape; −inf where there is no way."""
+        flight = self.situation.flight
+        height = np.maximum(np.asarray(return_height_m, dtype=float), flight.height_m)
+        out = self.speed_out_ms(flight.bearing_deg)
+        home = self.speed_home_ms(flight.bearing_deg, height)
+        _, up_wh, _, down_wh = self._home_but_cruise(height)
+        with np.errstate(divide="ignore", invalid="ignore"):
+            cruise = (flight.distance_m / 3600) * (
+                self._mode_power(flight.outbound_mode) / out + self._mode_power(flight.return_mode) / home
+            )
+        left = self.situation.pack.charge_pct - 100 * (self._fixed_wh() + up_wh + down_wh + cruise) / self.usable_wh
+        return np.where((out > 0) & (home > 0), left, -np.inf)
+
+    def reach(self, bearings_deg: ArrayLike) -> Reach:
+        """Reach on bearings [°], with the plan's own station time and the reserve kept.
+
+        Zero where the ground speed home is under the least that the minimums allow.
+        """
+        s = self.situation
+        bearings = np.atleast_1d(np.asarray(bearings_deg, dtype=float))
+        out = self.speed_out_ms(bearings)
+        home = self.speed_home_ms(bearings)
+        _, up_wh, _, down_wh = self._home_but_cruise(s.return_height_m)
+        fixed = self._fixed_wh() + float(up_wh) + float(down_wh)
+        to_spend = (s.pack.charge_pct - s.reserve_pct) / 100 * self.usable_wh - fixed
+        headway = (out > 0) & (home >= s.minimums.return_speed_ms)
+        safe_out, safe_home = np.where(headway, out, 1.0), np.where(headway, home, 1.0)
+        wh_per_m = (
+            self._mode_power(s.flight.outbound_mode) / safe_out + self._mode_power(s.flight.return_mode) / safe_home
+        ) / 3600
+        distance = np.where(headway, max(to_spend, 0.0) / wh_per_m, 0.0)
+        return Reach(
+            bearing_deg=tuple(bearings.tolist()),
+            distance_m=tuple(distance.tolist()),
+            limited_by=tuple(ReachLimit.CHARGE if ok else ReachLimit.WIND for ok in headway),
+        )

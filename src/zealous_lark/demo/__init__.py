@@ -1,0 +1,1 @@
+"""The demo scenario: an invented pilot, invented aircraft, invented places."""

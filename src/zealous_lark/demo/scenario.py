@@ -1,0 +1,258 @@
+"""A pilot who films a raised bog, a lake and an old mill: sessions that come out differently.
+
+Dates hang on a given day, so that the first session is always tomorrow at dawn; the
+hours come from the sun over the place.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date, datetime, time, timedelta
+from zoneinfo import ZoneInfo
+
+from zealous_lark.core.light import light
+from zealous_lark.core.situation import (
+    LostLink,
+    ObstacleKind,
+    RadioNoise,
+    Surroundings,
+    WindSource,
+)
+from zealous_lark.demo.aircraft import DUNLIN, PLOVER
+from zealous_lark.plan.document import (
+    AircraftPart,
+    FlightPart,
+    ObstaclePart,
+    PackPart,
+    PlanDocument,
+    SettingsPart,
+    SitePart,
+    WeatherPart,
+    WindPart,
+)
+
+ZONE = ZoneInfo("Europe/Tallinn")
+
+
+def _obstacle(kind: str, height: float, distance: float, bearing: float, depth: float = 0) -> ObstaclePart:
+    return ObstaclePart(
+        kind=ObstacleKind(kind), height_m=height, distance_m=distance, bearing_deg=bearing, depth_m=depth
+    )
+
+
+BOG = SitePart(
+    name="Sarvik bog",
+    latitude=58.62,
+    longitude=25.08,
+    elevation_m=42,
+    surroundings=Surroundings.ROUGHLY_OPEN,
+    obstacles=[
+        _obstacle("trees", 18, 60, 235, 20),
+        _obstacle("mast", 24, 260, 240),
+        _obstacle("wires", 11, 90, 100),
+        _obstacle("terrain", 35, 320, 50),
+    ],
+)
+"""Raised bog with a boardwalk: pines, a lookout tower, a power line, a wooded esker."""
+
+JETTY = SitePart(
+    name="Lake jetty",
+    latitude=58.585,
+    longitude=25.17,
+    elevation_m=38,
+    surroundings=Surroundings.WATER,
+    over_water=True,
+    sheltered=True,
+    obstacles=[_obstacle("building", 6, 15, 90), _obstacle("trees", 16, 30, 110, 60)],
+)
+"""A jetty in the lee of a boathouse."""
+
+MILL = SitePart(
+    name="Derelict mill",
+    latitude=58.601,
+    longitude=25.121,
+    elevation_m=45,
+    surroundings=Surroundings.CLOSED,
+    indoors=True,
+    radio_noise=RadioNoise.SUBURBAN,
+)
+"""A ruin with its roof on."""
+
+
+@dataclass(frozen=True, slots=True)
+class DemoSession:
+    """A plan and, for a session that is over, the pilot's word and note on it."""
+
+    plan: PlanDocument
+    word: str | None = None
+    note: str = ""
+
+
+def _at(day: date, hour: int, minute: int = 0) -> datetime:
+    return datetime.combine(day, time(hour, minute), tzinfo=ZONE)
+
+
+def _after_sunrise(day: date, site: SitePart, minutes: int) -> datetime:
+    noon = _at(day, 12)
+    rise = light(site.latitude, site.longitude, noon).sunrise or noon
+    whole = rise.replace(minute=rise.minute // 5 * 5, second=0, microsecond=0)
+    return whole + timedelta(minutes=minutes)
+
+
+def _forecast(speed: float, direction: float, gust: float) -> WindPart:
+    return WindPart(height_m=10, speed_ms=speed, direction_deg=direction, gust_ms=gust, source=WindSource.FORECAST)
+
+
+def _plan(
+    title: str,
+    takeoff_at: datetime,
+    site: SitePart,
+    pack: PackPart,
+    weather: WeatherPart,
+    flight: FlightPart,
+    settings: SettingsPart,
+    aircraft: AircraftPart = DUNLIN,
+) -> PlanDocument:
+    # A fixed offset is what the document can say, and what it reads back.
+    return PlanDocument(
+        format="zealous-lark.plan",
+        version=1,
+        title=title,
+        takeoff_at=datetime.fromisoformat(takeoff_at.isoformat()),
+        aircraft=aircraft,
+        pack=pack,
+        site=site,
+        weather=weather,
+        flight=flight,
+        settings=settings,
+    )
+
+
+def _next_january(today: date) -> date:
+    return date(today.year + 1, 1, 17)
+
+
+def sessions(today: date) -> list[DemoSession]:
+    """The demo sessions as they stand on a day."""
+    tomorrow, last_sunday = today + timedelta(days=1), today - timedelta(days=today.weekday() + 1)
+    issued = datetime.fromisoformat(_at(today, 20).isoformat())
+    pack_c = PackPart(label="C", charge_pct=100, health_pct=95, temperature_c=18)
+    ready = {"satellites": None, "home_point_set": None}
+    autumn = {"temperature_c": 6.0, "dew_point_c": 4.0, "visibility_m": 8000.0, "as_of": issued}
+    return [
+        DemoSession(
+            _plan(
+                "Bog at first light",
+                _after_sunrise(tomorrow, BOG, 25),
+                BOG,
+                pack_c,
+                WeatherPart(winds=[_forecast(2.8, 240, 4.8)], **autumn),
+                FlightPart(bearing_deg=240, distance_m=130, height_m=40, station_min=6),
+                SettingsPart(rth_altitude_m=40, **ready),
+            )
+        ),
+        DemoSession(
+            _plan(
+                "Cranes, wind behind on the way out",
+                _after_sunrise(tomorrow, BOG, 70),
+                BOG,
+                PackPart(label="A", charge_pct=100, health_pct=92, temperature_c=18),
+                WeatherPart(winds=[_forecast(3.6, 240, 6.2)], **autumn),
+                FlightPart(bearing_deg=60, distance_m=220, height_m=40, station_min=7, return_mode="cine"),
+                SettingsPart(rth_altitude_m=50, **ready),
+            )
+        ),
+        DemoSession(
+            _plan(
+                "Low along the pines",
+                _after_sunrise(tomorrow, BOG, 120),
+                BOG,
+                PackPart(label="B", charge_pct=98, health_pct=90, temperature_c=16),
+                WeatherPart(winds=[_forecast(2.4, 250, 4.0)], **autumn),
+                FlightPart(bearing_deg=235, distance_m=100, height_m=12, station_min=8, outbound_mode="cine"),
+                SettingsPart(rth_altitude_m=15, **ready),
+            )
+        ),
+        DemoSession(
+            _plan(
+                "Tower in a gusty west wind",
+                _at(tomorrow, 14, 30),
+                BOG,
+                pack_c,
+                WeatherPart(winds=[_forecast(3.2, 265, 8.6)], temperature_c=9, dew_point_c=3, as_of=issued),
+                FlightPart(bearing_deg=240, distance_m=120, height_m=30, station_min=5),
+                SettingsPart(rth_altitude_m=35, **ready),
+            )
+        ),
+        DemoSession(
+            _plan(
+                "Jetty before the front",
+                _at(tomorrow + timedelta(days=1), 15),
+                JETTY,
+                PackPart(label="2", charge_pct=100, health_pct=97, temperature_c=14),
+                WeatherPart(
+                    winds=[WindPart(height_m=2, speed_ms=0.6, direction_deg=200, source=WindSource.MEASURED)],
+                    temperature_c=9,
+                    dew_point_c=6,
+                    as_of=issued,
+                ),
+                FlightPart(bearing_deg=230, distance_m=110, height_m=25, station_min=6),
+                SettingsPart(rth_altitude_m=30, **ready),
+                PLOVER,
+            )
+        ),
+        DemoSession(
+            _plan(
+                "Mill, ground floor",
+                _at(tomorrow + timedelta(days=2), 11),
+                MILL,
+                PackPart(label="B", charge_pct=82, health_pct=90, temperature_c=15),
+                WeatherPart(
+                    winds=[_forecast(4, 220, 7)],
+                    temperature_c=8,
+                    dew_point_c=5,
+                    visibility_m=10_000,
+                    as_of=issued,
+                ),
+                FlightPart(
+                    bearing_deg=10,
+                    distance_m=20,
+                    height_m=3,
+                    station_min=6,
+                    outbound_mode="cine",
+                    return_mode="cine",
+                ),  # fmt: skip
+                SettingsPart(rth_altitude_m=20, lost_link=LostLink.HOVER, **ready),
+            )
+        ),
+        DemoSession(
+            _plan(
+                "Frozen bog in January",
+                _after_sunrise(_next_january(today), BOG, 20),
+                BOG,
+                PackPart(label="C", charge_pct=100, health_pct=92, temperature_c=3),
+                WeatherPart(winds=[_forecast(2.6, 20, 4.4)], temperature_c=-9, dew_point_c=-13, visibility_m=9000),
+                FlightPart(bearing_deg=20, distance_m=120, height_m=40, station_min=14),
+                SettingsPart(rth_altitude_m=50, **ready),
+            )
+        ),
+        DemoSession(
+            _plan(
+                "Tower from the boardwalk",
+                _after_sunrise(last_sunday, BOG, 40),
+                BOG,
+                PackPart(label="1", charge_pct=100, health_pct=99, temperature_c=17),
+                WeatherPart(
+                    winds=[_forecast(4.4, 225, 7.4)],
+                    temperature_c=8,
+                    dew_point_c=3,
+                    as_of=datetime.fromisoformat(_at(last_sunday, 6).isoformat()),
+                ),
+                FlightPart(bearing_deg=240, distance_m=190, height_m=45, station_min=9),
+                SettingsPart(rth_altitude_m=45, satellites=16, home_point_set=True),
+                PLOVER,
+            ),
+            word="launch",
+            note="Steady over the tower, leaned a lot up there. Landed with 64 %.",
+        ),
+    ]

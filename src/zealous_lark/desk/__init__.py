@@ -1,0 +1,1 @@
+"""What the application does: one function for each action of the user."""

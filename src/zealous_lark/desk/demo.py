@@ -1,0 +1,33 @@
+"""Loading the demo scenario."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+
+from zealous_lark.demo import scenario
+from zealous_lark.desk.decisions import record_decision
+from zealous_lark.desk.sessions import add_session
+from zealous_lark.store import Database, PilotsWord
+from zealous_lark.store.models import FactRow
+
+_FACT = "demo loaded"
+
+
+def load_demo(db: Database, today: date, now: datetime) -> bool:
+    """Put the demo sessions into a database that never had them. False when it had."""
+    if db.fact(_FACT) is not None:
+        return False
+    for demo in scenario.sessions(today):
+        opened = add_session(db, demo.plan, now)
+        if demo.word is not None:
+            record_decision(
+                db,
+                opened.session.id,
+                word=PilotsWord(demo.word),
+                note=demo.note,
+                revision=opened.session.revision,
+                now=demo.plan.takeoff_at,
+            )
+    with db.transaction() as s:
+        s.add(FactRow(name=_FACT, value=today.isoformat()))
+    return True

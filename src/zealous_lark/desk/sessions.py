@@ -1,0 +1,117 @@
+"""Sessions: list, begin, open, save, duplicate, delete and bring back."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import datetime
+
+from zealous_lark.core.units import METRIC, Units
+from zealous_lark.desk.errors import NotHereError
+from zealous_lark.desk.judging import judged
+from zealous_lark.plan import PlanDocument, ResultDocument
+from zealous_lark.store import Database, PilotsWord, Session, decisions, sessions
+from zealous_lark.store.sessions import Headline
+
+
+@dataclass(frozen=True, slots=True)
+class Opened:
+    """A session with its plan, judged."""
+
+    session: Session
+    plan: PlanDocument
+    result: ResultDocument
+    word: PilotsWord | None = None
+
+
+def _headline(plan: PlanDocument) -> Headline:
+    return Headline(
+        title=plan.title,
+        place=plan.site.name or "",
+        aircraft=plan.aircraft.name,
+        pack=plan.pack.label or "",
+        takeoff_at=plan.takeoff_at,
+    )
+
+
+def _text(plan: PlanDocument) -> str:
+    return plan.model_dump_json()
+
+
+def _opened(session: Session, units: Units, word: PilotsWord | None = None) -> Opened:
+    plan, result = judged(session.plan, units)
+    return Opened(session, plan, result, word)
+
+
+def list_sessions(db: Database, units: Units = METRIC) -> list[Opened]:
+    """All sessions by take-off time, each judged as it stands."""
+    with db.transaction() as s:
+        words = decisions.latest_words(s)
+        found = sessions.every(s)
+    return [_opened(session, units, words.get(session.id)) for session in found]
+
+
+def open_session(db: Database, session_id: int, units: Units = METRIC) -> Opened:
+    """One session. Raises NotHereError."""
+    with db.transaction() as s:
+        found = sessions.find(s, session_id)
+    if found is None:
+        raise NotHereError(f"there is no session {session_id}; it may have been deleted")
+    return _opened(found, units)
+
+
+def add_session(db: Database, plan: PlanDocument, now: datetime, units: Units = METRIC) -> Opened:
+    """A new session from a plan."""
+    with db.transaction() as s:
+        return _opened(sessions.add(s, _headline(plan), _text(plan), now), units)
+
+
+def begin_session(
+    db: Database, title: str, takeoff_at: datetime, base: PlanDocument, now: datetime, units: Units = METRIC
+) -> Opened:
+    """A new session with the place, aircraft, flight and settings of a plan.
+
+    What belongs to the day does not carry over: satellites and home point are open
+    again, and the age of the weather is unknown.
+    """
+    plan = base.model_copy(
+        update={
+            "title": title,
+            "takeoff_at": takeoff_at,
+            "weather": base.weather.model_copy(update={"as_of": None}),
+            "settings": base.settings.model_copy(update={"satellites": None, "home_point_set": None}),
+        }
+    )
+    return add_session(db, plan, now, units)
+
+
+def save_session(
+    db: Database, session_id: int, plan: PlanDocument, revision: int, now: datetime, units: Units = METRIC
+) -> Opened:
+    """Save a changed plan. Raises NotHereError, or RevisionConflictError when it was saved elsewhere since."""
+    with db.transaction() as s:
+        saved = sessions.save(s, session_id, _headline(plan), _text(plan), revision, now)
+    if saved is None:
+        raise NotHereError(f"there is no session {session_id}; it may have been deleted")
+    return _opened(saved, units)
+
+
+def duplicate_session(db: Database, session_id: int, now: datetime, units: Units = METRIC) -> Opened:
+    """A copy of a session's plan under a title that says so; its decisions stay with the first."""
+    plan = open_session(db, session_id).plan
+    ending = " (copy)"
+    copy = plan.model_copy(update={"title": plan.title.removesuffix(ending)[: 120 - len(ending)] + ending})
+    return add_session(db, copy, now, units)
+
+
+def delete_session(db: Database, session_id: int, now: datetime) -> None:
+    """Take a session off the list. It is kept, so that it can be brought back. Raises NotHereError."""
+    with db.transaction() as s:
+        if not sessions.set_deleted(s, session_id, now):
+            raise NotHereError(f"there is no session {session_id}; it may have been deleted already")
+
+
+def restore_session(db: Database, session_id: int) -> None:
+    """Bring a deleted session back. Raises NotHereError."""
+    with db.transaction() as s:
+        if not sessions.set_deleted(s, session_id, None):
+            raise NotHereError(f"there is no deleted session {session_id}")

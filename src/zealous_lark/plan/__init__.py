@@ -1,0 +1,28 @@
+"""The plan document and its result: the only door into the core."""
+
+from zealous_lark.plan.convert import judge_plan, situation_of
+from zealous_lark.plan.document import PlanDocument
+from zealous_lark.plan.reading import (
+    MAX_PLAN_BYTES,
+    PlanRefusedError,
+    PlanTooLargeError,
+    Refusal,
+    read_document,
+    read_plan,
+)
+from zealous_lark.plan.result import ResultDocument
+from zealous_lark.plan.schema import schema
+
+__all__ = [
+    "MAX_PLAN_BYTES",
+    "PlanDocument",
+    "PlanRefusedError",
+    "PlanTooLargeError",
+    "Refusal",
+    "ResultDocument",
+    "judge_plan",
+    "read_document",
+    "read_plan",
+    "schema",
+    "situation_of",
+]

@@ -1,0 +1,187 @@
+"""To and from the core's own types."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import asdict
+
+from zealous_lark.core.air import Wind
+from zealous_lark.core.minimums import Minimums
+from zealous_lark.core.situation import (
+    Aircraft,
+    ControllerSettings,
+    Flight,
+    Landform,
+    Link,
+    Obstacle,
+    Pack,
+    Site,
+    Situation,
+    SpeedMode,
+    Weather,
+    WindLevel,
+)
+from zealous_lark.core.trip import Trip
+from zealous_lark.core.units import METRIC, Units
+from zealous_lark.core.verdict import Judged, judge
+from zealous_lark.plan import result as r
+from zealous_lark.plan.document import AircraftPart, PlanDocument, SitePart
+
+
+def _aircraft(a: AircraftPart) -> Aircraft:
+    return Aircraft(
+        name=a.name,
+        mass_g=a.mass_g,
+        size_m=a.size_m,
+        rotor_count=a.rotor_count,
+        rotor_diameter_m=a.rotor_diameter_m,
+        battery_wh=a.battery_wh,
+        hover_time_min=a.hover_time_min,
+        cine_ms=a.speeds_ms.cine,
+        normal_ms=a.speeds_ms.normal,
+        sport_ms=a.speeds_ms.sport,
+        rth_speed_ms=a.rth_speed_ms,
+        ascent_ms=a.ascent_ms,
+        descent_ms=a.descent_ms,
+        max_wind_ms=a.max_wind_ms,
+        link=Link(a.link.band_ghz, a.link.range_m),
+        payload_g=a.payload_g,
+        max_tilt_deg=a.max_tilt_deg,
+        temperature_c=(a.temperature_c[0], a.temperature_c[1]),
+    )
+
+
+def _site(s: SitePart) -> Site:
+    landform = s.landform
+    return Site(
+        latitude=s.latitude,
+        longitude=s.longitude,
+        elevation_m=s.elevation_m,
+        surroundings=s.surroundings,
+        landform=Landform() if landform is None else Landform(landform.kind, landform.height_m, landform.half_length_m),
+        over_water=s.over_water,
+        indoors=s.indoors,
+        from_boat=s.from_boat,
+        sheltered=s.sheltered,
+        radio_noise=s.radio_noise,
+        obstacles=tuple(
+            Obstacle(o.kind, o.height_m, o.distance_m, o.bearing_deg % 360, o.depth_m) for o in s.obstacles
+        ),
+    )
+
+
+def situation_of(plan: PlanDocument) -> Situation:
+    """The core's situation of a plan document."""
+    w, f, c = plan.weather, plan.flight, plan.settings
+    return Situation(
+        takeoff_at=plan.takeoff_at,
+        aircraft=_aircraft(plan.aircraft),
+        pack=Pack(plan.pack.charge_pct, plan.pack.health_pct, plan.pack.temperature_c),
+        site=_site(plan.site),
+        weather=Weather(
+            winds=tuple(WindLevel(x.height_m, x.speed_ms, x.direction_deg % 360, x.source, x.gust_ms) for x in w.winds),
+            temperature_c=w.temperature_c,
+            dew_point_c=w.dew_point_c,
+            visibility_m=w.visibility_m,
+            precipitation=w.precipitation,
+            kp=w.kp,
+        ),
+        flight=Flight(
+            bearing_deg=f.bearing_deg % 360,
+            distance_m=f.distance_m,
+            height_m=f.height_m,
+            station_min=f.station_min,
+            outbound_mode=SpeedMode(f.outbound_mode),
+            return_mode=SpeedMode(f.return_mode),
+        ),
+        settings=ControllerSettings(
+            rth_altitude_m=c.rth_altitude_m,
+            max_altitude_m=c.max_altitude_m,
+            max_distance_m=c.max_distance_m,
+            lost_link=c.lost_link,
+            satellites=c.satellites,
+            home_point_set=c.home_point_set,
+        ),
+        minimums=Minimums(**plan.minimums.model_dump()),
+    )
+
+
+def _wind(wind: Wind) -> r.WindPart:
+    return r.WindPart(**asdict(wind))
+
+
+def _finite(value: float) -> float | None:
+    return None if math.isnan(value) else value
+
+
+def _energy(trip: Trip) -> r.EnergyPart:
+    return r.EnergyPart(
+        usable_wh=trip.usable_wh,
+        spent_wh=trip.spent_wh,
+        landing_pct=trip.landing_pct,
+        ground_speed_out_ms=_finite(trip.ground_speed_out_ms),
+        ground_speed_home_ms=_finite(trip.ground_speed_home_ms),
+        blocked=trip.blocked,
+        legs=[
+            r.LegPart(name=x.name, seconds=x.seconds, wh=x.wh, charge_after_pct=x.charge_after_pct) for x in trip.legs
+        ],
+    )
+
+
+def _check(judged: Judged) -> r.CheckPart:
+    check, finding = judged.check, judged.finding
+    return r.CheckPart(
+        id=check.id,
+        label=check.label,
+        status=finding.status,
+        value=finding.value,
+        limit=finding.limit,
+        unit=check.unit,
+        used=finding.used,
+        sentence=finding.sentence,
+        working=list(finding.working),
+        source=check.source,
+        follows=finding.follows,
+        levers=[],
+    )
+
+
+def judge_plan(plan: PlanDocument, units: Units = METRIC) -> r.ResultDocument:
+    """The result document of a plan. Units change the sentences and workings, never a value."""
+    judgement = judge(situation_of(plan), units)
+    a = judgement.assessment
+    trip, height, reach = a.trip, a.return_height, a.reach
+    return r.ResultDocument(
+        verdict=judgement.verdict,
+        tightest=judgement.tightest.check.id,
+        checks=[_check(x) for x in judgement.judged],
+        wind=None
+        if a.wind_planned is None or a.wind_return is None
+        else r.WindsPart(planned=_wind(a.wind_planned), return_=_wind(a.wind_return)),
+        energy=None if trip is None else _energy(trip),
+        other_way=None if a.other_way is None else _energy(a.other_way),
+        turn_back=None if trip is None or trip.turn_back_pct is None else r.TurnBackPart(charge_pct=trip.turn_back_pct),
+        rth=r.RthPart(
+            lowest_m=height.lowest_m,
+            highest_m=height.highest_m,
+            recommended_m=height.recommended_m,
+            limited_by=height.limited_by,
+        ),
+        reach=None
+        if reach is None
+        else r.ReachPart(
+            bearing_deg=list(reach.bearing_deg),
+            distance_m=list(reach.distance_m),
+            limited_by=list(reach.limited_by),
+        ),
+        signal=r.SignalPart(
+            margin_db=a.signal.margin_db,
+            range_m=a.signal.range_m,
+            obstruction_db=a.signal.obstruction_db,
+            noise_db=a.signal.noise_db,
+        ),
+        sight=r.SightPart(limit_m=a.sight.limit_m, limited_by=a.sight.limited_by),
+        light=r.LightPart(sunrise=a.light.sunrise, sunset=a.light.sunset),
+        cloud_base_m=a.cloud_base_m,
+        reserve_pct=a.situation.reserve_pct,
+    )

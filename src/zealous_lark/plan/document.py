@@ -1,0 +1,221 @@
+"""The plan document, version 1, as pydantic models: keys end in their unit, unknown keys are refused.
+
+The ranges are sane, not lawful: they keep out slips of the finger and impossible
+physics, and the checks judge the rest.
+"""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Annotated, Literal
+
+from pydantic import AwareDatetime, BaseModel, ConfigDict, Field, field_validator, model_validator
+from pydantic_core import PydanticCustomError
+
+from zealous_lark.core.minimums import Minimums
+from zealous_lark.core.situation import (
+    LandformKind,
+    LostLink,
+    ObstacleKind,
+    Precipitation,
+    RadioNoise,
+    Surroundings,
+    WindSource,
+)
+
+_DEFAULTS = Minimums()
+
+Name = Annotated[str, Field(min_length=1, max_length=120)]
+Percent = Annotated[float, Field(ge=0, le=100)]
+Bearing = Annotated[float, Field(ge=0, le=360)]
+Temperature = Annotated[float, Field(ge=-60, le=60)]
+Airspeed = Annotated[float, Field(gt=0, le=60)]
+WindSpeed = Annotated[float, Field(ge=0, le=75)]
+DistanceM = Annotated[float, Field(ge=0, le=20_000)]
+HeightM = Annotated[float, Field(ge=0, le=1_000)]
+OutboundMode = Literal["cine", "normal", "sport"]
+ReturnMode = Literal["rth", "cine", "normal", "sport"]
+
+
+class Part(BaseModel):
+    """Settings that all parts of the document share."""
+
+    model_config = ConfigDict(
+        extra="forbid",
+        strict=True,
+        allow_inf_nan=False,
+        # The types that the screens use are made from these models, where a default is not optional.
+        json_schema_serialization_defaults_required=True,
+    )
+
+
+class SpeedsPart(Part):
+    """Airspeed of each flight mode."""
+
+    cine: Airspeed
+    normal: Airspeed
+    sport: Airspeed
+
+
+class LinkPart(Part):
+    band_ghz: Annotated[float, Field(ge=0.1, le=10)]
+    range_m: Annotated[float, Field(ge=10, le=100_000)]
+
+
+class AircraftPart(Part):
+    name: Name
+    mass_g: Annotated[float, Field(ge=10, le=25_000)]
+    payload_g: Annotated[float, Field(ge=0, le=10_000)] = 0
+    size_m: Annotated[float, Field(ge=0.03, le=5)]
+    rotor_count: Annotated[int, Field(ge=1, le=16)]
+    rotor_diameter_m: Annotated[float, Field(ge=0.01, le=2)]
+    max_tilt_deg: Annotated[float, Field(ge=5, le=80)] = 35
+    battery_wh: Annotated[float, Field(ge=0.5, le=3_000)]
+    hover_time_min: Annotated[float, Field(ge=1, le=240)]
+    speeds_ms: SpeedsPart
+    rth_speed_ms: Airspeed
+    ascent_ms: Annotated[float, Field(ge=0.2, le=30)]
+    descent_ms: Annotated[float, Field(ge=0.2, le=30)]
+    max_wind_ms: Annotated[float, Field(gt=0, le=40)]
+    temperature_c: Annotated[list[Temperature], Field(min_length=2, max_length=2)] = Field(
+        default_factory=lambda: [-10.0, 40.0], description="Rated air temperature, least and greatest."
+    )
+    link: LinkPart
+
+    @field_validator("temperature_c")
+    @classmethod
+    def _least_first(cls, value: list[float]) -> list[float]:
+        if value[0] >= value[1]:
+            raise PydanticCustomError("order", "the least rated temperature first, then the greatest")
+        return value
+
+
+class PackPart(Part):
+    label: Annotated[str, Field(max_length=60)] | None = Field(None, description="What is written on the pack.")
+    charge_pct: Percent
+    health_pct: Annotated[float, Field(ge=1, le=110)] = 100
+    temperature_c: Temperature | None = None
+
+
+class LandformPart(Part):
+    kind: LandformKind
+    height_m: HeightM = 0
+    half_length_m: Annotated[float, Field(ge=0, le=20_000)] = 0
+
+
+class ObstaclePart(Part):
+    kind: ObstacleKind
+    height_m: HeightM
+    distance_m: DistanceM
+    bearing_deg: Bearing
+    depth_m: Annotated[float, Field(ge=0, le=20_000)] = 0
+
+
+class SitePart(Part):
+    name: Annotated[str, Field(max_length=120)] | None = None
+    latitude: Annotated[float, Field(ge=-90, le=90)]
+    longitude: Annotated[float, Field(ge=-180, le=180)]
+    elevation_m: Annotated[float, Field(ge=-500, le=9_000)]
+    surroundings: Surroundings
+    landform: LandformPart | None = None
+    over_water: bool = False
+    indoors: bool = False
+    from_boat: bool = False
+    sheltered: bool = False
+    radio_noise: RadioNoise = RadioNoise.QUIET
+    obstacles: Annotated[list[ObstaclePart], Field(max_length=500)] = Field(default_factory=list)
+
+
+class WindPart(Part):
+    height_m: Annotated[float, Field(ge=0.5, le=1_000)]
+    speed_ms: WindSpeed
+    direction_deg: Bearing
+    gust_ms: WindSpeed | None = None
+    source: WindSource
+
+    @model_validator(mode="after")
+    def _gust_over_mean(self) -> WindPart:
+        if self.gust_ms is not None and self.gust_ms < self.speed_ms:
+            raise PydanticCustomError(
+                "gust", "a gust_ms of {gust} under the speed_ms of {speed}: a gust is the mean speed or more",
+                {"gust": self.gust_ms, "speed": self.speed_ms},
+            )  # fmt: skip
+        return self
+
+
+class WeatherPart(Part):
+    winds: Annotated[list[WindPart], Field(min_length=1, max_length=50)]
+    as_of: AwareDatetime | None = Field(None, description="When the weather was read or issued.")
+    temperature_c: Temperature
+    dew_point_c: Temperature | None = None
+    visibility_m: Annotated[float, Field(ge=0, le=200_000)] = 10_000
+    precipitation: Precipitation = Precipitation.NONE
+    kp: Annotated[float, Field(ge=0, le=9)] = 2
+
+
+class FlightPart(Part):
+    bearing_deg: Bearing
+    distance_m: DistanceM
+    height_m: HeightM
+    station_min: Annotated[float, Field(ge=0, le=240)]
+    outbound_mode: OutboundMode = "normal"
+    return_mode: ReturnMode = "rth"
+
+
+class SettingsPart(Part):
+    rth_altitude_m: HeightM
+    max_altitude_m: HeightM = 120
+    max_distance_m: DistanceM | None = None
+    lost_link: LostLink = LostLink.RETURN
+    satellites: Annotated[int, Field(ge=0, le=60)] | None = None
+    home_point_set: bool | None = None
+
+
+class MinimumsPart(Part):
+    """Personal minimums; what is left out has its default."""
+
+    wind_fraction: Annotated[float, Field(gt=0, le=1)] = _DEFAULTS.wind_fraction
+    reserve_pct: Annotated[float, Field(ge=0, le=90)] = _DEFAULTS.reserve_pct
+    rth_margin_m: Annotated[float, Field(ge=0, le=200)] = _DEFAULTS.rth_margin_m
+    rth_floor_m: Annotated[float, Field(ge=0, le=200)] = _DEFAULTS.rth_floor_m
+    legal_height_m: Annotated[float, Field(gt=0, le=1_000)] = _DEFAULTS.legal_height_m
+    return_speed_ms: Annotated[float, Field(gt=0, le=30)] = _DEFAULTS.return_speed_ms
+    link_margin_db: Annotated[float, Field(ge=3, le=60)] = _DEFAULTS.link_margin_db
+    satellites: Annotated[int, Field(ge=0, le=60)] = _DEFAULTS.satellites
+    min_takeoff_pct: Annotated[float, Field(ge=60, le=100)] = _DEFAULTS.min_takeoff_pct
+    kp: Annotated[float, Field(ge=0, le=9)] = _DEFAULTS.kp
+    water_distance_m: DistanceM = _DEFAULTS.water_distance_m
+    accept_light_rain: bool = _DEFAULTS.accept_light_rain
+
+
+class PlanDocument(Part):
+    """One planned flight: everything that a launch decision rests on."""
+
+    model_config = ConfigDict(title="Zealous Lark plan")
+
+    format: Literal["zealous-lark.plan"]
+    version: Literal[1]
+    title: Name
+    takeoff_at: AwareDatetime
+    aircraft: AircraftPart
+    pack: PackPart
+    site: SitePart
+    weather: WeatherPart
+    flight: FlightPart
+    settings: SettingsPart
+    minimums: MinimumsPart = Field(default_factory=MinimumsPart)
+
+    @field_validator("title")
+    @classmethod
+    def _not_blank(cls, value: str) -> str:
+        if not value.strip():
+            raise PydanticCustomError("blank", "a title with at least one letter")
+        return value
+
+    @field_validator("takeoff_at")
+    @classmethod
+    def _on_the_calendar(cls, value: datetime) -> datetime:
+        # The sun's position is not computed far from now, and dates far away are slips.
+        if not 1990 <= value.year <= 2100:
+            raise PydanticCustomError("year", "a year from 1990 to 2100")
+        return value

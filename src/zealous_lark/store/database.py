@@ -1,0 +1,72 @@
+"""The database file: where it is, how it is opened, how it is brought up to date."""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+from typing import Any
+
+from alembic import command
+from alembic.config import Config
+from platformdirs import user_data_path
+from sqlalchemy import Engine, create_engine, event
+from sqlalchemy.orm import Session as OrmSession
+from sqlalchemy.orm import sessionmaker
+
+from zealous_lark.store.models import FactRow
+
+FILE_NAME = "lark.db"
+
+
+def data_folder() -> Path:
+    """The user's data folder for Lark: `LARK_DATA` if set, else the platform's usual place."""
+    named = os.environ.get("LARK_DATA")
+    return Path(named) if named else user_data_path("zealous-lark", appauthor=False)
+
+
+def _on_connect(connection: Any, _record: Any) -> None:
+    cursor = connection.cursor()
+    cursor.execute("PRAGMA journal_mode=WAL")
+    # FULL, not NORMAL: a saved change must outlive a power cut, not only a killed process.
+    cursor.execute("PRAGMA synchronous=FULL")
+    cursor.execute("PRAGMA foreign_keys=ON")
+    cursor.execute("PRAGMA busy_timeout=5000")
+    cursor.close()
+
+
+class Database:
+    """One SQLite file with a write-ahead log. Sessions are opened in `transaction` and nowhere else."""
+
+    def __init__(self, folder: Path | None = None) -> None:
+        """Open the database in a folder, which is made if missing. Call `migrate` before use."""
+        self.folder = data_folder() if folder is None else folder
+        self.folder.mkdir(parents=True, exist_ok=True)
+        self.engine: Engine = create_engine(f"sqlite:///{self.folder / FILE_NAME}")
+        event.listen(self.engine, "connect", _on_connect)
+        self._sessions = sessionmaker(self.engine, expire_on_commit=False)
+
+    def migrate(self) -> None:
+        """Bring the tables up to date; does nothing when they are."""
+        config = Config()
+        config.set_main_option("script_location", str(Path(__file__).parent / "migrations"))
+        with self.engine.begin() as connection:
+            config.attributes["connection"] = connection
+            command.upgrade(config, "head")
+
+    @contextmanager
+    def transaction(self) -> Iterator[OrmSession]:
+        """A unit of work: committed whole at the end, rolled back whole on any error."""
+        with self._sessions.begin() as session:
+            yield session
+
+    def fact(self, name: str) -> str | None:
+        """What the application remembers under a name."""
+        with self.transaction() as s:
+            row = s.get(FactRow, name)
+            return None if row is None else row.value
+
+    def close(self) -> None:
+        """Let go of the file."""
+        self.engine.dispose()

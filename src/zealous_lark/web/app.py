@@ -1,0 +1,77 @@
+"""The application: API, OpenAPI document, built screens."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from datetime import UTC, datetime
+from pathlib import Path
+
+from apiflask import APIFlask
+from flask import Response, send_from_directory
+
+from zealous_lark import __version__
+from zealous_lark.store import Database
+from zealous_lark.web.routes import CLOCK, DATABASE, api
+from zealous_lark.web.wire import handle_problems, problem
+
+STATIC = Path(__file__).parent / "static"
+_POLICY = "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; frame-ancestors 'none'"
+
+
+def _utc_now() -> datetime:
+    return datetime.now(UTC)
+
+
+def create_app(
+    database: Database,
+    *,
+    clock: Callable[[], datetime] = _utc_now,
+    trusted_hosts: tuple[str, ...] = ("127.0.0.1", "localhost"),
+    static: Path = STATIC,
+) -> APIFlask:
+    """The WSGI application over a migrated database.
+
+    trusted_hosts: names under which it answers; a foreign name that points here is refused.
+    """
+    app = APIFlask(
+        "zealous_lark.web",
+        title="Zealous Lark",
+        version=__version__,
+        spec_path="/api/openapi.json",
+        docs_path=None,
+        static_folder=None,
+        json_errors=False,
+    )
+    app.config[DATABASE], app.config[CLOCK] = database, clock
+    app.config["TRUSTED_HOSTS"] = list(trusted_hosts)
+    app.config["AUTO_VALIDATION_ERROR_RESPONSE"] = False
+    handle_problems(app)
+    app.register_blueprint(api)
+
+    @app.get("/api/<path:path>")
+    @app.doc(hide=True)
+    def no_such_route(path: str) -> Response:
+        return problem(404, f"There is nothing under /api/{path}.")
+
+    @app.get("/")
+    @app.get("/<path:path>")
+    @app.doc(hide=True)
+    def screens(path: str = "index.html") -> Response:
+        """A built file, or the one page whose own router knows the rest."""
+        if not (static / "index.html").is_file():
+            return problem(503, "The screens are not built yet; run make demo, or make build.")
+        known = (static / path).is_file()
+        response = send_from_directory(static, path if known else "index.html")
+        # Built files carry a hash in their name; the page that names them must be fresh.
+        hashed = known and path.startswith("assets/")
+        response.headers["Cache-Control"] = "public, max-age=31536000, immutable" if hashed else "no-cache"
+        return response
+
+    @app.after_request
+    def headers(response: Response) -> Response:
+        response.headers["Content-Security-Policy"] = _POLICY
+        response.headers["X-Content-Type-Options"] = "nosniff"
+        response.headers["Referrer-Policy"] = "no-referrer"
+        return response
+
+    return app

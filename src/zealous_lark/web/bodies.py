@@ -1,0 +1,139 @@
+"""What goes over the wire besides the plan and the result."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from pydantic import AwareDatetime, BaseModel, ConfigDict, Field
+
+from zealous_lark.core.checks import Status
+from zealous_lark.core.units import LengthUnit, SpeedUnit, TemperatureUnit
+from zealous_lark.core.verdict import Verdict
+from zealous_lark.plan import PlanDocument, ResultDocument
+from zealous_lark.plan.document import Name
+from zealous_lark.store import PilotsWord
+
+
+class In(BaseModel):
+    model_config = ConfigDict(extra="forbid", strict=True, allow_inf_nan=False)
+
+
+class Out(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+
+
+class UnitsQuery(BaseModel):
+    """Units in which sentences and workings are written; values stay in the result's own units."""
+
+    speed: SpeedUnit = SpeedUnit.MS
+    length: LengthUnit = LengthUnit.M
+    temperature: TemperatureUnit = TemperatureUnit.C
+
+
+class NewPlace(In):
+    """Where a session over an open field takes place."""
+
+    name: Name
+    latitude: Annotated[float, Field(ge=-90, le=90)]
+    longitude: Annotated[float, Field(ge=-180, le=180)]
+
+
+class NewSession(In):
+    """A session to begin: like another one (`start_from`), or over an open field (`place`)."""
+
+    title: Name
+    takeoff_at: AwareDatetime
+    start_from: int | None = None
+    place: NewPlace | None = None
+
+
+class SaveSession(In):
+    """A changed plan, with the revision that it was made from."""
+
+    revision: int
+    plan: PlanDocument
+
+
+class NewDecision(In):
+    """The pilot's word on a session as it is saved."""
+
+    word: PilotsWord
+    note: Annotated[str, Field(max_length=4000)] = ""
+    revision: int
+
+
+class TightestOut(Out):
+    id: str
+    label: str
+    status: Status
+    used: float | None
+    sentence: str
+
+
+class SessionSummary(Out):
+    id: int
+    title: str
+    place: str
+    aircraft: str
+    pack: str
+    takeoff_at: AwareDatetime
+    changed_at: AwareDatetime
+    verdict: Verdict
+    tightest: TightestOut
+    word: PilotsWord | None
+
+
+class SessionList(Out):
+    sessions: list[SessionSummary]
+
+
+class SessionOut(Out):
+    id: int
+    revision: int
+    created_at: AwareDatetime
+    changed_at: AwareDatetime
+    plan: PlanDocument
+    result: ResultDocument
+
+
+class DecisionSummary(Out):
+    id: int
+    session_id: int
+    decided_at: AwareDatetime
+    word: PilotsWord
+    note: str
+    verdict: Verdict
+
+
+class DecisionOut(DecisionSummary):
+    plan: PlanDocument
+    result: ResultDocument
+
+
+class DecisionList(Out):
+    decisions: list[DecisionSummary]
+
+
+class CheckAbout(Out):
+    id: str
+    label: str
+    unit: str
+    decides: str = Field(description="What is held against what.")
+    source: str
+
+
+class CheckCatalogue(Out):
+    checks: list[CheckAbout]
+
+
+class RefusalOut(Out):
+    key: str
+    given: str
+    allowed: str
+
+
+class ProblemOut(Out):
+    """What went wrong, and every fault of the input if that was it."""
+
+    message: str
+    refusals: list[RefusalOut] = Field(default_factory=list)

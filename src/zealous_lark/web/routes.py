@@ -1,0 +1,264 @@
+"""The API: each route reads, calls one function of the desk, and writes."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from datetime import datetime
+from typing import Any
+
+from apiflask import APIBlueprint
+from flask import Response, current_app, jsonify
+
+from zealous_lark.core.checks import all_checks
+from zealous_lark.core.units import Units
+from zealous_lark.desk import decisions, sessions
+from zealous_lark.desk.errors import NotAllowedError
+from zealous_lark.desk.starters import open_field_plan
+from zealous_lark.plan import PlanDocument, ResultDocument, judge_plan, schema
+from zealous_lark.store import Database
+from zealous_lark.web import bodies as b
+from zealous_lark.web.wire import body, problem, units
+
+api = APIBlueprint("api", __name__, url_prefix="/api")
+DATABASE, CLOCK = "LARK_DATABASE", "LARK_CLOCK"
+
+
+def _db() -> Database:
+    database: Database = current_app.config[DATABASE]
+    return database
+
+
+def _now() -> datetime:
+    clock: Callable[[], datetime] = current_app.config[CLOCK]
+    return clock()
+
+
+def _json(model: Any, status: int = 200) -> Response:
+    # Straight to text: the framework's way through dicts costs as much as the judging.
+    return Response(model.model_dump_json(by_alias=True), status, mimetype="application/json")
+
+
+def _session(opened: sessions.Opened) -> b.SessionOut:
+    s = opened.session
+    return b.SessionOut(
+        id=s.id,
+        revision=s.revision,
+        created_at=s.created_at,
+        changed_at=s.changed_at,
+        plan=opened.plan,
+        result=opened.result,
+    )
+
+
+def _summary(opened: sessions.Opened) -> b.SessionSummary:
+    s, plan, result = opened.session, opened.plan, opened.result
+    tightest = result.checks[0]
+    return b.SessionSummary(
+        id=s.id,
+        title=plan.title,
+        place=plan.site.name or "",
+        aircraft=plan.aircraft.name,
+        pack=plan.pack.label or "",
+        takeoff_at=plan.takeoff_at,
+        changed_at=s.changed_at,
+        verdict=result.verdict,
+        tightest=b.TightestOut(
+            id=tightest.id,
+            label=tightest.label,
+            status=tightest.status,
+            used=tightest.used,
+            sentence=tightest.sentence,
+        ),
+        word=opened.word,
+    )
+
+
+def _decision(recorded: decisions.Recorded) -> dict[str, Any]:
+    d = recorded.decision
+    return {
+        "id": d.id,
+        "session_id": d.session_id,
+        "decided_at": d.decided_at,
+        "word": d.word,
+        "note": d.note,
+        "verdict": recorded.result.verdict,
+    }
+
+
+def _full_decision(recorded: decisions.Recorded) -> b.DecisionOut:
+    return b.DecisionOut(**_decision(recorded), plan=recorded.plan, result=recorded.result)
+
+
+@api.post("/check")
+@api.output(ResultDocument)
+@api.doc(summary="Judge a plan", description="Nothing is kept.", responses={422: "Refused", 413: "Too large"})
+@units(api)
+@body(api, PlanDocument)
+def check(document: PlanDocument, units: Units) -> Response:
+    """The result of a plan."""
+    return _json(judge_plan(document, units))
+
+
+@api.get("/checks")
+@api.output(b.CheckCatalogue)
+@api.doc(summary="Every check, what it holds against what, and its source")
+def checks() -> Response:
+    """The catalogue of checks."""
+    return _json(
+        b.CheckCatalogue(
+            checks=[
+                b.CheckAbout(
+                    id=c.id,
+                    label=c.label,
+                    unit=c.unit,
+                    decides=(c.judge.__doc__ or "").strip(),
+                    source=c.source,
+                )
+                for c in all_checks()
+            ]
+        )
+    )
+
+
+@api.get("/schema/<which>")
+@api.doc(summary="JSON Schema of the plan or the result")
+def schemas(which: str) -> Response:
+    """A published schema."""
+    if which == "plan":
+        return jsonify(schema("plan"))
+    if which == "result":
+        return jsonify(schema("result"))
+    return problem(404, f"There is no schema {which}; there are plan and result.")
+
+
+@api.get("/sessions")
+@api.output(b.SessionList)
+@api.doc(summary="All sessions, each judged as it stands")
+@units(api)
+def list_sessions(units: Units) -> Response:
+    """The list of sessions by take-off time."""
+    return _json(b.SessionList(sessions=[_summary(o) for o in sessions.list_sessions(_db(), units)]))
+
+
+@api.post("/sessions")
+@api.output(b.SessionOut, status_code=201)
+@api.doc(summary="Begin a session", responses={422: "Refused", 404: "No session to start from"})
+@units(api)
+@body(api, b.NewSession)
+def begin_session(document: b.NewSession, units: Units) -> Response:
+    """A new session like another one, or over an open field."""
+    if document.start_from is not None:
+        base = sessions.open_session(_db(), document.start_from).plan
+    elif document.place is not None:
+        place = document.place
+        base = open_field_plan(document.takeoff_at, place.name, place.latitude, place.longitude)
+    else:
+        raise NotAllowedError("place", "nothing", "a place, or the number of a session in start_from")
+    opened = sessions.begin_session(_db(), document.title, document.takeoff_at, base, _now(), units)
+    return _json(_session(opened), 201)
+
+
+@api.post("/sessions/import")
+@api.output(b.SessionOut, status_code=201)
+@api.doc(summary="Begin a session from a plan document", responses={422: "Refused", 413: "Too large"})
+@units(api)
+@body(api, PlanDocument)
+def import_session(document: PlanDocument, units: Units) -> Response:
+    """A new session from a whole plan."""
+    return _json(_session(sessions.add_session(_db(), document, _now(), units)), 201)
+
+
+@api.get("/sessions/<int:session_id>")
+@api.output(b.SessionOut)
+@api.doc(summary="One session", responses={404: "Not here"})
+@units(api)
+def open_session(session_id: int, units: Units) -> Response:
+    """A session with its plan and result."""
+    return _json(_session(sessions.open_session(_db(), session_id, units)))
+
+
+@api.get("/sessions/<int:session_id>/plan.json")
+@api.output(PlanDocument)
+@api.doc(summary="A session's plan document as a file", responses={404: "Not here"})
+def download_plan(session_id: int) -> Response:
+    """The plan document, to keep or to give to the command line."""
+    response = _json(sessions.open_session(_db(), session_id).plan)
+    response.headers["Content-Disposition"] = f'attachment; filename="lark-plan-{session_id}.json"'
+    return response
+
+
+@api.put("/sessions/<int:session_id>")
+@api.output(b.SessionOut)
+@api.doc(summary="Save a changed plan", responses={404: "Not here", 409: "Saved elsewhere since", 422: "Refused"})
+@units(api)
+@body(api, b.SaveSession)
+def save_session(document: b.SaveSession, session_id: int, units: Units) -> Response:
+    """Save a session's plan."""
+    opened = sessions.save_session(_db(), session_id, document.plan, document.revision, _now(), units)
+    return _json(_session(opened))
+
+
+@api.post("/sessions/<int:session_id>/duplicate")
+@api.output(b.SessionOut, status_code=201)
+@api.doc(summary="Copy a session", responses={404: "Not here"})
+@units(api)
+def duplicate_session(session_id: int, units: Units) -> Response:
+    """A copy of a session."""
+    return _json(_session(sessions.duplicate_session(_db(), session_id, _now(), units)), 201)
+
+
+@api.delete("/sessions/<int:session_id>")
+@api.output({}, status_code=204)
+@api.doc(summary="Delete a session; it can be brought back", responses={404: "Not here"})
+def delete_session(session_id: int) -> tuple[str, int]:
+    """Take a session off the list."""
+    sessions.delete_session(_db(), session_id, _now())
+    return "", 204
+
+
+@api.post("/sessions/<int:session_id>/restore")
+@api.output({}, status_code=204)
+@api.doc(summary="Bring a deleted session back", responses={404: "Not here"})
+def restore_session(session_id: int) -> tuple[str, int]:
+    """Undo a deletion."""
+    sessions.restore_session(_db(), session_id)
+    return "", 204
+
+
+@api.get("/sessions/<int:session_id>/decisions")
+@api.output(b.DecisionList)
+@api.doc(summary="A session's launch decisions, the latest first", responses={404: "Not here"})
+def list_decisions(session_id: int) -> Response:
+    """The decisions of a session."""
+    found = decisions.list_decisions(_db(), session_id)
+    return _json(b.DecisionList(decisions=[b.DecisionSummary(**_decision(d)) for d in found]))
+
+
+@api.post("/sessions/<int:session_id>/decisions")
+@api.output(b.DecisionOut, status_code=201)
+@api.doc(
+    summary="Record a launch decision",
+    responses={404: "Not here", 409: "Saved elsewhere since", 422: "Refused"},
+)
+@units(api)
+@body(api, b.NewDecision)
+def record_decision(document: b.NewDecision, session_id: int, units: Units) -> Response:
+    """The pilot's word on a session."""
+    recorded = decisions.record_decision(
+        _db(),
+        session_id,
+        word=document.word,
+        note=document.note,
+        revision=document.revision,
+        now=_now(),
+        units=units,
+    )
+    return _json(_full_decision(recorded), 201)
+
+
+@api.get("/decisions/<int:decision_id>")
+@api.output(b.DecisionOut)
+@api.doc(summary="One decision with the plan and result it rests on", responses={404: "Not here"})
+def open_decision(decision_id: int) -> Response:
+    """A decision as it was made."""
+    return _json(_full_decision(decisions.open_decision(_db(), decision_id)))

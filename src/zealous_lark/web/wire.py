@@ -1,0 +1,104 @@
+"""Reading bodies, and turning what goes wrong into answers that say what to do."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import wraps
+from typing import Any
+
+from apiflask import APIBlueprint, APIFlask
+from flask import Response, request
+from pydantic import BaseModel, ValidationError
+from werkzeug.exceptions import HTTPException
+
+from zealous_lark.core.units import Units
+from zealous_lark.desk.errors import NotAllowedError, NotHereError
+from zealous_lark.plan import MAX_PLAN_BYTES, PlanRefusedError, PlanTooLargeError, read_document
+from zealous_lark.store import RevisionConflictError
+from zealous_lark.web.bodies import ProblemOut, RefusalOut, UnitsQuery
+
+View = Callable[..., Any]
+
+
+def body(blueprint: APIBlueprint, model: type[BaseModel]) -> Callable[[View], View]:
+    """Read the request's JSON as a model and pass it as `document`.
+
+    The framework's own reader would name only the fault's place, not what was given
+    and what is allowed; its decorator is used for the OpenAPI document alone.
+    """
+
+    def decorate(view: View) -> View:
+        blueprint.input(model)(view)
+
+        @wraps(view)
+        def reading(*args: Any, **kwargs: Any) -> Any:
+            # A form on a foreign page can post plain text here without asking; JSON it cannot.
+            if request.mimetype != "application/json":
+                return problem(415, "Send JSON with the header Content-Type: application/json.")
+            raw = request.stream.read(MAX_PLAN_BYTES + 1)
+            return view(*args, document=read_document(model, raw), **kwargs)
+
+        return reading
+
+    return decorate
+
+
+def units(blueprint: APIBlueprint) -> Callable[[View], View]:
+    """Read the units from the query and pass them as `units`."""
+
+    def decorate(view: View) -> View:
+        blueprint.input(UnitsQuery, location="query")(view)
+
+        @wraps(view)
+        def reading(*args: Any, **kwargs: Any) -> Any:
+            try:
+                query = UnitsQuery.model_validate(request.args.to_dict())
+            except ValidationError as error:
+                faults = [
+                    RefusalOut(key=str(e["loc"][0]), given=str(e["input"]), allowed=str(e["ctx"]["expected"]))
+                    for e in error.errors()
+                ]
+                return problem(422, "These units are not known.", faults)
+            chosen = Units(query.speed, query.length, query.temperature)
+            return view(*args, units=chosen, **kwargs)
+
+        return reading
+
+    return decorate
+
+
+def problem(status: int, message: str, refusals: list[RefusalOut] | None = None) -> Response:
+    """An answer that says what went wrong."""
+    out = ProblemOut(message=message, refusals=refusals or [])
+    return Response(out.model_dump_json(), status, mimetype="application/json")
+
+
+def handle_problems(app: APIFlask) -> None:
+    """Answer every error of the desk and of the reading of documents."""
+
+    @app.errorhandler(PlanRefusedError)
+    def refused(error: PlanRefusedError) -> Response:
+        faults = [RefusalOut(key=r.key, given=r.given, allowed=r.allowed) for r in error.refusals]
+        if isinstance(error, PlanTooLargeError):
+            return problem(413, "The document is too large; nothing was kept.", faults)
+        count = f"{len(faults)} thing{'s' if len(faults) > 1 else ''} to mend"
+        return problem(422, f"The document was not accepted, nothing was changed: {count}.", faults)
+
+    @app.errorhandler(NotAllowedError)
+    def not_allowed(error: NotAllowedError) -> Response:
+        fault = RefusalOut(key=error.key, given=error.given, allowed=error.allowed)
+        return problem(422, "That was not accepted, nothing was changed.", [fault])
+
+    @app.errorhandler(NotHereError)
+    def not_here(error: NotHereError) -> Response:
+        return problem(404, f"{error}".capitalize() + ".")
+
+    @app.errorhandler(RevisionConflictError)
+    def conflict(_error: RevisionConflictError) -> Response:
+        return problem(
+            409, "This session was saved elsewhere since you opened it. Load it again, then make your change."
+        )
+
+    @app.errorhandler(HTTPException)
+    def http(error: HTTPException) -> Response:
+        return problem(error.code or 500, error.description or error.name)
