@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from rich.console import Console
 from rich.table import Table
 from rich.text import Text
@@ -35,7 +37,7 @@ def quantity(value: float | None, unit: str, units: Units) -> str:
     """A value of a check in the units that the pilot reads."""
     if value is None:
         return "not known"
-    write = {
+    write: Callable[[float], str] | None = {
         "m/s": units.speed,
         "m": units.length,
         "%": percent,

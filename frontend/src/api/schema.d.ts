@@ -796,6 +796,12 @@ export interface components {
             temperature_c?: number[];
         };
         /**
+         * Bound
+         * @description Which side of its limit a value has to stay on.
+         * @enum {string}
+         */
+        "DecisionOut.Bound": "at_most" | "at_least";
+        /**
          * CeilingLimit
          * @description What sets the highest return height.
          * @enum {string}
@@ -806,6 +812,7 @@ export interface components {
          * @description One check. Values are in `unit` whatever units the sentences are written in.
          */
         "DecisionOut.CheckPart": {
+            bound: components["schemas"]["DecisionOut.Bound"];
             /**
              * Follows
              * @description The check whose fault this one only repeats.
@@ -1128,6 +1135,11 @@ export interface components {
             /** Cloud Base M */
             cloud_base_m: number | null;
             energy: components["schemas"]["DecisionOut.EnergyPart"] | null;
+            /**
+             * Forced Landing Pct
+             * @description Charge at which it lands where it is; common practice.
+             */
+            forced_landing_pct: number;
             /**
              * Format
              * @default zealous-lark.result
@@ -1765,6 +1777,11 @@ export interface components {
             cloud_base_m: number | null;
             energy: components["schemas"]["ResultDocument.EnergyPart"] | null;
             /**
+             * Forced Landing Pct
+             * @description Charge at which it lands where it is; common practice.
+             */
+            forced_landing_pct: number;
+            /**
              * Format
              * @default zealous-lark.result
              * @constant
@@ -1799,6 +1816,12 @@ export interface components {
             wind: components["schemas"]["ResultDocument.WindsPart"] | null;
         };
         /**
+         * Bound
+         * @description Which side of its limit a value has to stay on.
+         * @enum {string}
+         */
+        "ResultDocument.Bound": "at_most" | "at_least";
+        /**
          * CeilingLimit
          * @description What sets the highest return height.
          * @enum {string}
@@ -1809,6 +1832,7 @@ export interface components {
          * @description One check. Values are in `unit` whatever units the sentences are written in.
          */
         "ResultDocument.CheckPart": {
+            bound: components["schemas"]["ResultDocument.Bound"];
             /**
              * Follows
              * @description The check whose fault this one only repeats.
@@ -2103,6 +2127,12 @@ export interface components {
             temperature_c?: number[];
         };
         /**
+         * Bound
+         * @description Which side of its limit a value has to stay on.
+         * @enum {string}
+         */
+        "SessionOut.Bound": "at_most" | "at_least";
+        /**
          * CeilingLimit
          * @description What sets the highest return height.
          * @enum {string}
@@ -2113,6 +2143,7 @@ export interface components {
          * @description One check. Values are in `unit` whatever units the sentences are written in.
          */
         "SessionOut.CheckPart": {
+            bound: components["schemas"]["SessionOut.Bound"];
             /**
              * Follows
              * @description The check whose fault this one only repeats.
@@ -2430,6 +2461,11 @@ export interface components {
             /** Cloud Base M */
             cloud_base_m: number | null;
             energy: components["schemas"]["SessionOut.EnergyPart"] | null;
+            /**
+             * Forced Landing Pct
+             * @description Charge at which it lands where it is; common practice.
+             */
+            forced_landing_pct: number;
             /**
              * Format
              * @default zealous-lark.result

@@ -66,7 +66,7 @@ _LANDFORM_FACTORS: dict[LandformKind, tuple[float, float]] = {
 
 def isa_pressure_pa(elevation_m: float) -> float:
     """Standard pressure [Pa] at an elevation [m AMSL] in the troposphere [1]_."""
-    return 101_325.0 * (1 - 0.0065 * elevation_m / 288.15) ** (GRAVITY / (287.053 * 0.0065))
+    return float(101_325.0 * (1 - 0.0065 * elevation_m / 288.15) ** (GRAVITY / (287.053 * 0.0065)))
 
 
 def density_kgm3(elevation_m: float, temperature_c: float | None = None) -> float:

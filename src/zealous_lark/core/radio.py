@@ -50,7 +50,7 @@ def knife_edge_db(v: float) -> float:
     """Loss over a single knife edge [dB] for the diffraction parameter ν [1]_; 0 for ν ≤ −0.78."""
     if v <= -0.78:
         return 0.0
-    return 6.9 + 20 * math.log10(math.sqrt((v - 0.1) ** 2 + 1) + v - 0.1)
+    return 6.9 + 20 * math.log10(math.hypot(v - 0.1, 1) + v - 0.1)
 
 
 def diffraction_parameter(height_m: float, d1_m: float, d2_m: float, frequency_ghz: float) -> float:

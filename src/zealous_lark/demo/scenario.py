@@ -137,8 +137,10 @@ def sessions(today: date) -> list[DemoSession]:
     tomorrow, last_sunday = today + timedelta(days=1), today - timedelta(days=today.weekday() + 1)
     issued = datetime.fromisoformat(_at(today, 20).isoformat())
     pack_c = PackPart(label="C", charge_pct=100, health_pct=95, temperature_c=18)
-    ready = {"satellites": None, "home_point_set": None}
-    autumn = {"temperature_c": 6.0, "dew_point_c": 4.0, "visibility_m": 8000.0, "as_of": issued}
+
+    def autumn(wind: WindPart) -> WeatherPart:
+        return WeatherPart(winds=[wind], temperature_c=6, dew_point_c=4, visibility_m=8000, as_of=issued)
+
     return [
         DemoSession(
             _plan(
@@ -146,9 +148,9 @@ def sessions(today: date) -> list[DemoSession]:
                 _after_sunrise(tomorrow, BOG, 25),
                 BOG,
                 pack_c,
-                WeatherPart(winds=[_forecast(2.8, 240, 4.8)], **autumn),
+                autumn(_forecast(2.8, 240, 4.8)),
                 FlightPart(bearing_deg=240, distance_m=130, height_m=40, station_min=6),
-                SettingsPart(rth_altitude_m=40, **ready),
+                SettingsPart(rth_altitude_m=40),
             )
         ),
         DemoSession(
@@ -157,9 +159,9 @@ def sessions(today: date) -> list[DemoSession]:
                 _after_sunrise(tomorrow, BOG, 70),
                 BOG,
                 PackPart(label="A", charge_pct=100, health_pct=92, temperature_c=18),
-                WeatherPart(winds=[_forecast(3.6, 240, 6.2)], **autumn),
+                autumn(_forecast(3.6, 240, 6.2)),
                 FlightPart(bearing_deg=60, distance_m=220, height_m=40, station_min=7, return_mode="cine"),
-                SettingsPart(rth_altitude_m=50, **ready),
+                SettingsPart(rth_altitude_m=50),
             )
         ),
         DemoSession(
@@ -168,9 +170,9 @@ def sessions(today: date) -> list[DemoSession]:
                 _after_sunrise(tomorrow, BOG, 120),
                 BOG,
                 PackPart(label="B", charge_pct=98, health_pct=90, temperature_c=16),
-                WeatherPart(winds=[_forecast(2.4, 250, 4.0)], **autumn),
+                autumn(_forecast(2.4, 250, 4.0)),
                 FlightPart(bearing_deg=235, distance_m=100, height_m=12, station_min=8, outbound_mode="cine"),
-                SettingsPart(rth_altitude_m=15, **ready),
+                SettingsPart(rth_altitude_m=15),
             )
         ),
         DemoSession(
@@ -181,7 +183,7 @@ def sessions(today: date) -> list[DemoSession]:
                 pack_c,
                 WeatherPart(winds=[_forecast(3.2, 265, 8.6)], temperature_c=9, dew_point_c=3, as_of=issued),
                 FlightPart(bearing_deg=240, distance_m=120, height_m=30, station_min=5),
-                SettingsPart(rth_altitude_m=35, **ready),
+                SettingsPart(rth_altitude_m=35),
             )
         ),
         DemoSession(
@@ -197,7 +199,7 @@ def sessions(today: date) -> list[DemoSession]:
                     as_of=issued,
                 ),
                 FlightPart(bearing_deg=230, distance_m=110, height_m=25, station_min=6),
-                SettingsPart(rth_altitude_m=30, **ready),
+                SettingsPart(rth_altitude_m=30),
                 PLOVER,
             )
         ),
@@ -221,8 +223,8 @@ def sessions(today: date) -> list[DemoSession]:
                     station_min=6,
                     outbound_mode="cine",
                     return_mode="cine",
-                ),  # fmt: skip
-                SettingsPart(rth_altitude_m=20, lost_link=LostLink.HOVER, **ready),
+                ),
+                SettingsPart(rth_altitude_m=20, lost_link=LostLink.HOVER),
             )
         ),
         DemoSession(
@@ -233,7 +235,7 @@ def sessions(today: date) -> list[DemoSession]:
                 PackPart(label="C", charge_pct=100, health_pct=92, temperature_c=3),
                 WeatherPart(winds=[_forecast(2.6, 20, 4.4)], temperature_c=-9, dew_point_c=-13, visibility_m=9000),
                 FlightPart(bearing_deg=20, distance_m=120, height_m=40, station_min=14),
-                SettingsPart(rth_altitude_m=50, **ready),
+                SettingsPart(rth_altitude_m=50),
             )
         ),
         DemoSession(

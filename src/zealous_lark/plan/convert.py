@@ -7,6 +7,7 @@ from dataclasses import asdict
 
 from zealous_lark.core.air import Wind
 from zealous_lark.core.minimums import Minimums
+from zealous_lark.core.pack import FORCED_LANDING_PCT
 from zealous_lark.core.situation import (
     Aircraft,
     ControllerSettings,
@@ -137,6 +138,7 @@ def _check(judged: Judged) -> r.CheckPart:
         value=finding.value,
         limit=finding.limit,
         unit=check.unit,
+        bound=check.bound,
         used=finding.used,
         sentence=finding.sentence,
         working=list(finding.working),
@@ -183,5 +185,6 @@ def judge_plan(plan: PlanDocument, units: Units = METRIC) -> r.ResultDocument:
         sight=r.SightPart(limit_m=a.sight.limit_m, limited_by=a.sight.limited_by),
         light=r.LightPart(sunrise=a.light.sunrise, sunset=a.light.sunset),
         cloud_base_m=a.cloud_base_m,
+        forced_landing_pct=FORCED_LANDING_PCT,
         reserve_pct=a.situation.reserve_pct,
     )

@@ -6,7 +6,7 @@ from typing import Any, Literal
 
 from pydantic import AwareDatetime, BaseModel, ConfigDict, Field
 
-from zealous_lark.core.checks import Status
+from zealous_lark.core.checks import Bound, Status
 from zealous_lark.core.return_height import CeilingLimit
 from zealous_lark.core.sight import SightLimit
 from zealous_lark.core.trip import LegName, ReachLimit
@@ -34,6 +34,7 @@ class CheckPart(Part):
     value: float | None
     limit: float | None
     unit: str
+    bound: Bound
     used: float | None = Field(description="Share of the limit that is used, 1 at the limit, at most 9.99.")
     sentence: str
     working: list[str]
@@ -135,4 +136,5 @@ class ResultDocument(Part):
     sight: SightPart
     light: LightPart
     cloud_base_m: float | None
+    forced_landing_pct: float = Field(description="Charge at which it lands where it is; common practice.")
     reserve_pct: float = Field(description="Charge to be on the ground with, the extra over water included.")

@@ -39,7 +39,7 @@ def create_app(
         version=__version__,
         spec_path="/api/openapi.json",
         docs_path=None,
-        static_folder=None,
+        static_folder=None,  # type: ignore[arg-type]  # Flask takes None for: no files of its own
         json_errors=False,
     )
     app.config[DATABASE], app.config[CLOCK] = database, clock

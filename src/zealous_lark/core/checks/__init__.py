@@ -9,9 +9,9 @@ from functools import cache
 from importlib import import_module
 from pkgutil import iter_modules
 
-from zealous_lark.core.checks.base import Check, Finding, Status, check, registered
+from zealous_lark.core.checks.base import Bound, Check, Finding, Status, check, registered
 
-__all__ = ["Check", "Finding", "Status", "all_checks", "check"]
+__all__ = ["Bound", "Check", "Finding", "Status", "all_checks", "check"]
 
 
 @cache

@@ -43,6 +43,13 @@ class Finding:
     follows: str | None = None
 
 
+class Bound(StrEnum):
+    """Which side of its limit a value has to stay on."""
+
+    AT_MOST = "at_most"
+    AT_LEAST = "at_least"
+
+
 Judge = Callable[[Assessment, Units], Finding]
 
 
@@ -58,6 +65,7 @@ class Check:
     unit: str
     source: str
     judge: Judge
+    bound: Bound = Bound.AT_MOST
     indoors: bool = True
 
     def applies(self, assessment: Assessment) -> bool:
@@ -73,13 +81,15 @@ def registered() -> tuple[Check, ...]:
     return tuple(_REGISTER)
 
 
-def check(id: str, label: str, unit: str, source: str, *, indoors: bool = True) -> Callable[[Judge], Judge]:
+def check(
+    id: str, label: str, unit: str, source: str, *, bound: Bound = Bound.AT_MOST, indoors: bool = True
+) -> Callable[[Judge], Judge]:
     """Mark a function as the check `id`. Raises ValueError when the name is taken."""
 
     def register(judge: Judge) -> Judge:
         if any(known.id == id for known in _REGISTER):
             raise ValueError(f"there already is a check {id}")
-        _REGISTER.append(Check(id, label, unit, source, judge, indoors))
+        _REGISTER.append(Check(id, label, unit, source, judge, bound, indoors))
         return judge
 
     return register

@@ -5,6 +5,7 @@ from __future__ import annotations
 from zealous_lark.core.assessment import Assessment
 from zealous_lark.core.checks.base import (
     OWN_MINIMUM,
+    Bound,
     Finding,
     Status,
     check,
@@ -12,13 +13,11 @@ from zealous_lark.core.checks.base import (
     share_of_ceiling,
     wind_not_known,
 )
-from zealous_lark.core.pack import cold_factor, effective_temperature_c
+from zealous_lark.core.pack import FORCED_LANDING_PCT, cold_factor, effective_temperature_c
 from zealous_lark.core.trip import LegName, ReachLimit
 from zealous_lark.core.units import Units, angle, percent
 
 LEAST_TAKEOFF_PCT = 60.0
-FORCED_LANDING_PCT = 15.0
-"""Charge at which aircraft of this kind land where they are; common practice."""
 
 _POWER_SOURCE = "Power model: Zeng, Xu and Zhang 2019. Cold factors: common practice. "
 
@@ -51,7 +50,7 @@ def _pack_working(a: Assessment, u: Units) -> str:
     )
 
 
-@check("battery.charge", "Charge at lift-off", "%", "Least charge: " + OWN_MINIMUM)
+@check("battery.charge", "Charge at lift-off", "%", "Least charge: " + OWN_MINIMUM, bound=Bound.AT_LEAST)
 def charge(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - percent has no other unit
     """Charge against the least to lift off with."""
     s = a.situation
@@ -74,7 +73,7 @@ def charge(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - percent has no
     return Finding(status, value, limit, used, sentence, working)
 
 
-@check("battery.budget", "Charge on landing", "%", _POWER_SOURCE + "Reserve: " + OWN_MINIMUM)
+@check("battery.budget", "Charge on landing", "%", _POWER_SOURCE + "Reserve: " + OWN_MINIMUM, bound=Bound.AT_LEAST)
 def budget(a: Assessment, u: Units) -> Finding:
     """Charge on landing against the reserve."""
     s, reserve = a.situation, a.situation.reserve_pct

@@ -5,6 +5,7 @@ from __future__ import annotations
 from zealous_lark.core.assessment import Assessment
 from zealous_lark.core.checks.base import (
     OWN_MINIMUM,
+    Bound,
     Finding,
     Status,
     check,
@@ -28,7 +29,7 @@ def _nothing_serves(a: Assessment, u: Units) -> str:
     )
 
 
-@check("return.clearance", "Return height clears", "m", "Clearance: " + OWN_MINIMUM)
+@check("return.clearance", "Return height clears", "m", "Clearance: " + OWN_MINIMUM, bound=Bound.AT_LEAST)
 def clearance(a: Assessment, u: Units) -> Finding:
     """Return height as set against the lowest that clears the obstacles."""
     s, r = a.situation, a.return_height

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from zealous_lark.core.assessment import Assessment
-from zealous_lark.core.checks.base import OWN_MINIMUM, Finding, Status, check, share_of_floor
+from zealous_lark.core.checks.base import OWN_MINIMUM, Bound, Finding, Status, check, share_of_floor
 from zealous_lark.core.units import Units, angle, decibels
 
 CONTROL_AT_RISK_DB = 3.0
@@ -15,6 +15,7 @@ CONTROL_AT_RISK_DB = 3.0
     "dB",
     "Free-space loss; knife edge ITU-R P.526; foliage Weissberger 1982, from memory. "
     "Noise and control at risk under 3 dB: common practice. Margin wanted: " + OWN_MINIMUM,
+    bound=Bound.AT_LEAST,
 )
 def margin(a: Assessment, u: Units) -> Finding:
     """Signal margin at the farthest point against the margin wanted."""

@@ -8,6 +8,7 @@ from zealous_lark.core.air import ROUGHNESS_M, WindProfile
 from zealous_lark.core.assessment import Assessment
 from zealous_lark.core.checks.base import (
     OWN_MINIMUM,
+    Bound,
     Finding,
     Status,
     check,
@@ -110,6 +111,7 @@ def gust(a: Assessment, u: Units) -> Finding:
     "m/s",
     "Wind triangle. Least ground speed: " + OWN_MINIMUM,
     indoors=False,
+    bound=Bound.AT_LEAST,
 )
 def homeward(a: Assessment, u: Units) -> Finding:
     """Ground speed home in the planned return mode against the least that the minimums allow."""
