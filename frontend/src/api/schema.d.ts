@@ -19,12 +19,20 @@ export interface paths {
          */
         post: {
             parameters: {
-                query?: never;
+                query?: {
+                    speed?: components["schemas"]["UnitsQuery.SpeedUnit"];
+                    length?: components["schemas"]["UnitsQuery.LengthUnit"];
+                    temperature?: components["schemas"]["UnitsQuery.TemperatureUnit"];
+                };
                 header?: never;
                 path?: never;
                 cookie?: never;
             };
-            requestBody?: never;
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["PlanDocument"];
+                };
+            };
             responses: {
                 /** @description Successful response */
                 200: {
@@ -201,7 +209,11 @@ export interface paths {
         /** All sessions, each judged as it stands */
         get: {
             parameters: {
-                query?: never;
+                query?: {
+                    speed?: components["schemas"]["UnitsQuery.SpeedUnit"];
+                    length?: components["schemas"]["UnitsQuery.LengthUnit"];
+                    temperature?: components["schemas"]["UnitsQuery.TemperatureUnit"];
+                };
                 header?: never;
                 path?: never;
                 cookie?: never;
@@ -223,12 +235,20 @@ export interface paths {
         /** Begin a session */
         post: {
             parameters: {
-                query?: never;
+                query?: {
+                    speed?: components["schemas"]["UnitsQuery.SpeedUnit"];
+                    length?: components["schemas"]["UnitsQuery.LengthUnit"];
+                    temperature?: components["schemas"]["UnitsQuery.TemperatureUnit"];
+                };
                 header?: never;
                 path?: never;
                 cookie?: never;
             };
-            requestBody?: never;
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["NewSession"];
+                };
+            };
             responses: {
                 /** @description Successful response */
                 201: {
@@ -277,12 +297,20 @@ export interface paths {
         /** Begin a session from a plan document */
         post: {
             parameters: {
-                query?: never;
+                query?: {
+                    speed?: components["schemas"]["UnitsQuery.SpeedUnit"];
+                    length?: components["schemas"]["UnitsQuery.LengthUnit"];
+                    temperature?: components["schemas"]["UnitsQuery.TemperatureUnit"];
+                };
                 header?: never;
                 path?: never;
                 cookie?: never;
             };
-            requestBody?: never;
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["PlanDocument"];
+                };
+            };
             responses: {
                 /** @description Successful response */
                 201: {
@@ -329,7 +357,11 @@ export interface paths {
         /** One session */
         get: {
             parameters: {
-                query?: never;
+                query?: {
+                    speed?: components["schemas"]["UnitsQuery.SpeedUnit"];
+                    length?: components["schemas"]["UnitsQuery.LengthUnit"];
+                    temperature?: components["schemas"]["UnitsQuery.TemperatureUnit"];
+                };
                 header?: never;
                 path: {
                     session_id: number;
@@ -361,14 +393,22 @@ export interface paths {
         /** Save a changed plan */
         put: {
             parameters: {
-                query?: never;
+                query?: {
+                    speed?: components["schemas"]["UnitsQuery.SpeedUnit"];
+                    length?: components["schemas"]["UnitsQuery.LengthUnit"];
+                    temperature?: components["schemas"]["UnitsQuery.TemperatureUnit"];
+                };
                 header?: never;
                 path: {
                     session_id: number;
                 };
                 cookie?: never;
             };
-            requestBody?: never;
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["SaveSession"];
+                };
+            };
             responses: {
                 /** @description Successful response */
                 200: {
@@ -487,14 +527,22 @@ export interface paths {
         /** Record a launch decision */
         post: {
             parameters: {
-                query?: never;
+                query?: {
+                    speed?: components["schemas"]["UnitsQuery.SpeedUnit"];
+                    length?: components["schemas"]["UnitsQuery.LengthUnit"];
+                    temperature?: components["schemas"]["UnitsQuery.TemperatureUnit"];
+                };
                 header?: never;
                 path: {
                     session_id: number;
                 };
                 cookie?: never;
             };
-            requestBody?: never;
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["NewDecision"];
+                };
+            };
             responses: {
                 /** @description Successful response */
                 201: {
@@ -552,7 +600,11 @@ export interface paths {
         /** Copy a session */
         post: {
             parameters: {
-                query?: never;
+                query?: {
+                    speed?: components["schemas"]["UnitsQuery.SpeedUnit"];
+                    length?: components["schemas"]["UnitsQuery.LengthUnit"];
+                    temperature?: components["schemas"]["UnitsQuery.TemperatureUnit"];
+                };
                 header?: never;
                 path: {
                     session_id: number;
@@ -792,8 +844,12 @@ export interface components {
             /**
              * Temperature C
              * @description Rated air temperature, least and greatest.
+             * @default [
+             *       -10,
+             *       40
+             *     ]
              */
-            temperature_c?: number[];
+            temperature_c: number[];
         };
         /**
          * Bound
@@ -1079,7 +1135,23 @@ export interface components {
              * @constant
              */
             format: "zealous-lark.plan";
-            minimums?: components["schemas"]["DecisionOut.MinimumsPart"];
+            /**
+             * @default {
+             *       "accept_light_rain": false,
+             *       "kp": 5,
+             *       "legal_height_m": 120,
+             *       "link_margin_db": 10,
+             *       "min_takeoff_pct": 95,
+             *       "reserve_pct": 30,
+             *       "return_speed_ms": 3,
+             *       "rth_floor_m": 20,
+             *       "rth_margin_m": 10,
+             *       "satellites": 11,
+             *       "water_distance_m": 200,
+             *       "wind_fraction": 0.5
+             *     }
+             */
+            minimums: components["schemas"]["DecisionOut.MinimumsPart"];
             pack: components["schemas"]["DecisionOut.PackPart"];
             settings: components["schemas"]["DecisionOut.SettingsPart"];
             site: components["schemas"]["DecisionOut.SitePart"];
@@ -1258,8 +1330,11 @@ export interface components {
              * @default null
              */
             name: string | null;
-            /** Obstacles */
-            obstacles?: components["schemas"]["DecisionOut.ObstaclePart"][];
+            /**
+             * Obstacles
+             * @default []
+             */
+            obstacles: components["schemas"]["DecisionOut.ObstaclePart"][];
             /**
              * Over Water
              * @default false
@@ -1380,9 +1455,73 @@ export interface components {
             /** Speed Ms */
             speed_ms: number;
         };
+        /**
+         * ProblemOut
+         * @description What went wrong, and every fault of the input if that was it.
+         */
         HTTPError: {
-            detail?: Record<string, never>;
-            message?: string;
+            /** Message */
+            message: string;
+            /** Refusals */
+            refusals?: {
+                /** Allowed */
+                allowed: string;
+                /** Given */
+                given: string;
+                /** Key */
+                key: string;
+            }[];
+        };
+        /**
+         * NewDecision
+         * @description The pilot's word on a session as it is saved.
+         */
+        NewDecision: {
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Revision */
+            revision: number;
+            word: components["schemas"]["NewDecision.PilotsWord"];
+        };
+        /**
+         * PilotsWord
+         * @enum {string}
+         */
+        "NewDecision.PilotsWord": "launch" | "wait" | "stand_down";
+        /**
+         * NewSession
+         * @description A session to begin: like another one (`start_from`), or over an open field (`place`).
+         */
+        NewSession: {
+            /** @default null */
+            place: components["schemas"]["NewSession.NewPlace"] | null;
+            /**
+             * Start From
+             * @default null
+             */
+            start_from: number | null;
+            /**
+             * Takeoff At
+             * Format: date-time
+             */
+            takeoff_at: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * NewPlace
+         * @description Where a session over an open field takes place.
+         */
+        "NewSession.NewPlace": {
+            /** Latitude */
+            latitude: number;
+            /** Longitude */
+            longitude: number;
+            /** Name */
+            name: string;
         };
         /**
          * Zealous Lark plan
@@ -1396,7 +1535,23 @@ export interface components {
              * @constant
              */
             format: "zealous-lark.plan";
-            minimums?: components["schemas"]["PlanDocument.MinimumsPart"];
+            /**
+             * @default {
+             *       "accept_light_rain": false,
+             *       "kp": 5,
+             *       "legal_height_m": 120,
+             *       "link_margin_db": 10,
+             *       "min_takeoff_pct": 95,
+             *       "reserve_pct": 30,
+             *       "return_speed_ms": 3,
+             *       "rth_floor_m": 20,
+             *       "rth_margin_m": 10,
+             *       "satellites": 11,
+             *       "water_distance_m": 200,
+             *       "wind_fraction": 0.5
+             *     }
+             */
+            minimums: components["schemas"]["PlanDocument.MinimumsPart"];
             pack: components["schemas"]["PlanDocument.PackPart"];
             settings: components["schemas"]["PlanDocument.SettingsPart"];
             site: components["schemas"]["PlanDocument.SitePart"];
@@ -1453,8 +1608,12 @@ export interface components {
             /**
              * Temperature C
              * @description Rated air temperature, least and greatest.
+             * @default [
+             *       -10,
+             *       40
+             *     ]
              */
-            temperature_c?: number[];
+            temperature_c: number[];
         };
         /** FlightPart */
         "PlanDocument.FlightPart": {
@@ -1679,8 +1838,11 @@ export interface components {
              * @default null
              */
             name: string | null;
-            /** Obstacles */
-            obstacles?: components["schemas"]["PlanDocument.ObstaclePart"][];
+            /**
+             * Obstacles
+             * @default []
+             */
+            obstacles: components["schemas"]["PlanDocument.ObstaclePart"][];
             /**
              * Over Water
              * @default false
@@ -2006,6 +2168,417 @@ export interface components {
             planned: components["schemas"]["ResultDocument.WindPart"];
             return: components["schemas"]["ResultDocument.WindPart"];
         };
+        /**
+         * SaveSession
+         * @description A changed plan, with the revision that it was made from.
+         */
+        SaveSession: {
+            plan: components["schemas"]["SaveSession.PlanDocument"];
+            /** Revision */
+            revision: number;
+        };
+        /** AircraftPart */
+        "SaveSession.AircraftPart": {
+            /** Ascent Ms */
+            ascent_ms: number;
+            /** Battery Wh */
+            battery_wh: number;
+            /** Descent Ms */
+            descent_ms: number;
+            /** Hover Time Min */
+            hover_time_min: number;
+            link: components["schemas"]["SaveSession.LinkPart"];
+            /** Mass G */
+            mass_g: number;
+            /**
+             * Max Tilt Deg
+             * @default 35
+             */
+            max_tilt_deg: number;
+            /** Max Wind Ms */
+            max_wind_ms: number;
+            /** Name */
+            name: string;
+            /**
+             * Payload G
+             * @default 0
+             */
+            payload_g: number;
+            /** Rotor Count */
+            rotor_count: number;
+            /** Rotor Diameter M */
+            rotor_diameter_m: number;
+            /** Rth Speed Ms */
+            rth_speed_ms: number;
+            /** Size M */
+            size_m: number;
+            speeds_ms: components["schemas"]["SaveSession.SpeedsPart"];
+            /**
+             * Temperature C
+             * @description Rated air temperature, least and greatest.
+             * @default [
+             *       -10,
+             *       40
+             *     ]
+             */
+            temperature_c: number[];
+        };
+        /** FlightPart */
+        "SaveSession.FlightPart": {
+            /** Bearing Deg */
+            bearing_deg: number;
+            /** Distance M */
+            distance_m: number;
+            /** Height M */
+            height_m: number;
+            /**
+             * Outbound Mode
+             * @default normal
+             * @enum {string}
+             */
+            outbound_mode: "cine" | "normal" | "sport";
+            /**
+             * Return Mode
+             * @default rth
+             * @enum {string}
+             */
+            return_mode: "rth" | "cine" | "normal" | "sport";
+            /** Station Min */
+            station_min: number;
+        };
+        /**
+         * LandformKind
+         * @enum {string}
+         */
+        "SaveSession.LandformKind": "flat" | "ridge" | "escarpment" | "hill";
+        /** LandformPart */
+        "SaveSession.LandformPart": {
+            /**
+             * Half Length M
+             * @default 0
+             */
+            half_length_m: number;
+            /**
+             * Height M
+             * @default 0
+             */
+            height_m: number;
+            kind: components["schemas"]["SaveSession.LandformKind"];
+        };
+        /** LinkPart */
+        "SaveSession.LinkPart": {
+            /** Band Ghz */
+            band_ghz: number;
+            /** Range M */
+            range_m: number;
+        };
+        /**
+         * LostLink
+         * @enum {string}
+         */
+        "SaveSession.LostLink": "return" | "hover" | "land";
+        /**
+         * MinimumsPart
+         * @description Personal minimums; what is left out has its default.
+         */
+        "SaveSession.MinimumsPart": {
+            /**
+             * Accept Light Rain
+             * @default false
+             */
+            accept_light_rain: boolean;
+            /**
+             * Kp
+             * @default 5
+             */
+            kp: number;
+            /**
+             * Legal Height M
+             * @default 120
+             */
+            legal_height_m: number;
+            /**
+             * Link Margin Db
+             * @default 10
+             */
+            link_margin_db: number;
+            /**
+             * Min Takeoff Pct
+             * @default 95
+             */
+            min_takeoff_pct: number;
+            /**
+             * Reserve Pct
+             * @default 30
+             */
+            reserve_pct: number;
+            /**
+             * Return Speed Ms
+             * @default 3
+             */
+            return_speed_ms: number;
+            /**
+             * Rth Floor M
+             * @default 20
+             */
+            rth_floor_m: number;
+            /**
+             * Rth Margin M
+             * @default 10
+             */
+            rth_margin_m: number;
+            /**
+             * Satellites
+             * @default 11
+             */
+            satellites: number;
+            /**
+             * Water Distance M
+             * @default 200
+             */
+            water_distance_m: number;
+            /**
+             * Wind Fraction
+             * @default 0.5
+             */
+            wind_fraction: number;
+        };
+        /**
+         * ObstacleKind
+         * @enum {string}
+         */
+        "SaveSession.ObstacleKind": "trees" | "building" | "wires" | "mast" | "terrain";
+        /** ObstaclePart */
+        "SaveSession.ObstaclePart": {
+            /** Bearing Deg */
+            bearing_deg: number;
+            /**
+             * Depth M
+             * @default 0
+             */
+            depth_m: number;
+            /** Distance M */
+            distance_m: number;
+            /** Height M */
+            height_m: number;
+            kind: components["schemas"]["SaveSession.ObstacleKind"];
+        };
+        /** PackPart */
+        "SaveSession.PackPart": {
+            /** Charge Pct */
+            charge_pct: number;
+            /**
+             * Health Pct
+             * @default 100
+             */
+            health_pct: number;
+            /**
+             * Label
+             * @description What is written on the pack.
+             * @default null
+             */
+            label: string | null;
+            /**
+             * Temperature C
+             * @default null
+             */
+            temperature_c: number | null;
+        };
+        /**
+         * Zealous Lark plan
+         * @description One planned flight: everything that a launch decision rests on.
+         */
+        "SaveSession.PlanDocument": {
+            aircraft: components["schemas"]["SaveSession.AircraftPart"];
+            flight: components["schemas"]["SaveSession.FlightPart"];
+            /**
+             * Format
+             * @constant
+             */
+            format: "zealous-lark.plan";
+            /**
+             * @default {
+             *       "accept_light_rain": false,
+             *       "kp": 5,
+             *       "legal_height_m": 120,
+             *       "link_margin_db": 10,
+             *       "min_takeoff_pct": 95,
+             *       "reserve_pct": 30,
+             *       "return_speed_ms": 3,
+             *       "rth_floor_m": 20,
+             *       "rth_margin_m": 10,
+             *       "satellites": 11,
+             *       "water_distance_m": 200,
+             *       "wind_fraction": 0.5
+             *     }
+             */
+            minimums: components["schemas"]["SaveSession.MinimumsPart"];
+            pack: components["schemas"]["SaveSession.PackPart"];
+            settings: components["schemas"]["SaveSession.SettingsPart"];
+            site: components["schemas"]["SaveSession.SitePart"];
+            /**
+             * Takeoff At
+             * Format: date-time
+             */
+            takeoff_at: string;
+            /** Title */
+            title: string;
+            /**
+             * Version
+             * @constant
+             */
+            version: 1;
+            weather: components["schemas"]["SaveSession.WeatherPart"];
+        };
+        /**
+         * Precipitation
+         * @enum {string}
+         */
+        "SaveSession.Precipitation": "none" | "light" | "heavy" | "fog";
+        /**
+         * RadioNoise
+         * @enum {string}
+         */
+        "SaveSession.RadioNoise": "quiet" | "suburban" | "urban";
+        /** SettingsPart */
+        "SaveSession.SettingsPart": {
+            /**
+             * Home Point Set
+             * @default null
+             */
+            home_point_set: boolean | null;
+            /** @default return */
+            lost_link: components["schemas"]["SaveSession.LostLink"];
+            /**
+             * Max Altitude M
+             * @default 120
+             */
+            max_altitude_m: number;
+            /**
+             * Max Distance M
+             * @default null
+             */
+            max_distance_m: number | null;
+            /** Rth Altitude M */
+            rth_altitude_m: number;
+            /**
+             * Satellites
+             * @default null
+             */
+            satellites: number | null;
+        };
+        /** SitePart */
+        "SaveSession.SitePart": {
+            /** Elevation M */
+            elevation_m: number;
+            /**
+             * From Boat
+             * @default false
+             */
+            from_boat: boolean;
+            /**
+             * Indoors
+             * @default false
+             */
+            indoors: boolean;
+            /** @default null */
+            landform: components["schemas"]["SaveSession.LandformPart"] | null;
+            /** Latitude */
+            latitude: number;
+            /** Longitude */
+            longitude: number;
+            /**
+             * Name
+             * @default null
+             */
+            name: string | null;
+            /**
+             * Obstacles
+             * @default []
+             */
+            obstacles: components["schemas"]["SaveSession.ObstaclePart"][];
+            /**
+             * Over Water
+             * @default false
+             */
+            over_water: boolean;
+            /** @default quiet */
+            radio_noise: components["schemas"]["SaveSession.RadioNoise"];
+            /**
+             * Sheltered
+             * @default false
+             */
+            sheltered: boolean;
+            surroundings: components["schemas"]["SaveSession.Surroundings"];
+        };
+        /**
+         * SpeedsPart
+         * @description Airspeed of each flight mode.
+         */
+        "SaveSession.SpeedsPart": {
+            /** Cine */
+            cine: number;
+            /** Normal */
+            normal: number;
+            /** Sport */
+            sport: number;
+        };
+        /**
+         * Surroundings
+         * @description Ground cover upwind of the take-off point, smoothest first.
+         * @enum {string}
+         */
+        "SaveSession.Surroundings": "water" | "smooth" | "open" | "roughly_open" | "rough" | "very_rough" | "closed" | "chaotic";
+        /** WeatherPart */
+        "SaveSession.WeatherPart": {
+            /**
+             * As Of
+             * @description When the weather was read or issued.
+             * @default null
+             */
+            as_of: string | null;
+            /**
+             * Dew Point C
+             * @default null
+             */
+            dew_point_c: number | null;
+            /**
+             * Kp
+             * @default 2
+             */
+            kp: number;
+            /** @default none */
+            precipitation: components["schemas"]["SaveSession.Precipitation"];
+            /** Temperature C */
+            temperature_c: number;
+            /**
+             * Visibility M
+             * @default 10000
+             */
+            visibility_m: number;
+            /** Winds */
+            winds: components["schemas"]["SaveSession.WindPart"][];
+        };
+        /** WindPart */
+        "SaveSession.WindPart": {
+            /** Direction Deg */
+            direction_deg: number;
+            /**
+             * Gust Ms
+             * @default null
+             */
+            gust_ms: number | null;
+            /** Height M */
+            height_m: number;
+            source: components["schemas"]["SaveSession.WindSource"];
+            /** Speed Ms */
+            speed_ms: number;
+        };
+        /**
+         * WindSource
+         * @enum {string}
+         */
+        "SaveSession.WindSource": "forecast" | "measured";
         /** SessionList */
         SessionList: {
             /** Sessions */
@@ -2123,8 +2696,12 @@ export interface components {
             /**
              * Temperature C
              * @description Rated air temperature, least and greatest.
+             * @default [
+             *       -10,
+             *       40
+             *     ]
              */
-            temperature_c?: number[];
+            temperature_c: number[];
         };
         /**
          * Bound
@@ -2405,7 +2982,23 @@ export interface components {
              * @constant
              */
             format: "zealous-lark.plan";
-            minimums?: components["schemas"]["SessionOut.MinimumsPart"];
+            /**
+             * @default {
+             *       "accept_light_rain": false,
+             *       "kp": 5,
+             *       "legal_height_m": 120,
+             *       "link_margin_db": 10,
+             *       "min_takeoff_pct": 95,
+             *       "reserve_pct": 30,
+             *       "return_speed_ms": 3,
+             *       "rth_floor_m": 20,
+             *       "rth_margin_m": 10,
+             *       "satellites": 11,
+             *       "water_distance_m": 200,
+             *       "wind_fraction": 0.5
+             *     }
+             */
+            minimums: components["schemas"]["SessionOut.MinimumsPart"];
             pack: components["schemas"]["SessionOut.PackPart"];
             settings: components["schemas"]["SessionOut.SettingsPart"];
             site: components["schemas"]["SessionOut.SitePart"];
@@ -2584,8 +3177,11 @@ export interface components {
              * @default null
              */
             name: string | null;
-            /** Obstacles */
-            obstacles?: components["schemas"]["SessionOut.ObstaclePart"][];
+            /**
+             * Obstacles
+             * @default []
+             */
+            obstacles: components["schemas"]["SessionOut.ObstaclePart"][];
             /**
              * Over Water
              * @default false
@@ -2706,6 +3302,21 @@ export interface components {
             /** Speed Ms */
             speed_ms: number;
         };
+        /**
+         * LengthUnit
+         * @enum {string}
+         */
+        "UnitsQuery.LengthUnit": "m" | "ft";
+        /**
+         * SpeedUnit
+         * @enum {string}
+         */
+        "UnitsQuery.SpeedUnit": "ms" | "kmh" | "mph" | "kn";
+        /**
+         * TemperatureUnit
+         * @enum {string}
+         */
+        "UnitsQuery.TemperatureUnit": "c" | "f";
     };
     responses: never;
     parameters: never;

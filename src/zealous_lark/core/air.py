@@ -38,6 +38,8 @@ SEA_LEVEL_DENSITY = 1.225
 """ISA density at 0 m and 15 °C [kg/m³]."""
 GRAVITY = 9.80665
 """Standard gravity [m/s²]."""
+_EARTH_M = 6_356_766.0
+"""Nominal earth radius of the standard [m]."""
 OPEN_ROUGHNESS_M = 0.03
 """Roughness length that a forecast or station value stands for [m]."""
 BLENDING_HEIGHT_M = 60.0
@@ -65,8 +67,14 @@ _LANDFORM_FACTORS: dict[LandformKind, tuple[float, float]] = {
 
 
 def isa_pressure_pa(elevation_m: float) -> float:
-    """Standard pressure [Pa] at an elevation [m AMSL] in the troposphere [1]_."""
-    return float(101_325.0 * (1 - 0.0065 * elevation_m / 288.15) ** (GRAVITY / (287.053 * 0.0065)))
+    """Standard pressure [Pa] at a geometric elevation [m AMSL] in the troposphere [1]_."""
+    return float(101_325.0 * (_isa_kelvin(elevation_m) / 288.15) ** (GRAVITY / (287.053 * 0.0065)))
+
+
+def _isa_kelvin(elevation_m: float) -> float:
+    # The standard's lapse rate is per metre of geopotential height, its table by geometric height.
+    geopotential = _EARTH_M * elevation_m / (_EARTH_M + elevation_m)
+    return 288.15 - 0.0065 * geopotential
 
 
 def density_kgm3(elevation_m: float, temperature_c: float | None = None) -> float:
@@ -74,7 +82,7 @@ def density_kgm3(elevation_m: float, temperature_c: float | None = None) -> floa
 
     Without a temperature [°C], the standard atmosphere's own.
     """
-    kelvin = 288.15 - 0.0065 * elevation_m if temperature_c is None else temperature_c + 273.15
+    kelvin = _isa_kelvin(elevation_m) if temperature_c is None else temperature_c + 273.15
     return isa_pressure_pa(elevation_m) / (287.053 * kelvin)
 
 
@@ -155,6 +163,8 @@ class WindProfile:
 
     def _weights(self, z: Floats) -> list[tuple[Floats, Floats]]:
         """For each level, its weight at z and its speed carried to z; the weights sum to one."""
+        if len(self.levels) == 1:
+            return [(np.ones_like(z), self._alone(self.levels[0], z))]
         heights = [level.height_m for level in self.levels]
         logs = np.log(heights)
         at = np.log(np.maximum(z, 1e-6))

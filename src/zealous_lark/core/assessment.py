@@ -74,16 +74,20 @@ class Assessment:
         return None if self.flyer is None else self.flyer.fly(self.situation.flight.bearing_deg + 180)
 
     @cached_property
-    def reach(self) -> Reach | None:
-        """Reach on 72 bearings."""
+    def _reach_everywhere(self) -> Reach | None:
         if self.flyer is None or self.situation.site.indoors:
             return None
-        return self.flyer.reach(REACH_BEARINGS_DEG)
+        return self.flyer.reach(np.append(REACH_BEARINGS_DEG, self.situation.flight.bearing_deg))
 
-    @cached_property
+    @property
+    def reach(self) -> Reach | None:
+        """Reach on 72 bearings; None indoors and while the wind is not known."""
+        return None if self._reach_everywhere is None else self._reach_everywhere[:-1]
+
+    @property
     def reach_on_bearing(self) -> Reach | None:
-        """Reach on the planned bearing alone."""
-        return None if self.flyer is None else self.flyer.reach(self.situation.flight.bearing_deg)
+        """Reach on the planned bearing alone; None as for `reach`."""
+        return None if self._reach_everywhere is None else self._reach_everywhere[-1:]
 
     @cached_property
     def return_height(self) -> ReturnHeight:

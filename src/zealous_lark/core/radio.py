@@ -62,8 +62,8 @@ def diffraction_parameter(height_m: float, d1_m: float, d2_m: float, frequency_g
 def foliage_db(depth_m: float, frequency_ghz: float) -> float:
     """Loss through trees in leaf [dB] along a depth [m] [2]_; published for up to 400 m, held beyond."""
     depth = min(max(depth_m, 0.0), 400.0)
-    f = frequency_ghz**0.284
-    return 0.45 * f * depth if depth <= 14 else 1.33 * f * depth**0.588
+    f = math.pow(frequency_ghz, 0.284)
+    return 0.45 * f * depth if depth <= 14 else 1.33 * f * math.pow(depth, 0.588)
 
 
 def fresnel_radius_m(d1_m: float, d2_m: float, frequency_ghz: float) -> float:

@@ -9,6 +9,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 from enum import StrEnum
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
@@ -80,10 +81,16 @@ class Reach:
     distance_m: tuple[float, ...]
     limited_by: tuple[ReachLimit, ...]
 
+    def __getitem__(self, part: slice) -> Reach:
+        """The reach on some of the bearings."""
+        return Reach(self.bearing_deg[part], self.distance_m[part], self.limited_by[part])
 
-@dataclass(frozen=True, slots=True)
+
+@dataclass(frozen=True)
 class Flyer:
     """Aircraft, air and pack of a situation, ready for computing trips.
+
+    The wind at the planned and at the return height is looked up once.
 
     wind: the profile over the site; None is still air (indoors).
     usable_wh: energy of the full pack [Wh].
@@ -100,19 +107,24 @@ class Flyer:
             return np.zeros_like(z), np.zeros_like(z)
         return self.wind.speed_ms(z), self.wind.direction_deg(z)
 
-    def _ground_speed(self, mode: SpeedMode, height_m: ArrayLike, course_deg: ArrayLike) -> Floats:
-        speed, direction = self._wind_at(height_m)
-        return ground_speed_ms(self.situation.aircraft.airspeed_ms(mode), speed, direction, course_deg)
+    @cached_property
+    def _wind_out(self) -> tuple[Floats, Floats]:
+        return self._wind_at(self.situation.flight.height_m)
+
+    @cached_property
+    def _wind_home(self) -> tuple[Floats, Floats]:
+        return self._wind_at(self.situation.return_height_m)
 
     def speed_out_ms(self, bearing_deg: ArrayLike) -> Floats:
         """Ground speed outbound [m/s] on bearings [°] at the planned height; NaN where none holds."""
-        flight = self.situation.flight
-        return self._ground_speed(flight.outbound_mode, flight.height_m, bearing_deg)
+        airspeed = self.situation.aircraft.airspeed_ms(self.situation.flight.outbound_mode)
+        return ground_speed_ms(airspeed, *self._wind_out, bearing_deg)
 
     def speed_home_ms(self, bearing_deg: ArrayLike, return_height_m: ArrayLike | None = None) -> Floats:
         """Ground speed home [m/s] from bearings [°] at the return height [m]; NaN where none holds."""
-        height = self.situation.return_height_m if return_height_m is None else return_height_m
-        return self._ground_speed(self.situation.flight.return_mode, height, np.asarray(bearing_deg, dtype=float) + 180)
+        airspeed = self.situation.aircraft.airspeed_ms(self.situation.flight.return_mode)
+        wind = self._wind_home if return_height_m is None else self._wind_at(return_height_m)
+        return ground_speed_ms(airspeed, *wind, np.asarray(bearing_deg, dtype=float) + 180)
 
     def _mode_power(self, mode: SpeedMode) -> float:
         return float(self.power.cruise_w(self.situation.aircraft.airspeed_ms(mode)))
@@ -131,9 +143,8 @@ class Flyer:
         )
 
     def _station_wh(self) -> float:
-        flight = self.situation.flight
-        wind, _ = self._wind_at(flight.height_m)
-        return float(self.power.cruise_w(wind)) * flight.station_min * 60 / 3600
+        wind, _ = self._wind_out
+        return float(self.power.cruise_w(wind)) * self.situation.flight.station_min * 60 / 3600
 
     def _fixed_wh(self) -> float:
         """Energy [Wh] of what neither the distance nor the return height changes."""

@@ -132,10 +132,9 @@ def _next_january(today: date) -> date:
     return date(today.year + 1, 1, 17)
 
 
-def sessions(today: date) -> list[DemoSession]:
-    """The demo sessions as they stand on a day."""
+def sessions(today: date, issued: datetime) -> list[DemoSession]:
+    """The demo sessions as they stand on a day, with forecasts issued at a time."""
     tomorrow, last_sunday = today + timedelta(days=1), today - timedelta(days=today.weekday() + 1)
-    issued = datetime.fromisoformat(_at(today, 20).isoformat())
     pack_c = PackPart(label="C", charge_pct=100, health_pct=95, temperature_c=18)
 
     def autumn(wind: WindPart) -> WeatherPart:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import date, datetime
+from datetime import date, datetime, timedelta
 
 from zealous_lark.demo import scenario
 from zealous_lark.desk.decisions import record_decision
@@ -17,7 +17,7 @@ def load_demo(db: Database, today: date, now: datetime) -> bool:
     """Put the demo sessions into a database that never had them. False when it had."""
     if db.fact(_FACT) is not None:
         return False
-    for demo in scenario.sessions(today):
+    for demo in scenario.sessions(today, now - timedelta(hours=2)):
         opened = add_session(db, demo.plan, now)
         if demo.word is not None:
             record_decision(

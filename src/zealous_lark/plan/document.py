@@ -44,8 +44,6 @@ class Part(BaseModel):
         extra="forbid",
         strict=True,
         allow_inf_nan=False,
-        # The types that the screens use are made from these models, where a default is not optional.
-        json_schema_serialization_defaults_required=True,
     )
 
 
@@ -78,7 +76,7 @@ class AircraftPart(Part):
     descent_ms: Annotated[float, Field(ge=0.2, le=30)]
     max_wind_ms: Annotated[float, Field(gt=0, le=40)]
     temperature_c: Annotated[list[Temperature], Field(min_length=2, max_length=2)] = Field(
-        default_factory=lambda: [-10.0, 40.0], description="Rated air temperature, least and greatest."
+        default=[-10.0, 40.0], description="Rated air temperature, least and greatest."
     )
     link: LinkPart
 
@@ -123,7 +121,7 @@ class SitePart(Part):
     from_boat: bool = False
     sheltered: bool = False
     radio_noise: RadioNoise = RadioNoise.QUIET
-    obstacles: Annotated[list[ObstaclePart], Field(max_length=500)] = Field(default_factory=list)
+    obstacles: Annotated[list[ObstaclePart], Field(max_length=500)] = Field(default=[])
 
 
 class WindPart(Part):
@@ -203,7 +201,7 @@ class PlanDocument(Part):
     weather: WeatherPart
     flight: FlightPart
     settings: SettingsPart
-    minimums: MinimumsPart = Field(default_factory=MinimumsPart)
+    minimums: MinimumsPart = MinimumsPart()
 
     @field_validator("title")
     @classmethod

@@ -5,17 +5,26 @@ from __future__ import annotations
 from collections.abc import Callable
 from datetime import UTC, datetime
 from pathlib import Path
+from typing import Any
 
 from apiflask import APIFlask
 from flask import Response, send_from_directory
 
 from zealous_lark import __version__
 from zealous_lark.store import Database
+from zealous_lark.web.bodies import ProblemOut
 from zealous_lark.web.routes import CLOCK, DATABASE, api
 from zealous_lark.web.wire import handle_problems, problem
 
 STATIC = Path(__file__).parent / "static"
 _POLICY = "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; frame-ancestors 'none'"
+
+
+def _problem_schema() -> dict[str, Any]:
+    """The schema of problems in one piece; the framework takes no model with parts here."""
+    schema = ProblemOut.model_json_schema()
+    schema["properties"]["refusals"]["items"] = schema.pop("$defs")["RefusalOut"]
+    return schema
 
 
 def _utc_now() -> datetime:
@@ -45,6 +54,7 @@ def create_app(
     app.config[DATABASE], app.config[CLOCK] = database, clock
     app.config["TRUSTED_HOSTS"] = list(trusted_hosts)
     app.config["AUTO_VALIDATION_ERROR_RESPONSE"] = False
+    app.config["HTTP_ERROR_SCHEMA"] = _problem_schema()
     handle_problems(app)
     app.register_blueprint(api)
 

@@ -28,9 +28,7 @@ def body(blueprint: APIBlueprint, model: type[BaseModel]) -> Callable[[View], Vi
     """
 
     def decorate(view: View) -> View:
-        blueprint.input(model)(view)
-
-        @wraps(view)
+        @wraps(blueprint.input(model)(view))
         def reading(*args: Any, **kwargs: Any) -> Any:
             # A form on a foreign page can post plain text here without asking; JSON it cannot.
             if request.mimetype != "application/json":
@@ -47,9 +45,7 @@ def units(blueprint: APIBlueprint) -> Callable[[View], View]:
     """Read the units from the query and pass them as `units`."""
 
     def decorate(view: View) -> View:
-        blueprint.input(UnitsQuery, location="query")(view)
-
-        @wraps(view)
+        @wraps(blueprint.input(UnitsQuery, location="query")(view))
         def reading(*args: Any, **kwargs: Any) -> Any:
             try:
                 query = UnitsQuery.model_validate(request.args.to_dict())

@@ -76,7 +76,7 @@ def clearance(a: Assessment, u: Units) -> Finding:
 
 @check(
     "return.ceiling",
-    "Return height ceiling",
+    "Highest return",
     "m",
     "Wind triangle, power model and legal height of your rules.",
 )

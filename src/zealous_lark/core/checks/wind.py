@@ -107,7 +107,7 @@ def gust(a: Assessment, u: Units) -> Finding:
 
 @check(
     "wind.return",
-    "Way home, ground speed",
+    "Ground speed home",
     "m/s",
     "Wind triangle. Least ground speed: " + OWN_MINIMUM,
     indoors=False,
@@ -156,7 +156,7 @@ def homeward(a: Assessment, u: Units) -> Finding:
 
 @check(
     "wind.first_leg",
-    "First leg into the wind",
+    "Into the wind first",
     "°",
     "Common practice: fly out into the wind, so that it helps you home. No published source.",
     indoors=False,
@@ -179,7 +179,9 @@ def first_leg(a: Assessment, u: Units) -> Finding:
             f"Start towards {angle(wind.direction_deg)} instead."
         )
     elif off <= limit:
-        sentence = f"The first leg goes into the wind, {off:.0f}° off it; the wind helps you home."
+        way = "into" if off <= 60 else "across"
+        helps = "; the wind helps you home" if off <= 60 else ""
+        sentence = f"The first leg goes {way} the wind, {off:.0f}° off upwind{helps}."
     else:
         sentence = f"The first leg goes with the wind, but {u.speed(wind.speed_ms)} is under a third of your airspeed."
     working = (

@@ -1,0 +1,139 @@
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import type { Units } from "../units/units";
+import { client, Problem, take, type NewSession, type Plan, type PilotsWord } from "./client";
+
+export const sessionsKey = ["sessions"] as const;
+
+export function useSessions(units: Units) {
+  return useQuery({
+    queryKey: [...sessionsKey, "list", units],
+    queryFn: async ({ signal }) =>
+      (await take(client.GET("/api/sessions", { params: { query: units }, signal }))).sessions,
+    placeholderData: keepPreviousData,
+  });
+}
+
+export function useSession(id: number) {
+  return useQuery({
+    queryKey: [...sessionsKey, id],
+    queryFn: ({ signal }) =>
+      take(
+        client.GET("/api/sessions/{session_id}", { params: { path: { session_id: id } }, signal }),
+      ),
+    // The editor owns the plan once it is open; a silent reload must not pull it away.
+    staleTime: Infinity,
+    gcTime: 0,
+  });
+}
+
+/** The judgement of a plan: one question under way at a time, and the last one always answered. */
+export function useJudging(plan: Plan, units: Units) {
+  const [asked, setAsked] = useState({ plan, units });
+  const query = useQuery({
+    queryKey: ["check", asked.plan, asked.units],
+    queryFn: ({ signal }) =>
+      take(client.POST("/api/check", { params: { query: asked.units }, body: asked.plan, signal })),
+    placeholderData: keepPreviousData,
+    gcTime: 10_000,
+    retry: false,
+  });
+  const free = query.fetchStatus === "idle";
+  if (free && (asked.plan !== plan || asked.units !== units)) setAsked({ plan, units });
+  return {
+    result: query.error ? undefined : query.data,
+    waiting: query.isPending,
+    problem: query.error instanceof Problem ? query.error : null,
+    retry: () => void query.refetch(),
+  };
+}
+
+export function useSessionActions() {
+  const queries = useQueryClient();
+  const refresh = () => queries.invalidateQueries({ queryKey: sessionsKey });
+  const path = (id: number) => ({ params: { path: { session_id: id } } });
+  return {
+    begin: useMutation({
+      mutationFn: (body: NewSession) => take(client.POST("/api/sessions", { body })),
+      onSuccess: refresh,
+    }),
+    importPlan: useMutation({
+      // The file goes up as it is, so that the server names what it refuses.
+      mutationFn: (text: string) =>
+        take(
+          client.POST("/api/sessions/import", {
+            body: text as unknown as Plan,
+            bodySerializer: (raw) => raw as unknown as string,
+            headers: { "Content-Type": "application/json" },
+          }),
+        ),
+      onSuccess: refresh,
+    }),
+    duplicate: useMutation({
+      mutationFn: (id: number) =>
+        take(client.POST("/api/sessions/{session_id}/duplicate", path(id))),
+      onSuccess: refresh,
+    }),
+    remove: useMutation({
+      mutationFn: (id: number) => take(client.DELETE("/api/sessions/{session_id}", path(id))),
+      onSuccess: refresh,
+    }),
+    restore: useMutation({
+      mutationFn: (id: number) => take(client.POST("/api/sessions/{session_id}/restore", path(id))),
+      onSuccess: refresh,
+    }),
+  };
+}
+
+export function useDecisions(sessionId: number) {
+  return useQuery({
+    queryKey: ["decisions", sessionId],
+    queryFn: async ({ signal }) =>
+      (
+        await take(
+          client.GET("/api/sessions/{session_id}/decisions", {
+            params: { path: { session_id: sessionId } },
+            signal,
+          }),
+        )
+      ).decisions,
+  });
+}
+
+export function useDecision(id: number) {
+  return useQuery({
+    queryKey: ["decision", id],
+    queryFn: ({ signal }) =>
+      take(
+        client.GET("/api/decisions/{decision_id}", {
+          params: { path: { decision_id: id } },
+          signal,
+        }),
+      ),
+  });
+}
+
+export function useRecordDecision(sessionId: number, units: Units) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (body: { word: PilotsWord; note: string; revision: number }) =>
+      take(
+        client.POST("/api/sessions/{session_id}/decisions", {
+          params: { path: { session_id: sessionId }, query: units },
+          body,
+        }),
+      ),
+    onSuccess: () => {
+      void queries.invalidateQueries({ queryKey: ["decisions", sessionId] });
+      void queries.invalidateQueries({ queryKey: [...sessionsKey, "list"] });
+    },
+  });
+}
+
+export function useCheckCatalogue() {
+  return useQuery({
+    queryKey: ["checks"],
+    queryFn: async ({ signal }) => (await take(client.GET("/api/checks", { signal }))).checks,
+    staleTime: Infinity,
+  });
+}

@@ -1,0 +1,102 @@
+import Alert from "@mui/material/Alert";
+import Button from "@mui/material/Button";
+import Dialog from "@mui/material/Dialog";
+import DialogActions from "@mui/material/DialogActions";
+import DialogContent from "@mui/material/DialogContent";
+import DialogTitle from "@mui/material/DialogTitle";
+import TextField from "@mui/material/TextField";
+import ToggleButton from "@mui/material/ToggleButton";
+import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
+import Typography from "@mui/material/Typography";
+import { useState } from "react";
+import { Problem, type PilotsWord, type Plan, type Result } from "../api/client";
+import { useRecordDecision } from "../api/queries";
+import { useUnits } from "../frame/preferences";
+import { ProblemNote } from "../frame/notes";
+import { Seal } from "../frame/Seal";
+import { PILOTS_WORDS } from "./words";
+
+/** The pilot's word on what the numbers say. What it rests on is kept with it. */
+export function DecisionDialog({
+  sessionId,
+  plan,
+  result,
+  flush,
+  onClose,
+}: {
+  sessionId: number;
+  plan: Plan;
+  result: Result;
+  flush: () => Promise<number>;
+  onClose: () => void;
+}) {
+  const [word, setWord] = useState<PilotsWord | null>(null);
+  const [note, setNote] = useState("");
+  const [problem, setProblem] = useState<Problem | null>(null);
+  const record = useRecordDecision(sessionId, useUnits());
+  const against = word === "launch" && ["stay", "unknown"].includes(result.verdict);
+  const lacking = against && note.trim() === "";
+
+  const keep = async () => {
+    if (!word) return;
+    setProblem(null);
+    try {
+      // The decision rests on the plan as saved, so what is on the screen goes there first.
+      const revision = await flush();
+      await record.mutateAsync({ word, note, revision });
+      onClose();
+    } catch (cause) {
+      setProblem(cause instanceof Problem ? cause : new Problem(0, String(cause)));
+    }
+  };
+
+  return (
+    <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="decision-title">
+      <DialogTitle id="decision-title">Record a decision</DialogTitle>
+      <DialogContent>
+        <Seal plan={plan} result={result} />
+        <Typography sx={{ mt: 2, mb: 1 }}>Your word, as the pilot:</Typography>
+        <ToggleButtonGroup
+          exclusive
+          fullWidth
+          aria-label="Your word"
+          value={word}
+          onChange={(_, next: PilotsWord | null) => setWord(next)}
+        >
+          {(Object.keys(PILOTS_WORDS) as PilotsWord[]).map((key) => (
+            <ToggleButton key={key} value={key} sx={{ minHeight: 56, fontSize: "1rem" }}>
+              {PILOTS_WORDS[key]}
+            </ToggleButton>
+          ))}
+        </ToggleButtonGroup>
+        <TextField
+          label={against ? "Reason for launching against the verdict" : "Note"}
+          required={against}
+          fullWidth
+          multiline
+          minRows={2}
+          margin="normal"
+          value={note}
+          slotProps={{ htmlInput: { maxLength: 4000 } }}
+          onChange={(e) => setNote(e.target.value)}
+          helperText={lacking ? "A launch against the verdict needs its reason." : " "}
+        />
+        {problem && <ProblemNote problem={problem} />}
+        <Alert severity="info" icon={false}>
+          Plan, numbers and your word are kept as they are now and cannot be changed later. Local
+          rules, the land owner, the manual and your aviation authority come first.
+        </Alert>
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={onClose}>Back</Button>
+        <Button
+          variant="contained"
+          disabled={!word || lacking || record.isPending}
+          onClick={() => void keep()}
+        >
+          Keep this decision
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}

@@ -1,0 +1,57 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Paper from "@mui/material/Paper";
+import Typography from "@mui/material/Typography";
+import { Link, useParams } from "react-router";
+import type { Problem } from "../api/client";
+import { useDecision } from "../api/queries";
+import { OutAndBack } from "../drawings/OutAndBack";
+import { ProblemNote, Waiting } from "../frame/notes";
+import { Seal } from "../frame/Seal";
+import { moment } from "../frame/time";
+import { Board } from "../stages/plan/Board";
+import { headline } from "../stages/plan/headline";
+import { PILOTS_WORDS } from "./words";
+
+/** A decision as it was made: the word, the numbers, the plan. */
+export function DecisionPage() {
+  const { sessionId, decisionId } = useParams();
+  const decision = useDecision(Number(decisionId));
+  if (decision.isPending) return <Waiting what="the decision" />;
+  if (decision.error)
+    return (
+      <ProblemNote
+        problem={decision.error as Problem}
+        again={() => void decision.refetch()}
+        back={{ to: "/sessions", words: "All sessions" }}
+      />
+    );
+  const d = decision.data;
+  return (
+    <Box sx={{ p: { xs: 1, md: 2.5 }, maxWidth: 1100 }}>
+      <Button className="no-print" component={Link} to={`/sessions/${sessionId}/plan`}>
+        Back to the session
+      </Button>
+      <Typography variant="h1" sx={{ mt: 1 }}>
+        {PILOTS_WORDS[d.word]}: {d.plan.title}
+      </Typography>
+      <Typography color="text.secondary">{headline(d.plan)}</Typography>
+      <Typography sx={{ my: 1 }}>
+        Decided {moment(d.decided_at)}. Kept as it was made.
+        {d.note && (
+          <>
+            {" "}
+            <b>Note:</b> {d.note}
+          </>
+        )}
+      </Typography>
+      <Seal plan={d.plan} result={d.result} asRecorded={d.decided_at} />
+      <Paper variant="outlined" sx={{ borderRadius: "14px", p: 2, my: 1.5 }}>
+        <Board result={d.result} />
+      </Paper>
+      <Paper variant="outlined" sx={{ borderRadius: "14px", p: 2 }}>
+        <OutAndBack plan={d.plan} result={d.result} />
+      </Paper>
+    </Box>
+  );
+}

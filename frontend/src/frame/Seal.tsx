@@ -1,0 +1,92 @@
+import Box from "@mui/material/Box";
+import Typography from "@mui/material/Typography";
+import type { Plan, Result } from "../api/client";
+import { tone, VERDICT_WORDS, VerdictMark } from "./marks";
+import { since } from "./time";
+import { useNow } from "./useNow";
+
+export const CAUTION = "What the numbers say, not a clearance.";
+
+/** How old the weather is that a verdict stands on. */
+export function weatherAge(plan: Plan, now: Date): string {
+  const asOf = plan.weather.as_of;
+  return asOf ? `weather ${since(new Date(asOf), now)}` : "age of the weather not known";
+}
+
+/** The verdict: shape, word, the tightest check, the age of what it stands on. */
+export function Seal({
+  plan,
+  result,
+  waiting = false,
+  asRecorded,
+}: {
+  plan: Plan;
+  result: Result | undefined;
+  waiting?: boolean;
+  /** When it was judged, for a verdict that is history. */
+  asRecorded?: string;
+}) {
+  const ticking = useNow();
+  const now = asRecorded ? new Date(asRecorded) : ticking;
+  const verdict = result?.verdict ?? "unknown";
+  const tightest = result?.checks[0];
+  return (
+    <Box
+      role="status"
+      aria-label="Verdict"
+      sx={{
+        display: "flex",
+        alignItems: "center",
+        gap: 1.5,
+        border: { xs: 0, md: "2px solid" },
+        borderColor: { md: tone(verdict) },
+        bgcolor: { xs: tone(verdict), md: "background.paper" },
+        color: { xs: "var(--onVerdict)", md: "text.primary" },
+        borderRadius: { xs: 0, md: "14px" },
+        px: 2,
+        py: 1,
+        minHeight: 76,
+      }}
+    >
+      <Box sx={{ display: { xs: "none", md: "block" }, lineHeight: 0 }}>
+        <VerdictMark verdict={verdict} size={48} />
+      </Box>
+      <Box sx={{ display: { md: "none" }, lineHeight: 0 }}>
+        <VerdictMark verdict={verdict} size={40} inverted />
+      </Box>
+      <Box sx={{ minWidth: 0, lineHeight: 1.25 }}>
+        <Typography
+          component="p"
+          sx={{
+            fontSize: "1.3rem",
+            fontWeight: 800,
+            lineHeight: 1.15,
+            color: { md: tone(verdict) },
+          }}
+        >
+          {result ? VERDICT_WORDS[verdict] : waiting ? "Judging…" : "Not judged"}
+        </Typography>
+        <Typography variant="body2" sx={{ lineHeight: 1.3 }}>
+          {tightest ? (
+            <>
+              <b>{tightest.label}:</b> {tightest.sentence}
+            </>
+          ) : waiting ? (
+            "One moment."
+          ) : (
+            "The plan could not be judged; see below."
+          )}
+        </Typography>
+        <Typography
+          sx={{
+            fontSize: ".8rem",
+            color: { xs: "inherit", md: "text.secondary" },
+            lineHeight: 1.3,
+          }}
+        >
+          {weatherAge(plan, now)} · {CAUTION}
+        </Typography>
+      </Box>
+    </Box>
+  );
+}

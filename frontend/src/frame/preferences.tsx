@@ -1,0 +1,86 @@
+import CssBaseline from "@mui/material/CssBaseline";
+import { ThemeProvider } from "@mui/material/styles";
+import { createContext, useCallback, useContext, useMemo, useState, type ReactNode } from "react";
+import { makeTheme } from "../theme/theme";
+import type { ThemeName } from "../theme/tones";
+import { METRIC, PRESETS, type Units } from "../units/units";
+
+interface Preferences {
+  units: Units;
+  setUnits: (units: Units) => void;
+  nextUnits: () => Units;
+  theme: ThemeName;
+  toggleTheme: () => void;
+}
+
+const Context = createContext<Preferences | null>(null);
+const UNITS_KEY = "lark.units";
+const THEME_KEY = "lark.theme";
+
+function remembered<T>(key: string, fallback: T): T {
+  try {
+    const text = localStorage.getItem(key);
+    return text === null ? fallback : { ...fallback, ...JSON.parse(text) };
+  } catch {
+    return fallback; // a damaged or forbidden store must not keep the screens from opening
+  }
+}
+
+function remember(key: string, value: unknown) {
+  try {
+    localStorage.setItem(key, JSON.stringify(value));
+  } catch {
+    // Private windows may refuse; the choice then lasts until the window closes.
+  }
+}
+
+function firstTheme(): ThemeName {
+  const dark = window.matchMedia?.("(prefers-color-scheme: dark)").matches;
+  return remembered<{ name: ThemeName }>(THEME_KEY, { name: dark ? "dusk" : "daylight" }).name;
+}
+
+/** Units and theme: chosen once, remembered, at hand everywhere. */
+export function PreferencesProvider({ children }: { children: ReactNode }) {
+  const [units, keepUnits] = useState<Units>(() => remembered(UNITS_KEY, METRIC));
+  const [theme, keepTheme] = useState<ThemeName>(firstTheme);
+
+  const setUnits = useCallback((next: Units) => {
+    keepUnits(next);
+    remember(UNITS_KEY, next);
+  }, []);
+  const nextUnits = useCallback(() => {
+    const at = PRESETS.findIndex((p) => p.speed === units.speed && p.length === units.length);
+    const next = PRESETS[(at + 1) % PRESETS.length]!;
+    setUnits(next);
+    return next;
+  }, [units, setUnits]);
+  const toggleTheme = useCallback(() => {
+    const next: ThemeName = theme === "dusk" ? "daylight" : "dusk";
+    keepTheme(next);
+    remember(THEME_KEY, { name: next });
+  }, [theme]);
+
+  const value = useMemo(
+    () => ({ units, setUnits, nextUnits, theme, toggleTheme }),
+    [units, setUnits, nextUnits, theme, toggleTheme],
+  );
+  const muiTheme = useMemo(() => makeTheme(theme), [theme]);
+  return (
+    <Context value={value}>
+      <ThemeProvider theme={muiTheme}>
+        <CssBaseline />
+        {children}
+      </ThemeProvider>
+    </Context>
+  );
+}
+
+export function usePreferences(): Preferences {
+  const found = useContext(Context);
+  if (!found) throw new Error("preferences are used outside their provider");
+  return found;
+}
+
+export function useUnits(): Units {
+  return usePreferences().units;
+}

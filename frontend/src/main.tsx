@@ -1,0 +1,51 @@
+import "@fontsource-variable/atkinson-hyperlegible-next";
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { StrictMode } from "react";
+import { createRoot } from "react-dom/client";
+import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
+import { Problem } from "./api/client";
+import { DecisionPage } from "./decisions/DecisionPage";
+import { Frame } from "./frame/Frame";
+import { NotHere } from "./frame/NotHere";
+import { PreferencesProvider } from "./frame/preferences";
+import { HelpPage } from "./help/HelpPage";
+import { SessionsPage } from "./sessions/SessionsPage";
+import { PlanStage } from "./stages/plan/PlanStage";
+
+const queries = new QueryClient({
+  defaultOptions: {
+    queries: {
+      refetchOnWindowFocus: false,
+      // What the server refused it will refuse again; only an unreachable one is worth another try.
+      retry: (count, error) => count < 2 && error instanceof Problem && error.status === 0,
+      networkMode: "always",
+    },
+    mutations: { networkMode: "always" },
+  },
+});
+
+const router = createBrowserRouter([
+  {
+    path: "/",
+    element: <Frame />,
+    children: [
+      { index: true, element: <Navigate to="/sessions" replace /> },
+      { path: "sessions", element: <SessionsPage /> },
+      { path: "sessions/:sessionId", element: <Navigate to="plan" replace /> },
+      { path: "sessions/:sessionId/plan", element: <PlanStage /> },
+      { path: "sessions/:sessionId/decisions/:decisionId", element: <DecisionPage /> },
+      { path: "help", element: <HelpPage /> },
+      { path: "*", element: <NotHere /> },
+    ],
+  },
+]);
+
+createRoot(document.getElementById("root")!).render(
+  <StrictMode>
+    <QueryClientProvider client={queries}>
+      <PreferencesProvider>
+        <RouterProvider router={router} />
+      </PreferencesProvider>
+    </QueryClientProvider>
+  </StrictMode>,
+);

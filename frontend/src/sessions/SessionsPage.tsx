@@ -1,0 +1,190 @@
+import AddIcon from "@mui/icons-material/Add";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Paper from "@mui/material/Paper";
+import Snackbar from "@mui/material/Snackbar";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useEffect, useState } from "react";
+import { useNavigate, useSearchParams } from "react-router";
+import type { Problem, SessionSummary } from "../api/client";
+import { useSessionActions, useSessions } from "../api/queries";
+import { useUnits } from "../frame/preferences";
+import { ProblemNote, Waiting } from "../frame/notes";
+import { CAUTION } from "../frame/Seal";
+import { useNow } from "../frame/useNow";
+import { NewSessionDialog } from "./NewSessionDialog";
+import { SessionRow } from "./SessionRow";
+
+function matches(session: SessionSummary, words: string): boolean {
+  const hay = `${session.title} ${session.place} ${session.aircraft} ${session.pack}`.toLowerCase();
+  return words
+    .toLowerCase()
+    .split(/\s+/)
+    .every((word) => hay.includes(word));
+}
+
+/** All sessions, each with its verdict as it stands: what is ahead first, then what is over. */
+export function SessionsPage() {
+  const sessions = useSessions(useUnits());
+  const actions = useSessionActions();
+  const navigate = useNavigate();
+  const now = useNow();
+  const [params, setParams] = useSearchParams();
+  const [deleted, setDeleted] = useState<SessionSummary | null>(null);
+  const [problem, setProblem] = useState<Problem | null>(null);
+  // The address follows the typing; the other way round, letters typed fast would be lost.
+  const [words, setWords] = useState(params.get("find") ?? "");
+  const adding = params.has("new");
+
+  useEffect(() => {
+    document.title = "Sessions · Lark";
+  }, []);
+
+  const find = (next: string) => {
+    setWords(next);
+    withParam("find", next);
+  };
+
+  const withParam = (name: string, value: string | null) =>
+    setParams(
+      (old) => {
+        const next = new URLSearchParams(old);
+        if (value === null || (name === "find" && value === "")) next.delete(name);
+        else next.set(name, value);
+        return next;
+      },
+      { replace: true },
+    );
+
+  const guarded = async (work: Promise<unknown>) => {
+    setProblem(null);
+    try {
+      await work;
+      return true;
+    } catch (cause) {
+      setProblem(cause as Problem);
+      return false;
+    }
+  };
+
+  if (sessions.isPending) return <Waiting what="your sessions" />;
+  if (sessions.error)
+    return (
+      <ProblemNote problem={sessions.error as Problem} again={() => void sessions.refetch()} />
+    );
+
+  const found = sessions.data.filter((s) => matches(s, words));
+  const ahead = found.filter((s) => new Date(s.takeoff_at) >= now);
+  const over = found.filter((s) => new Date(s.takeoff_at) < now).reverse();
+  const row = (session: SessionSummary) => (
+    <SessionRow
+      key={session.id}
+      session={session}
+      duplicate={async () => {
+        let id = 0;
+        const copy = actions.duplicate.mutateAsync(session.id).then((made) => (id = made.id));
+        if (await guarded(copy)) await navigate(`/sessions/${id}/plan`);
+      }}
+      remove={async () => {
+        if (await guarded(actions.remove.mutateAsync(session.id))) setDeleted(session);
+      }}
+    />
+  );
+
+  return (
+    <Box sx={{ p: { xs: 1.5, md: 2.5 }, maxWidth: 1160 }}>
+      <Box sx={{ display: "flex", gap: 1.5, alignItems: "center", flexWrap: "wrap", mb: 1.5 }}>
+        <Typography variant="h1" sx={{ flex: { xs: "1 0 100%", sm: 1 } }}>
+          Sessions
+        </Typography>
+        <TextField
+          id="find"
+          size="small"
+          type="search"
+          label="Find"
+          value={words}
+          onChange={(e) => find(e.target.value)}
+          sx={{ flex: { xs: 1, sm: "0 0 240px" } }}
+        />
+        <Button variant="contained" startIcon={<AddIcon />} onClick={() => withParam("new", "")}>
+          New session
+        </Button>
+      </Box>
+      {problem && <ProblemNote problem={problem} />}
+      {sessions.data.length === 0 && (
+        <Paper variant="outlined" sx={{ p: 4, borderRadius: "14px", textAlign: "center" }}>
+          <Typography variant="h2">No sessions yet</Typography>
+          <Typography sx={{ my: 1 }}>
+            Begin one for your next flight: the place, the time, the wind. Lark judges it as you
+            type.
+          </Typography>
+          <Button variant="contained" onClick={() => withParam("new", "")}>
+            New session
+          </Button>
+        </Paper>
+      )}
+      {sessions.data.length > 0 && found.length === 0 && (
+        <Typography sx={{ my: 3 }}>
+          No session matches “{words}”. <Button onClick={() => find("")}>Show all</Button>
+        </Typography>
+      )}
+      <Section title="Ahead" sessions={ahead} row={row} />
+      <Section title="Over" sessions={over} row={row} />
+      <Typography variant="body2" color="text.secondary" sx={{ mt: 2 }}>
+        {CAUTION} Local rules, the land owner, the aircraft’s manual and your aviation authority
+        decide.
+      </Typography>
+      {adding && (
+        <NewSessionDialog
+          sessions={sessions.data}
+          onClose={() => withParam("new", null)}
+          onMade={(id) => void navigate(`/sessions/${id}/plan`)}
+        />
+      )}
+      <Snackbar
+        open={deleted !== null}
+        autoHideDuration={12_000}
+        onClose={(_, why) => why !== "clickaway" && setDeleted(null)}
+        message={`Deleted “${deleted?.title ?? ""}”`}
+        action={
+          <Button
+            color="inherit"
+            onClick={() => {
+              if (deleted) void guarded(actions.restore.mutateAsync(deleted.id));
+              setDeleted(null);
+            }}
+          >
+            Undo
+          </Button>
+        }
+      />
+    </Box>
+  );
+}
+
+function Section({
+  title,
+  sessions,
+  row,
+}: {
+  title: string;
+  sessions: SessionSummary[];
+  row: (session: SessionSummary) => React.ReactNode;
+}) {
+  if (sessions.length === 0) return null;
+  return (
+    <Box component="section" aria-label={title} sx={{ mb: 2 }}>
+      <Typography variant="h2" sx={{ mb: 0.75 }}>
+        {title}
+      </Typography>
+      <Paper
+        component="ul"
+        variant="outlined"
+        sx={{ listStyle: "none", p: 0, m: 0, borderRadius: "14px" }}
+      >
+        {sessions.map(row)}
+      </Paper>
+    </Box>
+  );
+}

@@ -1,0 +1,240 @@
+import RedoIcon from "@mui/icons-material/Redo";
+import UndoIcon from "@mui/icons-material/Undo";
+import Alert from "@mui/material/Alert";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import IconButton from "@mui/material/IconButton";
+import Paper from "@mui/material/Paper";
+import Typography from "@mui/material/Typography";
+import useMediaQuery from "@mui/material/useMediaQuery";
+import { useTheme } from "@mui/material/styles";
+import { useEffect, useState, type ReactNode } from "react";
+import { useParams } from "react-router";
+import type { Problem, Session } from "../../api/client";
+import { useJudging, useSession } from "../../api/queries";
+import { Decisions } from "../../decisions/Decisions";
+import { DecisionDialog } from "../../decisions/DecisionDialog";
+import { OutAndBack } from "../../drawings/OutAndBack";
+import { usePreferences } from "../../frame/preferences";
+import { ProblemNote, Waiting } from "../../frame/notes";
+import { Seal } from "../../frame/Seal";
+import { Board } from "./Board";
+import { headline } from "./headline";
+import { AircraftInputs } from "./inputs/AircraftInputs";
+import { AirInputs } from "./inputs/AirInputs";
+import { ControllerInputs, FlightInputs } from "./inputs/FlightInputs";
+import { PlaceInputs } from "./inputs/PlaceInputs";
+import type { SaveState } from "./saver";
+import { TitleInput } from "./TitleInput";
+import { usePlanEditor } from "./usePlanEditor";
+
+export function PlanStage() {
+  const id = Number(useParams().sessionId);
+  const session = useSession(id);
+  if (session.isPending) return <Waiting what="the session" />;
+  if (session.error)
+    return (
+      <ProblemNote
+        problem={session.error as Problem}
+        again={() => void session.refetch()}
+        back={{ to: "/sessions", words: "All sessions" }}
+      />
+    );
+  return <OpenSession key={id} session={session.data} />;
+}
+
+function OpenSession({ session }: { session: Session }) {
+  const { units } = usePreferences();
+  const editor = usePlanEditor(session);
+  const { plan, change } = editor;
+  const { result, waiting, problem, retry } = useJudging(plan, units);
+  const [deciding, setDeciding] = useState(false);
+  const inputs = { plan, result, change };
+  const wide = useMediaQuery(useTheme().breakpoints.up("md"), { noSsr: true });
+
+  useEffect(() => {
+    document.title = `${plan.title} · Lark`;
+  }, [plan.title]);
+
+  const { undo, redo } = editor;
+  useEffect(() => {
+    const onKey = (e: KeyboardEvent) => {
+      if (!(e.ctrlKey || e.metaKey) || e.key.toLowerCase() !== "z") return;
+      if (e.target instanceof HTMLInputElement && e.target.type !== "range") return;
+      e.preventDefault();
+      if (e.shiftKey) redo();
+      else undo();
+    };
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  }, [undo, redo]);
+
+  const heading = (
+    <Box sx={{ minWidth: 0, px: { xs: 2, md: 0 }, pt: { xs: 1, md: 0 } }}>
+      <TitleInput value={plan.title} onChange={(v) => change(["title"], v)} />
+      <Typography color="text.secondary">{headline(plan)}</Typography>
+      <Box
+        sx={{
+          display: "flex",
+          alignItems: "center",
+          gap: 0.5,
+          ml: -1.5,
+          flexWrap: "wrap",
+        }}
+      >
+        <IconButton aria-label="Undo" disabled={!editor.canUndo} onClick={undo}>
+          <UndoIcon />
+        </IconButton>
+        <IconButton aria-label="Redo" disabled={!editor.canRedo} onClick={redo}>
+          <RedoIcon />
+        </IconButton>
+        <SaveNote saving={editor.saving} again={() => void editor.flush().catch(() => undefined)} />
+        <Box sx={{ flex: 1 }} />
+        <Button
+          variant="text"
+          component="a"
+          href={`/api/sessions/${session.id}/plan.json`}
+          download
+        >
+          Plan as a file
+        </Button>
+        <Button
+          variant="contained"
+          fullWidth={!wide}
+          sx={{ width: { md: "auto" }, ml: { xs: 1.5, md: 0 }, mb: { xs: 1, md: 0 } }}
+          onClick={() => setDeciding(true)}
+          disabled={!result}
+        >
+          Record a decision
+        </Button>
+      </Box>
+    </Box>
+  );
+
+  return (
+    <Box sx={{ px: { xs: 0, md: 2.5 }, pb: 2, maxWidth: 1500 }}>
+      <Box
+        component="header"
+        sx={{
+          display: { xs: "block", md: "grid" },
+          gridTemplateColumns: "minmax(0,1fr) minmax(0, 500px)",
+          gap: 2,
+          alignItems: "center",
+          position: "sticky",
+          top: 0,
+          zIndex: 5,
+          bgcolor: "background.default",
+          py: { md: 1.25 },
+        }}
+      >
+        {wide && heading}
+        <Seal plan={plan} result={result} waiting={waiting} />
+      </Box>
+      {!wide && heading}
+
+      {editor.stranded && (
+        <Alert
+          severity="warning"
+          sx={{ m: 1 }}
+          action={
+            <>
+              <Button color="inherit" onClick={editor.useStranded}>
+                Put them in
+              </Button>
+              <Button color="inherit" onClick={editor.dropStranded}>
+                Drop them
+              </Button>
+            </>
+          }
+        >
+          Changes made in this window could not be saved, and the session was saved elsewhere since.
+        </Alert>
+      )}
+      {problem && <ProblemNote problem={problem} again={retry} />}
+
+      <Box
+        sx={{
+          display: "grid",
+          gridTemplateColumns: { xs: "minmax(0,1fr)", md: "310px minmax(0,1fr)" },
+          gap: { xs: 1, md: 1.5 },
+          px: { xs: 1, md: 0 },
+          alignItems: "start",
+        }}
+      >
+        <Box component="section" aria-label="The plan" sx={{ order: { xs: 2, md: 1 } }}>
+          <AirInputs {...inputs} />
+          <FlightInputs {...inputs} />
+          <ControllerInputs {...inputs} />
+          <AircraftInputs {...inputs} />
+          <PlaceInputs {...inputs} />
+        </Box>
+        <Box
+          sx={{
+            order: { xs: 1, md: 2 },
+            position: { md: "sticky" },
+            top: { md: 122 },
+            minWidth: 0,
+          }}
+        >
+          {result && (
+            <>
+              <Panel title="Room left" hint="open a rail for its working and source">
+                <Board result={result} />
+              </Panel>
+              <Panel title="Out and back" hint="charge over distance">
+                <OutAndBack plan={plan} result={result} />
+              </Panel>
+            </>
+          )}
+          <Decisions sessionId={session.id} />
+        </Box>
+      </Box>
+      {deciding && result && (
+        <DecisionDialog
+          sessionId={session.id}
+          result={result}
+          plan={plan}
+          flush={editor.flush}
+          onClose={() => setDeciding(false)}
+        />
+      )}
+    </Box>
+  );
+}
+
+function Panel({ title, hint, children }: { title: string; hint: string; children: ReactNode }) {
+  return (
+    <Paper
+      variant="outlined"
+      sx={{ borderRadius: "14px", px: { xs: 1.5, md: 2 }, py: 1.25, mb: 1.25 }}
+    >
+      <Box sx={{ display: "flex", alignItems: "baseline", gap: 1, mb: 0.5 }}>
+        <Typography variant="h2" sx={{ flex: 1 }}>
+          {title}
+        </Typography>
+        <Typography variant="body2" color="text.secondary">
+          {hint}
+        </Typography>
+      </Box>
+      {children}
+    </Paper>
+  );
+}
+
+function SaveNote({ saving, again }: { saving: SaveState; again: () => void }) {
+  if (saving.kind === "failed") {
+    return (
+      <Typography role="alert" variant="body2" color="error">
+        Not saved: {saving.problem.message}{" "}
+        <Button size="small" onClick={again}>
+          Try again
+        </Button>
+      </Typography>
+    );
+  }
+  return (
+    <Typography variant="body2" color="text.secondary" aria-live="polite">
+      {saving.kind === "saving" ? "Saving…" : "Saved"}
+    </Typography>
+  );
+}

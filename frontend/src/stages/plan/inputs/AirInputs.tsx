@@ -1,0 +1,196 @@
+import AddIcon from "@mui/icons-material/Add";
+import DeleteIcon from "@mui/icons-material/DeleteOutlined";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import IconButton from "@mui/material/IconButton";
+import Typography from "@mui/material/Typography";
+import type { Plan } from "../../../api/client";
+import { useUnits } from "../../../frame/preferences";
+import { Choice, Group } from "../../../inputs/fields";
+import { OptionalQuantityInput, QuantityInput } from "../../../inputs/QuantityInput";
+import { WindDial } from "../../../inputs/WindDial";
+import { bearing, written, type Units } from "../../../units/units";
+import { PRECIPITATION, SOURCES } from "../names";
+import type { InputProps } from "./props";
+
+type Wind = Plan["weather"]["winds"][number];
+
+function windLine(wind: Wind, units: Units): string {
+  return `${written(wind.speed_ms, "speed", units)} from ${bearing(wind.direction_deg)}`;
+}
+
+export function AirInputs({ plan, result, change }: InputProps) {
+  const units = useUnits();
+  const { winds } = plan.weather;
+  const aloft = result?.wind?.return;
+  return (
+    <Group title="The air" summary={windLine(winds[0]!, units)} open>
+      {winds.map((wind, i) => (
+        <WindLevel
+          key={i}
+          wind={wind}
+          several={winds.length > 1}
+          change={(key, value) => change(["weather", "winds", i, key], value)}
+          remove={() =>
+            change(
+              ["weather", "winds"],
+              winds.filter((_, at) => at !== i),
+            )
+          }
+        />
+      ))}
+      <Box sx={{ display: "flex", alignItems: "center", gap: 2, py: 1 }}>
+        <WindDial from={aloft?.direction_deg ?? null} out={plan.flight.bearing_deg} />
+        <Typography variant="body2">
+          {aloft ? (
+            <>
+              At {written(aloft.height_m, "length", units)}:{" "}
+              <b>{written(aloft.speed_ms, "speed", units)}</b> from {bearing(aloft.direction_deg)},
+              gusts <b>{written(aloft.gust_ms, "speed", units)}</b>
+            </>
+          ) : (
+            "The wind above is not known, or does not matter here."
+          )}
+        </Typography>
+      </Box>
+      <Button
+        startIcon={<AddIcon />}
+        onClick={() =>
+          change(
+            ["weather", "winds"],
+            [...winds, { ...winds.at(-1)!, height_m: nextHeight(winds) }],
+          )
+        }
+      >
+        Add wind at another height
+      </Button>
+      <QuantityInput
+        label="Air"
+        quantity="temperature"
+        value={plan.weather.temperature_c}
+        min={-20}
+        max={40}
+        least={-60}
+        most={60}
+        onChange={(v) => change(["weather", "temperature_c"], v)}
+      />
+      <OptionalQuantityInput
+        label="Dew point"
+        quantity="temperature"
+        value={plan.weather.dew_point_c}
+        first={plan.weather.temperature_c}
+        min={-25}
+        max={30}
+        least={-60}
+        most={60}
+        onChange={(v) => change(["weather", "dew_point_c"], v)}
+      />
+      <QuantityInput
+        label="Visibility"
+        quantity="length"
+        value={plan.weather.visibility_m}
+        min={0}
+        max={20_000}
+        most={200_000}
+        step={100}
+        onChange={(v) => change(["weather", "visibility_m"], v)}
+      />
+      <Choice
+        label="Rain, snow, fog"
+        value={plan.weather.precipitation}
+        options={PRECIPITATION}
+        onChange={(v) => change(["weather", "precipitation"], v)}
+      />
+    </Group>
+  );
+}
+
+function nextHeight(winds: Wind[]): number {
+  const top = Math.max(...winds.map((w) => w.height_m));
+  return [10, 30, 60, 80, 100, 120].find((h) => h > top) ?? Math.min(top + 20, 1000);
+}
+
+function WindLevel({
+  wind,
+  several,
+  change,
+  remove,
+}: {
+  wind: Wind;
+  several: boolean;
+  change: (key: keyof Wind, value: unknown) => void;
+  remove: () => void;
+}) {
+  const units = useUnits();
+  const at = ` at ${written(wind.height_m, "length", units)}`;
+  return (
+    <Box
+      role="group"
+      aria-label={`Wind${at}`}
+      sx={{ borderBottom: several ? 1 : 0, borderColor: "divider", pb: several ? 1 : 0, mb: 1 }}
+    >
+      <QuantityInput
+        label={`Wind${at}`}
+        quantity="speed"
+        value={wind.speed_ms}
+        min={0}
+        max={20}
+        most={75}
+        onChange={(v) => change("speed_ms", v)}
+      />
+      <OptionalQuantityInput
+        label={`Gusts${at}`}
+        quantity="speed"
+        value={wind.gust_ms}
+        first={wind.speed_ms}
+        min={0}
+        max={25}
+        least={wind.speed_ms}
+        most={75}
+        unknown="estimated"
+        onChange={(v) => change("gust_ms", v === null ? null : Math.max(v, wind.speed_ms))}
+      />
+      <QuantityInput
+        label="Wind from"
+        hint={bearingWord(wind.direction_deg)}
+        quantity="angle"
+        value={wind.direction_deg}
+        min={0}
+        max={360}
+        step={5}
+        onChange={(v) => change("direction_deg", v)}
+      />
+      <Box sx={{ display: "flex", gap: 1, alignItems: "center" }}>
+        <Choice
+          label="Source"
+          value={wind.source}
+          options={SOURCES}
+          onChange={(v) => change("source", v)}
+        />
+        <Box sx={{ minWidth: 130 }}>
+          <QuantityInput
+            label="Level"
+            quantity="length"
+            value={wind.height_m}
+            min={0.5}
+            max={1000}
+            slider={false}
+            digits={wind.height_m < 10 ? 1 : 0}
+            onChange={(v) => change("height_m", v)}
+          />
+        </Box>
+        {several && (
+          <IconButton aria-label={`Remove wind${at}`} onClick={remove}>
+            <DeleteIcon />
+          </IconButton>
+        )}
+      </Box>
+    </Box>
+  );
+}
+
+const COMPASS = "north north-east east south-east south south-west west north-west".split(" ");
+
+function bearingWord(degrees: number): string {
+  return COMPASS[Math.round(degrees / 45) % 8]!;
+}

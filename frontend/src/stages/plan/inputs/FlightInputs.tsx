@@ -1,0 +1,146 @@
+import TextField from "@mui/material/TextField";
+import { useUnits } from "../../../frame/preferences";
+import { isoOf, wallTime } from "../../../frame/time";
+import { Choice, Group } from "../../../inputs/fields";
+import { OptionalQuantityInput, QuantityInput } from "../../../inputs/QuantityInput";
+import { bearing, written } from "../../../units/units";
+import { LOST_LINK, MODES } from "../names";
+import type { InputProps } from "./props";
+
+export function FlightInputs({ plan, result, change }: InputProps) {
+  const units = useUnits();
+  const { flight } = plan;
+  const set = (key: string) => (v: unknown) => change(["flight", key], v);
+  const summary = `${written(flight.distance_m, "length", units)} towards ${bearing(flight.bearing_deg)}`;
+  const off = result?.checks.find((c) => c.id === "wind.first_leg")?.value;
+  const way =
+    off == null ? undefined : off <= 60 ? "into the wind" : off <= 120 ? "across" : "with the wind";
+  return (
+    <Group title="The flight" summary={summary} open>
+      <QuantityInput
+        label="Bearing out"
+        hint={way}
+        quantity="angle"
+        value={flight.bearing_deg}
+        min={0}
+        max={360}
+        step={5}
+        onChange={set("bearing_deg")}
+      />
+      <QuantityInput
+        label="Distance"
+        quantity="length"
+        value={flight.distance_m}
+        min={0}
+        max={1000}
+        most={20_000}
+        step={5}
+        onChange={set("distance_m")}
+      />
+      <QuantityInput
+        label="Height"
+        quantity="length"
+        value={flight.height_m}
+        min={0}
+        max={150}
+        most={1000}
+        onChange={set("height_m")}
+      />
+      <QuantityInput
+        label="On station"
+        quantity="minutes"
+        value={flight.station_min}
+        min={0}
+        max={30}
+        most={240}
+        step={0.5}
+        digits={Number.isInteger(flight.station_min) ? 0 : 1}
+        onChange={set("station_min")}
+      />
+      <Choice
+        label="Way out"
+        value={flight.outbound_mode}
+        options={{ cine: MODES.cine, normal: MODES.normal, sport: MODES.sport }}
+        onChange={set("outbound_mode")}
+      />
+      <Choice
+        label="Way home"
+        value={flight.return_mode}
+        options={MODES}
+        onChange={set("return_mode")}
+      />
+      <TextField
+        type="datetime-local"
+        label={`Lift-off (${wallTime(plan.takeoff_at).offset === "Z" ? "UTC" : `UTC${wallTime(plan.takeoff_at).offset}`})`}
+        fullWidth
+        size="small"
+        margin="dense"
+        value={wallTime(plan.takeoff_at).local}
+        slotProps={{ inputLabel: { shrink: true } }}
+        onChange={(e) => {
+          // Half-typed dates come as an empty value; the last whole one stays.
+          if (e.target.value.length !== 16) return;
+          change(
+            ["takeoff_at"],
+            isoOf({ local: e.target.value, offset: wallTime(plan.takeoff_at).offset }),
+          );
+        }}
+      />
+    </Group>
+  );
+}
+
+export function ControllerInputs({ plan, result, change }: InputProps) {
+  const units = useUnits();
+  const { settings } = plan;
+  const best = result?.rth.recommended_m;
+  const set = (key: string) => (v: unknown) => change(["settings", key], v);
+  return (
+    <Group
+      title="Set on the controller"
+      summary={`return height ${written(settings.rth_altitude_m, "length", units)}`}
+      open
+    >
+      <QuantityInput
+        label="Return height"
+        hint={best == null ? "none serves" : `${written(best, "length", units)} would do`}
+        quantity="length"
+        value={settings.rth_altitude_m}
+        min={0}
+        max={150}
+        most={1000}
+        step={5}
+        onChange={set("rth_altitude_m")}
+      />
+      <QuantityInput
+        label="Height ceiling"
+        quantity="length"
+        value={settings.max_altitude_m}
+        min={0}
+        max={150}
+        most={1000}
+        step={5}
+        slider={false}
+        onChange={set("max_altitude_m")}
+      />
+      <OptionalQuantityInput
+        label="Distance limit"
+        quantity="length"
+        value={settings.max_distance_m}
+        first={Math.max(50, Math.ceil((plan.flight.distance_m * 1.1) / 10) * 10)}
+        min={0}
+        max={1000}
+        most={20_000}
+        slider={false}
+        unknown="none set"
+        onChange={set("max_distance_m")}
+      />
+      <Choice
+        label="When the link is lost"
+        value={settings.lost_link}
+        options={LOST_LINK}
+        onChange={set("lost_link")}
+      />
+    </Group>
+  );
+}

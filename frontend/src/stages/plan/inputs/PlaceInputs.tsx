@@ -1,0 +1,190 @@
+import AddIcon from "@mui/icons-material/Add";
+import DeleteIcon from "@mui/icons-material/DeleteOutlined";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import IconButton from "@mui/material/IconButton";
+import Typography from "@mui/material/Typography";
+import type { Plan } from "../../../api/client";
+import { Choice, Group, Toggle, Words } from "../../../inputs/fields";
+import { QuantityInput } from "../../../inputs/QuantityInput";
+import { NOISE, OBSTACLES, SURROUNDINGS } from "../names";
+import type { InputProps } from "./props";
+
+type Obstacle = NonNullable<Plan["site"]["obstacles"]>[number];
+export function PlaceInputs({ plan, change }: InputProps) {
+  const { site } = plan;
+  const obstacles = site.obstacles;
+  const set = (key: string) => (v: unknown) => change(["site", key], v);
+  const count = `${obstacles.length} ${obstacles.length === 1 ? "obstacle" : "obstacles"}`;
+  return (
+    <Group title="The place" summary={`${site.name ?? "unnamed"}, ${count}`}>
+      <Words
+        label="Name of the place"
+        value={site.name ?? ""}
+        onChange={(v) => set("name")(v || null)}
+      />
+      <Choice
+        label="Ground around"
+        value={site.surroundings}
+        options={SURROUNDINGS}
+        onChange={set("surroundings")}
+      />
+      <Choice
+        label="Radio around"
+        value={site.radio_noise}
+        options={NOISE}
+        onChange={set("radio_noise")}
+      />
+      <Toggle label="Over water" value={site.over_water} onChange={set("over_water")} />
+      <Toggle label="Indoors" value={site.indoors} onChange={set("indoors")} />
+      <Toggle label="Wind was read in shelter" value={site.sheltered} onChange={set("sheltered")} />
+      <Coordinate label="Latitude" value={site.latitude} most={90} onChange={set("latitude")} />
+      <Coordinate label="Longitude" value={site.longitude} most={180} onChange={set("longitude")} />
+      <QuantityInput
+        label="Above sea level"
+        quantity="length"
+        value={site.elevation_m}
+        min={-500}
+        max={9000}
+        slider={false}
+        onChange={set("elevation_m")}
+      />
+      <Typography component="h3" sx={{ fontWeight: 700, mt: 1 }}>
+        What stands around
+      </Typography>
+      {obstacles.length === 0 && (
+        <Typography variant="body2" color="text.secondary">
+          Nothing noted yet. Add the trees, wires, masts and buildings that the way home may cross.
+        </Typography>
+      )}
+      {obstacles.map((o, i) => (
+        <ObstacleInputs
+          key={i}
+          obstacle={o}
+          number={i + 1}
+          change={(key, value) => change(["site", "obstacles", i, key], value)}
+          remove={() =>
+            change(
+              ["site", "obstacles"],
+              obstacles.filter((_, at) => at !== i),
+            )
+          }
+        />
+      ))}
+      <Button
+        startIcon={<AddIcon />}
+        onClick={() =>
+          change(
+            ["site", "obstacles"],
+            [
+              ...obstacles,
+              {
+                kind: "trees",
+                height_m: 15,
+                distance_m: 50,
+                bearing_deg: plan.flight.bearing_deg,
+                depth_m: 10,
+              },
+            ],
+          )
+        }
+      >
+        Add an obstacle
+      </Button>
+    </Group>
+  );
+}
+
+function Coordinate({
+  label,
+  value,
+  most,
+  onChange,
+}: {
+  label: string;
+  value: number;
+  most: number;
+  onChange: (value: number) => void;
+}) {
+  return (
+    <QuantityInput
+      label={label}
+      quantity="angle"
+      digits={5}
+      value={value}
+      min={-most}
+      max={most}
+      slider={false}
+      onChange={onChange}
+    />
+  );
+}
+
+function ObstacleInputs({
+  obstacle,
+  number,
+  change,
+  remove,
+}: {
+  obstacle: Obstacle;
+  number: number;
+  change: (key: keyof Obstacle, value: unknown) => void;
+  remove: () => void;
+}) {
+  const name = `${OBSTACLES[obstacle.kind]} ${number}`;
+  const number_ = { slider: false, min: 0 } as const;
+  return (
+    <Box
+      role="group"
+      aria-label={name}
+      sx={{ border: 1, borderColor: "divider", borderRadius: 2, p: 1, my: 1 }}
+    >
+      <Box sx={{ display: "flex", alignItems: "center", gap: 1 }}>
+        <Choice
+          label="What"
+          value={obstacle.kind}
+          options={OBSTACLES}
+          onChange={(v) => change("kind", v)}
+        />
+        <IconButton aria-label={`Remove ${name}`} onClick={remove}>
+          <DeleteIcon />
+        </IconButton>
+      </Box>
+      <QuantityInput
+        {...number_}
+        label="Top above the pad"
+        quantity="length"
+        value={obstacle.height_m}
+        max={1000}
+        onChange={(v) => change("height_m", v)}
+      />
+      <QuantityInput
+        {...number_}
+        label="How far"
+        quantity="length"
+        value={obstacle.distance_m}
+        max={20_000}
+        onChange={(v) => change("distance_m", v)}
+      />
+      <QuantityInput
+        {...number_}
+        label="Bearing"
+        quantity="angle"
+        value={obstacle.bearing_deg}
+        max={360}
+        onChange={(v) => change("bearing_deg", v)}
+      />
+      {obstacle.kind === "trees" && (
+        <QuantityInput
+          {...number_}
+          label="Depth"
+          hint="0 is not known"
+          quantity="length"
+          value={obstacle.depth_m}
+          max={20_000}
+          onChange={(v) => change("depth_m", v)}
+        />
+      )}
+    </Box>
+  );
+}

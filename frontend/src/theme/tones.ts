@@ -1,0 +1,63 @@
+/** Every colour of Lark, once. A test holds their contrast. */
+
+export interface Tones {
+  paper: string;
+  card: string;
+  ink: string;
+  muted: string;
+  line: string;
+  strong: string;
+  onStrong: string;
+  launch: string;
+  care: string;
+  stay: string;
+  unknown: string;
+  onVerdict: string;
+  wind: string;
+  ground: string;
+  quiet: string;
+}
+
+export type ThemeName = "daylight" | "dusk";
+
+export const TONES: Record<ThemeName, Tones> = {
+  daylight: {
+    paper: "#f8f2e6",
+    card: "#fffdf7",
+    ink: "#18202e",
+    muted: "#515c6b",
+    line: "#d9cfba",
+    strong: "#18202e",
+    onStrong: "#fffdf7",
+    launch: "#14655c",
+    care: "#9c5500",
+    stay: "#8e2140",
+    unknown: "#4d5a6b",
+    onVerdict: "#fffdf7",
+    wind: "#28599b",
+    ground: "#3d5f3a",
+    quiet: "#6da399",
+  },
+  dusk: {
+    paper: "#10151f",
+    card: "#19212e",
+    ink: "#f4eadb",
+    muted: "#b9b1a3",
+    line: "#3b4553",
+    strong: "#f4eadb",
+    onStrong: "#10151f",
+    launch: "#62c7b4",
+    care: "#eaa552",
+    stay: "#f391a6",
+    unknown: "#aeb9c9",
+    onVerdict: "#10151f",
+    wind: "#8fbcf3",
+    ground: "#8fb487",
+    quiet: "#3f7d73",
+  },
+};
+
+/** The tones as CSS variables, `--launch` and so on. */
+export function cssVariables(tones: Tones): Record<string, string> {
+  return Object.fromEntries(Object.entries(tones).map(([name, value]) => [`--${name}`, value]));
+}

@@ -1,0 +1,68 @@
+import { beforeEach, describe, expect, it } from "vitest";
+import type { Plan } from "../src/api/client";
+import { begin, reduce, setAt, type Action, type History } from "../src/stages/plan/edit";
+import example from "../../examples/example-plan.json";
+
+const plan = example as unknown as Plan;
+const NOON = Date.parse("2026-09-26T12:00:00Z");
+
+function after(history: History, ...actions: Action[]): History {
+  return actions.reduce(reduce, history);
+}
+
+function change(path: (string | number)[], value: unknown, at = NOON): Action {
+  return { kind: "change", path, value, at };
+}
+
+describe("an edit", () => {
+  let history: History;
+  beforeEach(() => {
+    history = begin(plan);
+  });
+
+  it("changes one place and shares the rest", () => {
+    const next = setAt(plan, ["flight", "height_m"], 25);
+    expect(next.flight.height_m).toBe(25);
+    expect(next.site).toBe(plan.site);
+    expect(plan.flight.height_m).toBe(40);
+  });
+
+  it("of the weather makes it as of now; of anything else does not", () => {
+    const blown = after(history, change(["weather", "winds", 0, "speed_ms"], 5));
+    expect(blown.plan.weather.as_of).toBe("2026-09-26T12:00:00.000Z");
+    expect(after(history, change(["flight", "height_m"], 5)).plan.weather.as_of).toBeUndefined();
+  });
+
+  it("never leaves a gust under its mean wind", () => {
+    const blown = after(history, change(["weather", "winds", 0, "speed_ms"], 9));
+    expect(blown.plan.weather.winds[0]!.gust_ms).toBe(9);
+  });
+
+  it("by dragging is one step back", () => {
+    const dragged = after(
+      history,
+      change(["flight", "height_m"], 41, NOON),
+      change(["flight", "height_m"], 42, NOON + 50),
+      change(["flight", "height_m"], 43, NOON + 100),
+      change(["flight", "distance_m"], 90, NOON + 150),
+    );
+    const once = reduce(dragged, { kind: "undo" });
+    expect([once.plan.flight.height_m, once.plan.flight.distance_m]).toEqual([43, 260]);
+    const twice = reduce(once, { kind: "undo" });
+    expect(twice.plan).toBe(plan);
+    expect(reduce(twice, { kind: "undo" })).toBe(twice);
+    expect(after(twice, { kind: "redo" }, { kind: "redo" }).plan).toEqual(dragged.plan);
+  });
+
+  it("after a pause is a step of its own, and clears what could be redone", () => {
+    const two = after(
+      history,
+      change(["flight", "height_m"], 41, NOON),
+      change(["flight", "height_m"], 42, NOON + 5000),
+    );
+    const back = reduce(two, { kind: "undo" });
+    expect(back.plan.flight.height_m).toBe(41);
+    const other = reduce(back, change(["flight", "height_m"], 10, NOON + 9000));
+    expect(reduce(other, { kind: "redo" })).toBe(other);
+  });
+});

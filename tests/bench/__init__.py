@@ -1,0 +1,1 @@
+"""Speed, side by side in one run; never part of the tests."""

@@ -1,0 +1,118 @@
+"""The real server on the demo data, driven in Chromium."""
+
+from __future__ import annotations
+
+import os
+import re
+import signal
+import subprocess
+import sys
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Browser, BrowserContext, Page, sync_playwright
+
+CHROMIUM = "/usr/bin/chromium"
+FLAGS = [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--no-first-run",
+]
+RUN = "from zealous_lark.cli import main; main()"
+WIDE = {"width": 1280, "height": 800}
+PHONE = {"width": 390, "height": 844}
+
+
+@dataclass
+class Server:
+    """`lark demo` in a process of its own, on a free port; it can be killed and started again."""
+
+    folder: Path
+    today: str = "2030-09-26"
+    process: subprocess.Popen[str] | None = field(default=None)
+    port: int = 0
+
+    @property
+    def url(self) -> str:
+        return f"http://127.0.0.1:{self.port}"
+
+    def start(self) -> None:
+        """Start and wait until it says that it is ready; the port stays the same from start to start."""
+        self.process = subprocess.Popen(
+            [sys.executable, "-c", RUN, "demo", "--port", str(self.port), "--today", self.today],
+            env={**os.environ, "LARK_DATA": str(self.folder)},
+            stdout=subprocess.PIPE,
+            text=True,
+        )
+        assert self.process.stdout is not None
+        said = self.process.stdout.readline()
+        found = re.search(r"http://127\.0\.0\.1:(\d+)", said)
+        assert found, f"the server said {said!r}"
+        self.port = int(found[1])
+
+    def kill(self) -> None:
+        """Without warning, as a power cut would."""
+        assert self.process is not None
+        self.process.send_signal(signal.SIGKILL)
+        self.process.wait()
+
+
+@pytest.fixture
+def server(tmp_path: Path) -> Iterator[Server]:
+    made = Server(tmp_path)
+    made.start()
+    yield made
+    made.kill()
+
+
+@pytest.fixture(scope="session")
+def browser() -> Iterator[Browser]:
+    with sync_playwright() as playwright:
+        launched = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
+        yield launched
+        launched.close()
+
+
+def open_context(browser: Browser, server: Server, **options: object) -> BrowserContext:
+    settings = {"viewport": WIDE, "locale": "en-GB", "timezone_id": "Europe/Tallinn", "color_scheme": "light"}
+    context = browser.new_context(base_url=server.url, **{**settings, **options})  # type: ignore[arg-type]
+    context.set_default_timeout(10_000)
+    return context
+
+
+def watched(context: BrowserContext) -> tuple[Page, list[str]]:
+    """A page, and what went wrong in it."""
+    page = context.new_page()
+    faults: list[str] = []
+    page.on("pageerror", lambda error: faults.append(str(error)))
+    # A refused request is reported here too, and is part of some tests; the rest is not.
+    page.on(
+        "console",
+        lambda m: faults.append(m.text) if m.type == "error" and "Failed to load resource" not in m.text else None,
+    )
+    return page, faults
+
+
+@pytest.fixture
+def page(browser: Browser, server: Server) -> Iterator[Page]:
+    """A page on a laptop's screen; the test fails if the console reports an error."""
+    context = open_context(browser, server)
+    opened, faults = watched(context)
+    yield opened
+    context.close()
+    assert faults == []
+
+
+@pytest.fixture
+def phone(browser: Browser, server: Server) -> Iterator[Page]:
+    """A page on a phone, worked by touch."""
+    context = open_context(browser, server, viewport=PHONE, has_touch=True, is_mobile=True)
+    opened, faults = watched(context)
+    yield opened
+    context.close()
+    assert faults == []

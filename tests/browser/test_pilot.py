@@ -1,0 +1,382 @@
+"""What a pilot does, on the real server, by role and label."""
+
+from __future__ import annotations
+
+import json
+import re
+from pathlib import Path
+
+from playwright.sync_api import Locator, Page, expect
+
+from tests.browser.conftest import Server
+from tests.make import EXAMPLES
+
+
+def row(page: Page, title: str) -> Locator:
+    return page.get_by_role("listitem").filter(has=page.get_by_role("heading", name=title, exact=True))
+
+
+def open_session(page: Page, title: str) -> None:
+    page.goto("/")
+    row(page, title).get_by_role("link").click()
+    expect(page.get_by_label("Title")).to_have_value(title)
+
+
+def verdict(page: Page) -> Locator:
+    return page.get_by_role("status", name="Verdict")
+
+
+def field(page: Page | Locator, label: str) -> Locator:
+    return page.get_by_role("textbox", name=label, exact=True)
+
+
+def type_in(page: Page | Locator, label: str, value: str) -> None:
+    field(page, label).fill(value)
+    field(page, label).press("Enter")
+
+
+def saved(page: Page) -> None:
+    expect(page.get_by_text("Saved", exact=True)).to_be_visible()
+
+
+def rails(page: Page) -> list[str]:
+    """The labels of the rails, from the top."""
+    names = page.get_by_role("region", name="Room left").get_by_role("button").all()
+    return [(n.get_attribute("aria-label") or "").split(",")[0] for n in names]
+
+
+def test_from_the_list_to_a_decision_that_outlives_the_server(page: Page, server: Server) -> None:
+    open_session(page, "Bog at first light")
+    expect(verdict(page)).to_contain_text("Launch")
+    expect(verdict(page)).to_contain_text("Sight:")
+    expect(verdict(page)).to_contain_text("not a clearance")
+
+    type_in(page, "Wind at 10 m", "4.2")
+    expect(verdict(page)).to_contain_text("Launch with care")
+    expect(verdict(page)).to_contain_text("Steady wind:")
+    type_in(page, "Wind at 10 m", "5")
+    expect(verdict(page)).to_contain_text("Stay down")
+    expect(verdict(page)).to_contain_text("6.1 m/s of wind at 40 m is more than the 5.4 m/s")
+    type_in(page, "Wind at 10 m", "4")
+    expect(verdict(page)).to_contain_text("Launch with care")
+    assert rails(page)[0] == "Steady wind"
+
+    page.get_by_text("Leg by leg").click()
+    legs = page.get_by_role("table", name="Charge after each leg").get_by_role("row")
+    expect(legs).to_have_count(9)
+    expect(legs.last).to_contain_text("Landing")
+    landing = re.search(r"(\d+) %", legs.last.inner_text())
+    assert landing
+    expect(page.get_by_role("img", name=re.compile("Charge on the way"))).to_have_accessible_name(
+        re.compile(rf"Home with {landing[1]} %.*Turn back from the far point by \d+ %")
+    )
+
+    page.get_by_role("button", name="Record a decision").click()
+    dialog = page.get_by_role("dialog")
+    dialog.get_by_role("button", name="Wait").click()
+    dialog.get_by_label("Note").fill("Gusts over the pines, again at nine.")
+    dialog.get_by_role("button", name="Keep this decision").click()
+    kept = page.get_by_role("region", name="Decisions").get_by_role("link")
+    expect(kept).to_contain_text("Wait")
+    expect(kept).to_contain_text("launch with care")
+
+    server.kill()
+    server.start()
+    page.goto("/sessions")
+    expect(row(page, "Bog at first light")).to_contain_text("You decided: wait")
+    row(page, "Bog at first light").get_by_role("link").click()
+    expect(field(page, "Wind at 10 m")).to_have_value("4.0")
+    page.get_by_role("region", name="Decisions").get_by_role("link").click()
+    expect(page.get_by_role("heading", name="Wait: Bog at first light")).to_be_visible()
+    expect(page.get_by_text("Gusts over the pines, again at nine.")).to_be_visible()
+    expect(verdict(page)).to_contain_text("Launch with care")
+
+
+def test_a_decision_stays_as_it_was_when_the_plan_moves_on(page: Page) -> None:
+    open_session(page, "Bog at first light")
+    page.get_by_role("button", name="Record a decision").click()
+    page.get_by_role("dialog").get_by_role("button", name="Launch", exact=True).click()
+    page.get_by_role("button", name="Keep this decision").click()
+    expect(page.get_by_role("dialog")).to_have_count(0)
+    type_in(page, "Wind at 10 m", "9")
+    expect(verdict(page)).to_contain_text("Stay down")
+    saved(page)
+    page.get_by_role("region", name="Decisions").get_by_role("link").click()
+    expect(verdict(page)).to_contain_text("Launch")
+    expect(page.get_by_role("button", name=re.compile("^Steady wind"))).to_have_accessible_name(
+        re.compile(r"3\.4 of 5\.4 m/s")
+    )
+
+
+def test_launching_against_the_verdict_asks_for_the_reason(page: Page) -> None:
+    open_session(page, "Low along the pines")
+    expect(verdict(page)).to_contain_text("not even above the trees")
+    page.get_by_role("button", name="Record a decision").click()
+    dialog = page.get_by_role("dialog")
+    dialog.get_by_role("button", name="Launch", exact=True).click()
+    keep = dialog.get_by_role("button", name="Keep this decision")
+    expect(keep).to_be_disabled()
+    expect(dialog.get_by_text("needs its reason")).to_be_visible()
+    dialog.get_by_label("Reason for launching against the verdict").fill("Hover at the pad only.")
+    keep.click()
+    expect(page.get_by_role("region", name="Decisions")).to_contain_text("Hover at the pad only.")
+
+
+def test_the_verdict_follows_while_a_slider_moves(page: Page) -> None:
+    open_session(page, "Bog at first light")
+    slider = page.get_by_label("Wind at 10 m, slider")
+    slider.focus()
+    for _ in range(12):
+        slider.press("ArrowRight")
+    expect(field(page, "Wind at 10 m")).to_have_value("4.0")
+    expect(verdict(page)).to_contain_text("Steady wind:")
+
+    box = page.get_by_label("Distance, slider").locator("xpath=ancestor::*[contains(@class,'MuiSlider-root')]")
+    box.scroll_into_view_if_needed()
+    bounds = box.bounding_box()
+    assert bounds is not None
+    y = bounds["y"] + bounds["height"] / 2
+    page.mouse.move(bounds["x"] + bounds["width"] * 0.13, y)
+    page.mouse.down()
+    page.mouse.move(bounds["x"] + bounds["width"] * 0.5, y, steps=20)
+    # Still held down: the verdict is not waiting for the finger to be lifted.
+    expect(verdict(page)).to_contain_text("Sight:")
+    expect(verdict(page)).to_contain_text("Stay down")
+    page.mouse.up()
+    page.get_by_role("button", name="Undo").click()
+    expect(field(page, "Distance")).to_have_value("130")
+
+
+def test_a_rail_opens_to_its_working_and_source(page: Page) -> None:
+    open_session(page, "Cranes, wind behind on the way out")
+    rail = page.get_by_role("button", name=re.compile("^Ground speed home, stay down"))
+    rail.click()
+    expect(rail).to_have_attribute("aria-expanded", "true")
+    opened = page.get_by_role("listitem").filter(has=rail)
+    expect(opened).to_contain_text("It comes home at only 1.4 m/s over the ground")
+    expect(opened).to_contain_text("airspeed in cine mode 6.0 m/s")
+    expect(opened).to_contain_text("Source: Wind triangle")
+    page.get_by_role("button", name=re.compile("^Distance in reach")).click()
+    expect(page.get_by_text("Follows from: Ground speed home.")).to_be_visible()
+
+    type_in(page, "Bearing out", "240")
+    expect(verdict(page)).to_contain_text("Launch with care")
+    expect(verdict(page)).to_contain_text("Sight:")
+
+
+def test_units_are_chosen_once_and_remembered(page: Page) -> None:
+    open_session(page, "Bog at first light")
+    expect(verdict(page)).to_contain_text("Launch")
+    before = verdict(page).inner_text().splitlines()[0]
+    page.keyboard.press("u")
+    page.keyboard.press("u")
+    expect(page.get_by_text("Units: mph, ft, °F")).to_be_visible()
+    expect(field(page, "Distance")).to_have_value("427")
+    expect(verdict(page)).to_contain_text("At 427 ft you can read its attitude, up to 452 ft.")
+    assert verdict(page).inner_text().splitlines()[0] == before
+    page.reload()
+    expect(field(page, "Wind at 33 ft")).to_have_value("6.3")
+    type_in(page, "Distance", "500")
+    expect(verdict(page)).to_contain_text("At 500 ft you cannot read its attitude")
+    page.get_by_role("button", name="Units").click()
+    dialog = page.get_by_role("dialog", name="Units")
+    dialog.get_by_role("button", name="km/h").click()
+    dialog.get_by_role("button", name="m", exact=True).click()
+    dialog.get_by_role("button", name="Done").click()
+    expect(field(page, "Distance")).to_have_value("152")
+
+
+def test_looking_in_other_units_changes_nothing(page: Page, server: Server) -> None:
+    """Passing through every field in feet and miles must not round the plan."""
+    open_session(page, "Bog at first light")
+    number = re.search(r"/sessions/(\d+)/", page.url)
+    assert number
+    address = f"{server.url}/api/sessions/{number[1]}"
+    before = page.request.get(address).json()["plan"]
+    page.keyboard.press("u")
+    page.keyboard.press("u")
+    for field in page.get_by_role("region", name="The plan").get_by_role("textbox").all():
+        field.focus()
+        field.press("Enter")
+    expect(page.get_by_role("button", name="Undo")).to_be_disabled()
+    assert page.request.get(address).json()["plan"] == before
+
+
+def test_impossible_values_are_refused_with_what_is_allowed(page: Page) -> None:
+    open_session(page, "Bog at first light")
+    type_in(page, "Wind at 10 m", "90")
+    expect(page.get_by_role("alert")).to_contain_text("90 is not possible here: 0.0 to 75.0 m/s")
+    type_in(page, "Bearing out", "west")
+    expect(page.get_by_role("alert").last).to_contain_text("Type a number, 0 to 360 °")
+    expect(verdict(page)).to_contain_text("Launch")
+    field(page, "Wind at 10 m").press("Escape")
+    expect(field(page, "Wind at 10 m")).to_have_value("2.8")
+
+
+def test_unknown_wind_is_opened_by_a_forecast(page: Page) -> None:
+    open_session(page, "Jetty before the front")
+    expect(verdict(page)).to_contain_text("Not yet known")
+    expect(page.get_by_text("The way out and back can be drawn once")).to_be_visible()
+    page.get_by_role("button", name="Add wind at another height").click()
+    level = page.get_by_role("group", name="Wind at 10 m")
+    type_in(level, "Wind at 10 m", "3")
+    level.get_by_label("Source").click()
+    page.get_by_role("option", name="Forecast").click()
+    expect(verdict(page)).not_to_contain_text("Not yet known")
+    expect(page.get_by_role("img", name=re.compile("Charge on the way"))).to_be_visible()
+
+
+def test_obstacles_raise_the_return_height(page: Page) -> None:
+    open_session(page, "Bog at first light")
+    page.get_by_role("button", name=re.compile("^The place")).click()
+    page.get_by_role("button", name="Add an obstacle").click()
+    new = page.get_by_role("group", name="Trees 5")
+    type_in(new, "Top above the pad", "45")
+    expect(verdict(page)).to_contain_text("Return height 40 m is not even above the trees (45 m)")
+    new.get_by_role("button", name="Remove Trees 5").click()
+    expect(verdict(page)).to_contain_text("Launch")
+    page.get_by_role("button", name="Undo").click()
+    expect(verdict(page)).to_contain_text("Stay down")
+
+
+def test_nothing_is_lost_when_the_server_goes_away(page: Page, server: Server) -> None:
+    open_session(page, "Bog at first light")
+    server.kill()
+    type_in(page, "Height", "33")
+    expect(page.get_by_text("Not saved:")).to_be_visible()
+    page.close(run_before_unload=False)
+    server.start()
+    again = page.context.new_page()
+    again.goto("/sessions")
+    row(again, "Bog at first light").get_by_role("link").click()
+    expect(field(again, "Height")).to_have_value("33")
+    saved(again)
+    again.evaluate("localStorage.clear()")
+    again.reload()
+    expect(field(again, "Height")).to_have_value("33")
+
+
+def test_saved_elsewhere_is_said_and_nothing_overwritten(page: Page) -> None:
+    open_session(page, "Bog at first light")
+    other = page.context.new_page()
+    other.goto(page.url)
+    type_in(other, "Distance", "111")
+    saved(other)
+    expect(other.get_by_role("button", name="Undo")).to_be_enabled()
+    with page.expect_response(lambda r: r.request.method == "PUT") as put:
+        type_in(page, "Distance", "99")
+    assert put.value.status == 409
+    expect(page.get_by_text("saved elsewhere since you opened it")).to_be_visible()
+    page.reload()
+    expect(field(page, "Distance")).to_have_value("111")
+    page.get_by_role("button", name="Put them in").click()
+    expect(field(page, "Distance")).to_have_value("99")
+
+
+def test_new_duplicate_delete_and_undo(page: Page) -> None:
+    page.goto("/sessions")
+    expect(page.get_by_role("heading", name="Ahead")).to_be_visible()
+    page.keyboard.press("n")
+    dialog = page.get_by_role("dialog", name="New session")
+    dialog.get_by_role("button", name="Begin").click()
+    expect(dialog.get_by_text("Give the session a title.")).to_be_visible()
+    dialog.get_by_label("Title").fill("Evening meadow")
+    dialog.get_by_label("Start from").click()
+    page.get_by_role("option", name="An open field").click()
+    dialog.get_by_role("button", name="Begin").click()
+    expect(dialog.get_by_text("Degrees from −90 to 90")).to_be_visible()
+    dialog.get_by_label("Name of the place").fill("Meadow")
+    dialog.get_by_label("Latitude").fill("58.5")
+    dialog.get_by_label("Longitude").fill("25,1")
+    dialog.get_by_role("button", name="Begin").click()
+    expect(page.get_by_label("Title")).to_have_value("Evening meadow")
+    expect(verdict(page)).to_contain_text("age of the weather not known")
+
+    page.get_by_role("navigation", name="Lark").get_by_role("link", name="Sessions").click()
+    row(page, "Evening meadow").get_by_role("button", name="Duplicate").click()
+    expect(page.get_by_label("Title")).to_have_value("Evening meadow (copy)")
+    page.goto("/sessions?find=meadow")
+    expect(page.get_by_role("heading", level=3)).to_have_count(2)
+    row(page, "Evening meadow (copy)").get_by_role("button", name="Delete").click()
+    expect(page.get_by_role("heading", level=3)).to_have_count(1)
+    page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_role("heading", level=3)).to_have_count(2)
+
+
+def test_the_list_shows_at_a_glance_what_differs(page: Page) -> None:
+    page.goto("/sessions")
+    for title, words in {
+        "Bog at first light": "Launch",
+        "Tower in a gusty west wind": "Launch with care",
+        "Cranes, wind behind on the way out": "Stay down",
+        "Low along the pines": "Stay down",
+        "Jetty before the front": "Not yet known",
+    }.items():
+        expect(row(page, title).get_by_text(words, exact=True)).to_be_visible()
+    page.keyboard.press("/")
+    page.keyboard.type("jetty")
+    expect(page.get_by_role("heading", level=3)).to_have_count(1)
+    page.get_by_label("Find").fill("nothing like it")
+    page.get_by_role("button", name="Show all").click()
+    expect(page.get_by_role("heading", level=3)).to_have_count(8)
+
+
+def test_a_plan_file_goes_in_and_bad_ones_are_explained(page: Page, tmp_path: Path) -> None:
+    page.goto("/sessions?new")
+    bad = tmp_path / "bad.json"
+    plan = json.loads((EXAMPLES / "example-plan.json").read_text())
+    plan["flight"]["bearing_deg"] = 400
+    bad.write_text(json.dumps(plan))
+    chooser = page.locator('input[type="file"]')
+    chooser.set_input_files(bad)
+    expect(page.get_by_role("alert")).to_contain_text("flight.bearing_deg")
+    expect(page.get_by_role("alert")).to_contain_text("from 0 to 360")
+    chooser.set_input_files(EXAMPLES / "example-plan.json")
+    expect(page.get_by_label("Title")).to_have_value("Bog at first light")
+    expect(verdict(page)).to_contain_text("At 260 m you cannot read its attitude")
+    with page.expect_download() as download:
+        page.get_by_role("link", name="Plan as a file").click()
+    out = json.loads(Path(download.value.path()).read_text())
+    assert out["flight"]["distance_m"] == 260
+
+
+def test_both_themes_and_the_keys(page: Page) -> None:
+    page.goto("/sessions")
+    ground = "getComputedStyle(document.body).backgroundColor"
+    light = page.evaluate(ground)
+    page.keyboard.press("t")
+    expect(page.get_by_role("button", name="Daylight")).to_be_visible()
+    assert page.evaluate(ground) != light
+    page.reload()
+    expect(page.get_by_role("button", name="Daylight")).to_be_visible()
+    page.keyboard.press("?")
+    expect(page.get_by_role("dialog", name="Keys")).to_contain_text("new session")
+
+
+def test_deep_links_and_wrong_addresses(page: Page) -> None:
+    page.goto("/sessions/9999/plan")
+    expect(page.get_by_role("alert")).to_contain_text("There is no session 9999")
+    page.get_by_role("link", name="All sessions").click()
+    expect(page.get_by_role("heading", name="Sessions")).to_be_visible()
+    page.goto("/sessions/1/nowhere")
+    expect(page.get_by_role("heading", name="There is nothing at this address")).to_be_visible()
+    page.goto("/help")
+    expect(page.get_by_text("ITU-R P.526", exact=False)).to_be_visible()
+
+
+def test_on_a_phone_by_touch(phone: Page) -> None:
+    phone.goto("/sessions")
+    row(phone, "Bog at first light").get_by_role("link").tap()
+    expect(verdict(phone)).to_contain_text("Launch")
+    rail = phone.get_by_role("button", name=re.compile("^Gusts, pass"))
+    rail.tap()
+    expect(phone.get_by_text("the aircraft is rated to 10.7 m/s")).to_be_visible()
+    box = rail.bounding_box()
+    assert box is not None
+    assert box["height"] >= 48
+    type_in(phone, "Wind at 10 m", "9")
+    # The seal stays in sight while the pilot works further down.
+    expect(verdict(phone)).to_be_in_viewport()
+    expect(verdict(phone)).to_contain_text("Stay down")
+    assert phone.evaluate("document.documentElement.scrollWidth") <= 390
+    expect(phone.get_by_role("navigation", name="Stages")).to_be_in_viewport()

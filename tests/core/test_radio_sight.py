@@ -1,0 +1,129 @@
+"""Radio, sight, light and cloud against published values."""
+
+from datetime import UTC, datetime, timedelta
+
+import pandas as pd
+import pytest
+from pvlib.solarposition import sun_rise_set_transit_spa
+
+from tests.make import changed
+from zealous_lark.core.light import light
+from zealous_lark.core.radio import (
+    diffraction_parameter,
+    foliage_db,
+    fresnel_radius_m,
+    knife_edge_db,
+    obstruction_db,
+    range_factor,
+    signal,
+)
+from zealous_lark.core.sight import SightLimit, attitude_distance_m, sight
+from zealous_lark.core.situation import Obstacle, ObstacleKind, RadioNoise, Situation
+from zealous_lark.core.weather import cloud_base_m
+
+
+@pytest.mark.parametrize(("v", "loss"), [(0, 6.03), (1, 13.9), (2.4, 20.5)])
+def test_knife_edge(v: float, loss: float) -> None:
+    """Recommendation ITU-R P.526, single knife edge."""
+    assert knife_edge_db(v) == pytest.approx(loss, abs=0.05)
+
+
+def test_knife_edge_well_below_the_line_costs_nothing() -> None:
+    """P.526 gives the formula for ν > −0.78, where it comes to zero."""
+    assert knife_edge_db(-0.78) == 0
+    assert knife_edge_db(-0.77) == pytest.approx(0, abs=0.1)
+
+
+@pytest.mark.parametrize(("depth", "loss"), [(20, 9.93), (100, 25.6)])
+def test_foliage(depth: float, loss: float) -> None:
+    """Weissberger 1982 (from memory), 2.4 GHz."""
+    assert foliage_db(depth, 2.4) == pytest.approx(loss, abs=0.05)
+
+
+def test_foliage_forms_meet_and_the_published_range_ends() -> None:
+    assert foliage_db(14, 2.4) == pytest.approx(foliage_db(14.001, 2.4), rel=0.02)
+    assert foliage_db(900, 2.4) == foliage_db(400, 2.4)
+    assert foliage_db(0, 2.4) == 0
+
+
+def test_fresnel_zone_midway_at_one_kilometre() -> None:
+    """17.32·√(d1·d2/(f·d)), km and GHz: 5.59 m."""
+    assert fresnel_radius_m(500, 500, 2.4) == pytest.approx(5.59, abs=0.005)
+
+
+def test_an_edge_at_the_fresnel_radius_has_v_of_root_two() -> None:
+    """ν = √2·h/r, so the two formulas must agree."""
+    assert diffraction_parameter(fresnel_radius_m(300, 700, 5.8), 300, 700, 5.8) == pytest.approx(2**0.5, rel=1e-3)
+
+
+def test_seven_decibels_are_a_factor_of_2_24_in_range() -> None:
+    assert range_factor(7) == pytest.approx(2.24, abs=0.005)
+
+
+def test_open_ground_margin_is_zero_at_the_advertised_range(situation: Situation) -> None:
+    bare = changed(situation, site__obstacles=(), flight__distance_m=6000.0, flight__height_m=1.5)
+    assert signal(bare).margin_db == pytest.approx(0)
+    assert signal(bare).range_m == pytest.approx(6000 / 10**0.5)
+
+
+def test_trees_cost_the_lesser_of_over_and_through() -> None:
+    def trees(depth: float) -> Obstacle:
+        return Obstacle(ObstacleKind.TREES, 18, 60, 0, depth)
+
+    thin, thick, unknown = (obstruction_db(trees(d), 260, 40, 2.4) for d in (5, 400, 0))
+    assert thin == pytest.approx(foliage_db(5, 2.4))
+    assert thick == unknown == obstruction_db(Obstacle(ObstacleKind.BUILDING, 18, 60, 0), 260, 40, 2.4)
+
+
+def test_only_what_stands_between_and_near_the_bearing_is_in_the_way(situation: Situation) -> None:
+    def with_mast(distance: float, bearing: float) -> float:
+        mast = Obstacle(ObstacleKind.MAST, 60, distance, bearing)
+        return signal(changed(situation, site__obstacles=(mast,))).obstruction_db
+
+    assert with_mast(100, 250) > 6
+    assert with_mast(100, 250.1) == 0
+    assert with_mast(260, 240) == 0
+    assert with_mast(0, 240) == 0
+
+
+@pytest.mark.parametrize(("noise", "lost"), [("quiet", 0), ("suburban", 6), ("urban", 12)])
+def test_noise_around(situation: Situation, noise: str, lost: float) -> None:
+    """Common practice."""
+    quiet = signal(situation).margin_db
+    assert quiet - signal(changed(situation, site__radio_noise=RadioNoise(noise))).margin_db == pytest.approx(lost)
+
+
+def test_attitude_can_be_read_to_138_m() -> None:
+    """European guidance on line of sight (from memory): 327 × 0.36 + 20."""
+    assert attitude_distance_m(0.36) == pytest.approx(138, abs=0.5)
+    assert sight(0.36, 10_000).limited_by is SightLimit.ATTITUDE
+
+
+def test_bad_visibility_shortens_sight_and_good_one_stops_helping() -> None:
+    assert sight(0.36, 300).limit_m == pytest.approx(90)
+    assert sight(0.36, 300).limited_by is SightLimit.VISIBILITY
+    assert sight(9, 50_000).limit_m == pytest.approx(1500)
+
+
+@pytest.mark.parametrize("latitude", [-33.9, 0.0, 58.62])
+@pytest.mark.parametrize("day", ["2026-06-21", "2026-12-21"])
+def test_sunrise_and_sunset_against_pvlib(latitude: float, day: str) -> None:
+    """pvlib's solar position algorithm (NREL SPA), to two minutes."""
+    noon = datetime.fromisoformat(f"{day}T12:00:00+00:00")
+    theirs = sun_rise_set_transit_spa(pd.DatetimeIndex([noon]), latitude, 0.0)
+    ours = light(latitude, 0.0, noon)
+    assert ours.sunrise is not None
+    assert ours.sunset is not None
+    for mine, column in ((ours.sunrise, "sunrise"), (ours.sunset, "sunset")):
+        assert abs(mine - theirs[column].iloc[0].floor("s").to_pydatetime()) < timedelta(minutes=2)
+
+
+def test_polar_day_and_night_have_no_sunrise() -> None:
+    assert light(75, 20, datetime(2026, 6, 21, 12, tzinfo=UTC)).sunrise is None
+    assert light(75, 20, datetime(2026, 12, 21, 12, tzinfo=UTC)).sunset is None
+
+
+def test_cloud_base() -> None:
+    """Espy's rule."""
+    assert cloud_base_m(6, 4) == 250
+    assert cloud_base_m(4, 6) == 0

@@ -1,0 +1,234 @@
+"""The store: what it keeps, what it refuses to change, what survives."""
+
+import json
+import signal
+import sqlite3
+import subprocess
+import sys
+from datetime import UTC, date, datetime, timedelta
+from pathlib import Path
+
+import pytest
+from alembic.autogenerate import compare_metadata
+from alembic.migration import MigrationContext
+from sqlalchemy import text
+from sqlalchemy.exc import IntegrityError, StatementError
+
+from tests.conftest import NOW
+from zealous_lark.desk import decisions, sessions
+from zealous_lark.desk.demo import load_demo
+from zealous_lark.desk.errors import NotAllowedError, NotHereError
+from zealous_lark.plan import read_plan
+from zealous_lark.store import Database, PilotsWord, RevisionConflictError, data_folder
+from zealous_lark.store import decisions as decision_store
+from zealous_lark.store.models import Base, FactRow, SessionRow
+
+
+def test_migrations_make_the_tables_of_the_models(database: Database) -> None:
+    with database.engine.connect() as connection:
+        context = MigrationContext.configure(connection, opts={"compare_server_default": True})
+        assert compare_metadata(context, Base.metadata) == []
+
+
+def test_migrating_twice_changes_nothing(database: Database) -> None:
+    with database.transaction() as s:
+        s.add(FactRow(name="a", value="b"))
+    database.migrate()
+    assert database.fact("a") == "b"
+
+
+def test_write_ahead_log_and_foreign_keys_are_on(database: Database) -> None:
+    with database.engine.connect() as connection:
+        pragma = {n: connection.execute(text(f"PRAGMA {n}")).scalar() for n in ("journal_mode", "foreign_keys")}
+    assert pragma == {"journal_mode": "wal", "foreign_keys": 1}
+    with pytest.raises(IntegrityError), database.transaction() as s:
+        decision_store.add(s, 99, word=PilotsWord.WAIT, note="", verdict="care", plan="{}", result="{}", now=NOW)
+
+
+def write_and_fail(database: Database) -> None:
+    with database.transaction() as s:
+        s.add(FactRow(name="half", value="written"))
+        s.flush()
+        raise RuntimeError
+
+
+def test_a_failed_unit_of_work_leaves_nothing(database: Database) -> None:
+    with pytest.raises(RuntimeError):
+        write_and_fail(database)
+    assert database.fact("half") is None
+
+
+def test_times_keep_their_instant_and_need_an_offset(database: Database, plan_text: str) -> None:
+    opened = sessions.add_session(database, read_plan(plan_text), NOW)
+    kept = sessions.open_session(database, opened.session.id).session
+    assert kept.headline.takeoff_at == datetime(2026, 9, 27, 4, 40, tzinfo=UTC)
+    assert kept.created_at == NOW
+    with pytest.raises(StatementError, match="UTC offset"), database.transaction() as s:
+        s.get_one(SessionRow, kept.id).changed_at = datetime(2026, 1, 1)
+
+
+def test_data_folder_is_named_by_the_environment(monkeypatch: pytest.MonkeyPatch, tmp_path: Path) -> None:
+    monkeypatch.setenv("LARK_DATA", str(tmp_path))
+    assert data_folder() == tmp_path
+    monkeypatch.delenv("LARK_DATA")
+    assert data_folder().name == "zealous-lark"
+
+
+def test_saving_from_an_old_revision_is_a_conflict(database: Database, plan_text: str) -> None:
+    plan = read_plan(plan_text)
+    opened = sessions.add_session(database, plan, NOW)
+    first = plan.model_copy(update={"title": "First"})
+    saved = sessions.save_session(database, opened.session.id, first, 1, NOW + timedelta(hours=1))
+    assert (saved.session.revision, saved.session.headline.title) == (2, "First")
+    with pytest.raises(RevisionConflictError):
+        sessions.save_session(database, opened.session.id, plan, 1, NOW)
+    assert sessions.open_session(database, opened.session.id).plan.title == "First"
+
+
+def test_a_deleted_session_comes_back_whole(database: Database, plan_text: str) -> None:
+    opened = sessions.add_session(database, read_plan(plan_text), NOW)
+    number = opened.session.id
+    sessions.delete_session(database, number, NOW)
+    assert sessions.list_sessions(database) == []
+    with pytest.raises(NotHereError):
+        sessions.open_session(database, number)
+    with pytest.raises(NotHereError):
+        sessions.delete_session(database, number, NOW)
+    sessions.restore_session(database, number)
+    assert sessions.open_session(database, number) == opened
+    with pytest.raises(NotHereError):
+        sessions.restore_session(database, number)
+
+
+def test_copies_say_so_and_fit(database: Database, plan_text: str) -> None:
+    long = read_plan(plan_text).model_copy(update={"title": "x" * 120})
+    number = sessions.add_session(database, long, NOW).session.id
+    copy = sessions.duplicate_session(database, number, NOW)
+    assert copy.plan.title == "x" * 113 + " (copy)"
+    again = sessions.duplicate_session(database, copy.session.id, NOW)
+    assert again.plan.title == copy.plan.title
+
+
+def test_what_belongs_to_the_day_does_not_carry_over(database: Database, plan_text: str) -> None:
+    base = read_plan(plan_text)
+    begun = sessions.begin_session(database, "Next week", NOW, base, NOW).plan
+    assert (begun.settings.satellites, begun.settings.home_point_set, begun.weather.as_of) == (None, None, None)
+    assert (begun.title, begun.aircraft, begun.site) == ("Next week", base.aircraft, base.site)
+
+
+def record(database: Database, number: int, word: PilotsWord, note: str = "") -> decisions.Recorded:
+    return decisions.record_decision(database, number, word=word, note=note, revision=1, now=NOW)
+
+
+def test_a_decision_keeps_plan_and_result_as_they_were(database: Database, plan_text: str) -> None:
+    plan = read_plan(plan_text)
+    number = sessions.add_session(database, plan, NOW).session.id
+    kept = record(database, number, PilotsWord.LAUNCH, " Steady. ")
+    windy = plan.model_copy(update={"title": "Changed since"})
+    sessions.save_session(database, number, windy, 1, NOW)
+    again = decisions.open_decision(database, kept.decision.id)
+    assert again == kept
+    assert (again.plan, again.result.verdict, again.decision.note) == (plan, "care", "Steady.")
+    with pytest.raises(RevisionConflictError):
+        record(database, number, PilotsWord.WAIT)
+
+
+@pytest.mark.parametrize("statement", ["UPDATE decisions SET note = 'better'", "DELETE FROM decisions"])
+def test_a_decision_cannot_be_changed_even_by_hand(database: Database, plan_text: str, statement: str) -> None:
+    number = sessions.add_session(database, read_plan(plan_text), NOW).session.id
+    record(database, number, PilotsWord.WAIT, "as it was")
+    with pytest.raises(IntegrityError, match="kept as it was made"), database.transaction() as s:
+        s.execute(text(statement))
+    assert [d.decision.note for d in decisions.list_decisions(database, number)] == ["as it was"]
+
+
+def test_launching_against_the_verdict_needs_a_reason(database: Database, plan_text: str) -> None:
+    plan = json.loads(plan_text)
+    plan["settings"]["rth_altitude_m"] = 10
+    number = sessions.add_session(database, read_plan(json.dumps(plan)), NOW).session.id
+    with pytest.raises(NotAllowedError, match="reason"):
+        record(database, number, PilotsWord.LAUNCH, "   ")
+    assert decisions.list_decisions(database, number) == []
+    record(database, number, PilotsWord.STAND_DOWN)
+    record(database, number, PilotsWord.LAUNCH, "Trees were felled.")
+    assert [d.decision.word for d in decisions.list_decisions(database, number)] == ["launch", "stand_down"]
+
+
+def test_the_demo_shows_what_lark_does(demo: Database) -> None:
+    """At least five sessions that come out differently, each for its own reason."""
+    found = {o.plan.title: (o.result.verdict, o.result.tightest) for o in sessions.list_sessions(demo)}
+    assert found == {
+        "Tower from the boardwalk": ("care", "wind.steady"),
+        "Bog at first light": ("launch", "sight.distance"),
+        "Cranes, wind behind on the way out": ("stay", "wind.return"),
+        "Low along the pines": ("stay", "return.clearance"),
+        "Tower in a gusty west wind": ("care", "wind.gust"),
+        "Jetty before the front": ("unknown", "wind.steady"),
+        "Mill, ground floor": ("care", "battery.charge"),
+        "Frozen bog in January": ("stay", "battery.budget"),
+    }
+
+
+def test_turning_the_demos_cranes_round_opens_the_door(demo: Database) -> None:
+    """The reason given, wind at the back on the way out, is the real one."""
+    from zealous_lark.plan import judge_plan
+
+    cranes = next(o.plan for o in sessions.list_sessions(demo) if o.plan.title.startswith("Cranes"))
+    into_wind = cranes.flight.model_copy(update={"bearing_deg": 240.0})
+    assert judge_plan(cranes.model_copy(update={"flight": into_wind})).verdict == "care"
+
+
+def test_the_demo_is_loaded_once(demo: Database) -> None:
+    number = sessions.list_sessions(demo)[0].session.id
+    sessions.delete_session(demo, number, NOW)
+    before = [o.session.id for o in sessions.list_sessions(demo)]
+    assert not load_demo(demo, date(2026, 9, 30), NOW)
+    assert [o.session.id for o in sessions.list_sessions(demo)] == before
+
+
+@pytest.mark.parametrize("today", ["2026-06-21", "2026-11-24", "2027-01-01"])
+def test_the_demo_is_tomorrow_at_dawn_on_any_day(database: Database, today: str) -> None:
+    day = date.fromisoformat(today)
+    load_demo(database, day, NOW)
+    dawn = next(o for o in sessions.list_sessions(database) if o.plan.title == "Bog at first light")
+    assert dawn.plan.takeoff_at.date() == day + timedelta(days=1)
+    rise = dawn.result.light.sunrise
+    assert rise is not None
+    assert timedelta(minutes=15) < dawn.plan.takeoff_at - rise <= timedelta(minutes=25)
+
+
+KILLED = """
+import os, signal, sys
+from datetime import UTC, datetime
+from pathlib import Path
+from zealous_lark.desk import sessions
+from zealous_lark.plan import read_plan
+from zealous_lark.store import Database
+
+db = Database(Path(sys.argv[1]))
+db.migrate()
+plan = read_plan(Path(sys.argv[2]).read_bytes())
+opened = sessions.add_session(db, plan, datetime.now(UTC))
+for i in range(1, 21):
+    sessions.save_session(db, opened.session.id, plan.model_copy(update={"title": f"Change {i}"}), i, datetime.now(UTC))
+    print(i, flush=True)
+with db.transaction() as s:
+    s.connection().exec_driver_sql("UPDATE sessions SET title = 'never committed'")
+    os.kill(os.getpid(), signal.SIGKILL)
+"""
+
+
+def test_a_killed_process_loses_no_saved_change(tmp_path: Path) -> None:
+    """Killed without warning in the middle of a write: every acknowledged save is there, the unfinished one is not."""
+    example = Path(__file__).parents[2] / "examples" / "example-plan.json"
+    run = subprocess.run(
+        [sys.executable, "-c", KILLED, str(tmp_path), str(example)], capture_output=True, text=True, check=False
+    )
+    assert run.returncode == -signal.SIGKILL, run.stderr
+    assert run.stdout.split()[-1] == "20"
+    with sqlite3.connect(tmp_path / "lark.db") as db:
+        assert db.execute("PRAGMA integrity_check").fetchone() == ("ok",)
+    again = Database(tmp_path)
+    (kept,) = sessions.list_sessions(again)
+    assert (kept.plan.title, kept.session.headline.title, kept.session.revision) == ("Change 20", "Change 20", 21)
+    again.close()
