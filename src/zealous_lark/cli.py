@@ -96,8 +96,9 @@ def _serve(folder: Path, host: str, port: int, today: date | None, demo: bool) -
     database = Database(folder)
     database.migrate()
     if demo:
-        now = datetime.now(UTC)
-        load_demo(database, today or now.astimezone().date(), now)
+        here = datetime.now().astimezone()
+        now = here if today is None else datetime.combine(today, here.timetz())
+        load_demo(database, now.date(), now.astimezone(UTC))
     app = create_app(database, trusted_hosts=("127.0.0.1", "localhost", host))
     try:
         server = create_server(app, host=host, port=port, threads=8)

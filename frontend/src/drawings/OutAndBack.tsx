@@ -90,6 +90,7 @@ export function OutAndBack({ plan, result }: { plan: Plan; result: Result }) {
         const tick = (m: number) => numeral(m, "length", units);
         const flag = result.turn_back && y(result.turn_back.charge_pct);
         const otherEnd = other?.landing_pct;
+        const homeAbove = otherEnd == null || otherEnd <= (energy.landing_pct ?? 101);
         return (
           <>
             <LeftAxis ticks={[0, 50, 100]} scale={y} x={MARGIN.left} name={(t) => `${t} %`} />
@@ -143,11 +144,7 @@ export function OutAndBack({ plan, result }: { plan: Plan; result: Result }) {
             {other && (
               <Label
                 x={width - MARGIN.right - 4}
-                y={
-                  otherEnd == null
-                    ? y(52)
-                    : y(otherEnd) + (otherEnd < (energy.landing_pct ?? 101) ? 18 : -10)
-                }
+                y={otherEnd == null ? y(52) : y(otherEnd) + (homeAbove ? 18 : -10)}
                 anchor="end"
               >
                 {otherEnd == null
@@ -158,10 +155,7 @@ export function OutAndBack({ plan, result }: { plan: Plan; result: Result }) {
             {energy.landing_pct !== null && (
               <Label
                 x={width - MARGIN.right - 4}
-                y={
-                  y(energy.landing_pct) -
-                  (otherEnd != null && otherEnd > energy.landing_pct ? -18 : 10)
-                }
+                y={y(energy.landing_pct) + (homeAbove ? -10 : 18)}
                 anchor="end"
                 color="var(--ink)"
                 bold

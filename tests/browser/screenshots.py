@@ -1,0 +1,79 @@
+"""`make screenshots`: one current picture of each main view, from the demo data."""
+
+from __future__ import annotations
+
+import re
+import sys
+import tempfile
+from collections.abc import Callable
+from dataclasses import dataclass
+from datetime import datetime
+from pathlib import Path
+
+from playwright.sync_api import Page, sync_playwright
+
+from tests.browser.conftest import CHROMIUM, FLAGS, PHONE, Server, open_context
+
+TODAY = "2026-09-26"
+
+
+@dataclass(frozen=True)
+class Shot:
+    """A view: where it is, in which theme and size, and what to do before the picture."""
+
+    name: str
+    address: str
+    theme: str = "light"
+    phone: bool = False
+    before: Callable[[Page], None] | None = None
+
+
+def open_rail(page: Page) -> None:
+    page.get_by_role("button", name=re.compile("^Ground speed home")).click()
+
+
+def decide(page: Page) -> None:
+    page.get_by_role("button", name="Record a decision").click()
+    page.get_by_role("dialog").get_by_role("button", name="Wait").click()
+
+
+SHOTS = [
+    Shot("sessions", "/sessions"),
+    Shot("sessions-phone", "/sessions", theme="dark", phone=True),
+    Shot("plan", "/sessions/1/plan"),
+    Shot("plan-dusk", "/sessions/4/plan", theme="dark"),
+    Shot("plan-phone", "/sessions/2/plan", phone=True),
+    Shot("plan-open-rail", "/sessions/2/plan", before=open_rail),
+    Shot("decision-dialog", "/sessions/4/plan", before=decide),
+    Shot("decision", "/sessions/8/decisions/1"),
+    Shot("help", "/help"),
+]
+
+
+def main(folder: Path) -> None:
+    """Take every picture into a folder."""
+    folder.mkdir(parents=True, exist_ok=True)
+    with tempfile.TemporaryDirectory() as data, sync_playwright() as playwright:
+        server = Server(Path(data), today=TODAY)
+        server.start()
+        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
+        for shot in SHOTS:
+            options = {"color_scheme": shot.theme} | ({"viewport": PHONE, "has_touch": True} if shot.phone else {})
+            context = open_context(browser, server, **options)
+            page = context.new_page()
+            now = datetime.now().astimezone()
+            page.clock.set_fixed_time(datetime.combine(datetime.fromisoformat(TODAY).date(), now.timetz()))
+            page.goto(shot.address)
+            page.wait_for_load_state("networkidle")
+            if shot.before:
+                shot.before(page)
+            # Transitions must have ended for the picture to be the same every time.
+            page.evaluate("Promise.all(document.getAnimations().map((a) => a.finished.catch(() => 0)))")
+            page.screenshot(path=folder / f"{shot.name}.png")
+            context.close()
+        browser.close()
+        server.kill()
+
+
+if __name__ == "__main__":
+    main(Path(sys.argv[1]))
