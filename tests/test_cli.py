@@ -47,6 +47,7 @@ def test_the_example_as_a_document(plan_text: str) -> None:
 
 
 def test_exit_status_is_the_verdict(plan_dict: dict[str, Any]) -> None:
+    plan_dict["aircraft"]["mass_g"] = 240
     near = {"distance_m": 120}
     calm = [{"height_m": 10, "speed_ms": 2, "direction_deg": 240, "source": "forecast"}]
     plan_dict["weather"]["winds"] = calm

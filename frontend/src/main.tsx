@@ -5,6 +5,7 @@ import { createRoot } from "react-dom/client";
 import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
 import { Problem } from "./api/client";
 import { DecisionPage } from "./decisions/DecisionPage";
+import { Broken } from "./frame/Broken";
 import { Frame } from "./frame/Frame";
 import { NotHere } from "./frame/NotHere";
 import { PreferencesProvider } from "./frame/preferences";
@@ -28,6 +29,7 @@ const router = createBrowserRouter([
   {
     path: "/",
     element: <Frame />,
+    errorElement: <Broken />,
     children: [
       { index: true, element: <Navigate to="/sessions" replace /> },
       { path: "sessions", element: <SessionsPage /> },

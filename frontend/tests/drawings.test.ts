@@ -1,9 +1,11 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import type { Check, Energy } from "../src/api/client";
-import { atTheTurn, chargeAlong } from "../src/drawings/outAndBack";
+import type { Check, Energy, Lever, Plan } from "../src/api/client";
+import { atTheTurn, bandAlong, chargeAlong } from "../src/drawings/outAndBack";
+import { withLever } from "../src/stages/plan/Levers";
 import { againstLimit, barLength, PAST_WALL } from "../src/stages/plan/rails";
-import { METRIC, PRESETS } from "../src/units/units";
+import { inHundred, METRIC, PRESETS } from "../src/units/units";
+import example from "../../examples/example-plan.json";
 import figures from "../../examples/example-figures.json";
 
 const energy = figures.energy as unknown as Energy;
@@ -61,5 +63,36 @@ describe("a rail", () => {
     expect(againstLimit(check(5.36, 5.35, "m/s", "at_most"), METRIC)).toBe("5.36 of 5.35 m/s");
     expect(againstLimit(check(29.8, 30, "%", "at_least"), METRIC)).toBe("29.8, wants 30.0 %");
     expect(againstLimit(check(30, 30, "%", "at_least"), METRIC)).toBe("30, wants 30 %");
+  });
+});
+
+describe("the band of the charge", () => {
+  it("stands on the same places as the line", () => {
+    const legs = energy.legs.map((leg) => ({
+      name: leg.name,
+      low_pct: leg.charge_after_pct - 5,
+      high_pct: leg.charge_after_pct + 5,
+    }));
+    const band = bandAlong(energy, legs, 260, 100);
+    const line = chargeAlong(energy, 260, 100).slice(1);
+    expect(band.map((p) => p.along)).toEqual(line.map((p) => p.along));
+    band.forEach((p, i) => expect((p.low + p.high) / 2).toBeCloseTo(line[i]!.charge));
+  });
+
+  it("is said in whole hundredths that claim no certainty", () => {
+    expect([0, 0.001, 0.5, 0.994, 0.999, 1].map(inHundred)).toEqual([0, 1, 50, 99, 99, 100]);
+  });
+});
+
+describe("a lever", () => {
+  it("changes the plan at its own keys and nothing else", () => {
+    const plan = example as unknown as Plan;
+    const lever = {
+      set: { "flight.height_m": 20, "settings.rth_altitude_m": 25 },
+    } as unknown as Lever;
+    const changed = withLever(plan, lever);
+    expect([changed.flight.height_m, changed.settings.rth_altitude_m]).toEqual([20, 25]);
+    expect(changed.site).toBe(plan.site);
+    expect(plan.flight.height_m).toBe(40);
   });
 });

@@ -79,7 +79,13 @@ def browser() -> Iterator[Browser]:
 
 
 def open_context(browser: Browser, server: Server, **options: object) -> BrowserContext:
-    settings = {"viewport": WIDE, "locale": "en-GB", "timezone_id": "Europe/Tallinn", "color_scheme": "light"}
+    settings = {
+        "viewport": WIDE,
+        "reduced_motion": "reduce",
+        "locale": "en-GB",
+        "timezone_id": "Europe/Tallinn",
+        "color_scheme": "light",
+    }
     context = browser.new_context(base_url=server.url, **{**settings, **options})  # type: ignore[arg-type]
     context.set_default_timeout(10_000)
     return context

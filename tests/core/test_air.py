@@ -6,15 +6,16 @@ import numpy as np
 import pytest
 from windpowerlib.wind_speed import logarithmic_profile
 
-from tests.make import changed, forecast, measured
+from tests.make import changed, find, forecast, measured, wind
 from zealous_lark.core.air import (
     ROUGHNESS_M,
     WindProfile,
     density_kgm3,
     exposure,
+    hover_wind_ms,
     isa_pressure_pa,
+    site_wind,
     speed_up,
-    wind_profile,
 )
 from zealous_lark.core.situation import (
     Landform,
@@ -56,8 +57,8 @@ def test_doubling_from_the_hand_to_30_m() -> None:
 
 def test_gust_factor_without_a_reported_gust() -> None:
     """Durst 1960 as in ASCE 7 (from memory): 1.52 over open ground at 10 m."""
-    wind = WindProfile((forecast(10),), 0.03).at(10)
-    assert wind.gust_ms / wind.speed_ms == pytest.approx(1.52, abs=0.005)
+    profile = WindProfile((forecast(10),), 0.03)
+    assert profile.gust_ms(10) / profile.speed_ms(10) == pytest.approx(1.52, abs=0.005)
 
 
 def test_reported_gust_keeps_its_excess_with_height() -> None:
@@ -104,7 +105,7 @@ def test_direction_between_levels_is_the_vector_mean() -> None:
 
 
 def test_profile_has_no_step_at_a_level() -> None:
-    profile = WindProfile((measured(2, height=2), forecast(6, height=30), forecast(8, height=100)), 0.25)
+    profile = WindProfile((measured(2, height=2), measured(6, height=30), measured(8, height=100)), 0.25)
     for level in (2, 30, 100):
         below, above = profile.speed_ms([level - 1e-6, level + 1e-6])
         assert below == pytest.approx(above, abs=1e-4)
@@ -137,20 +138,53 @@ def test_a_reading_on_the_ridge_already_holds_its_speed_up() -> None:
 
 def test_sheltered_readings_say_nothing_about_the_air_above(situation: Situation) -> None:
     site = changed(situation, site__sheltered=True).site
-    assert wind_profile(site, (measured(1),)) is None
-    hover = wind_profile(site, (measured(1), measured(6, height=30)))
+    assert site_wind(site, (measured(1),)) is None
+    hover = site_wind(site, (measured(1), measured(6, height=30)))
     assert hover is not None
-    assert [level.height_m for level in hover.levels] == [30]
+    assert [level.height_m for p in hover.profiles for level in p.levels] == [30]
 
 
 def test_a_reading_below_the_trees_stays_sheltered(situation: Situation) -> None:
     trees = (Obstacle(ObstacleKind.TREES, 25, 30, 0),)
     site = changed(situation, site__sheltered=True, site__obstacles=trees).site
-    assert wind_profile(site, (measured(3, height=20),)) is None
-    assert wind_profile(site, (measured(3, height=26),)) is not None
+    assert site_wind(site, (measured(3, height=20),)) is None
+    assert site_wind(site, (measured(3, height=26),)) is not None
 
 
-def test_the_stronger_of_two_sources_at_one_height_counts(situation: Situation) -> None:
-    profile = wind_profile(situation.site, (forecast(5), measured(3, height=10)))
-    assert profile is not None
-    assert profile.levels == (forecast(5),)
+def test_where_sources_disagree_the_stronger_counts(situation: Situation) -> None:
+    weaker = site_wind(situation.site, (forecast(5, 240), measured(3, 200, height=10)))
+    assert weaker is not None
+    assert weaker.deciding(40).source == "forecast"
+    assert weaker.at(40).direction_deg == 240
+    stronger = site_wind(situation.site, (forecast(5, 240), measured(7, 200, height=10)))
+    assert stronger is not None
+    assert stronger.at(40).direction_deg == 200
+    alone = site_wind(situation.site, (measured(7, 200, height=10),))
+    assert alone is not None
+    assert stronger.at(40).speed_ms == alone.at(40).speed_ms
+
+
+def test_the_gust_of_either_source_counts(situation: Situation) -> None:
+    both = site_wind(situation.site, (forecast(5, gust=6), measured(4, gust=12, height=10)))
+    assert both is not None
+    assert both.deciding(10).source == "forecast"
+    assert both.at(10).gust_ms == pytest.approx(12)
+
+
+def test_both_sources_are_shown_with_the_one_that_decided(situation: Situation) -> None:
+    working = find(wind(situation, forecast(4), measured(1.5)), "wind.steady").working
+    assert working[0].startswith("Forecast for open ground: 4.0 m/s")
+    assert working[1].startswith("Measured here: 1.5 m/s")
+    assert "the stronger counts, here the forecast one" in working[2]
+
+
+def test_the_lean_in_a_hover_tells_the_wind() -> None:
+    """The drag law of the power model: at the greatest tilt it flies its fastest."""
+    assert hover_wind_ms(35, 16, 35) == pytest.approx(16)
+    assert hover_wind_ms(0, 16, 35) == 0
+    weight = 2.44
+    drag = weight * math.tan(math.radians(35)) / 16**2
+    assert drag * hover_wind_ms(12, 16, 35) ** 2 == pytest.approx(weight * math.tan(math.radians(12)))
+    for tilt in (-1, 36):
+        with pytest.raises(ValueError, match="lean"):
+            hover_wind_ms(tilt, 16, 35)

@@ -122,10 +122,11 @@ def test_turning_wind_bearing_and_obstacles_together_changes_nothing(s: Situatio
         weather__winds=tuple(replace(w, direction_deg=(w.direction_deg + turn) % 360) for w in s.weather.winds),
         site__obstacles=tuple(replace(o, bearing_deg=(o.bearing_deg + turn) % 360) for o in s.site.obstacles),
     )
-    assert judge(s).verdict == judge(turned).verdict
     for (name, status, value, used), (_, status2, value2, used2) in zip(
         facts(judge(s)), facts(judge(turned)), strict=True
     ):
+        if name == "sight.glare":
+            continue  # the sun stays where it is
         assert status == status2, name
         assert (value is None) == (value2 is None)
         assert value is None or abs(value - (value2 or 0)) < 1e-3

@@ -4,6 +4,7 @@ import doctest
 
 import pytest
 
+import zealous_lark.core.air
 import zealous_lark.core.motion
 import zealous_lark.core.sight
 import zealous_lark.core.units
@@ -13,7 +14,13 @@ from zealous_lark.core.units import LengthUnit, SpeedUnit, TemperatureUnit, Unit
 
 @pytest.mark.parametrize(
     "module",
-    [zealous_lark.core.motion, zealous_lark.core.sight, zealous_lark.core.units, zealous_lark.core.weather],
+    [
+        zealous_lark.core.air,
+        zealous_lark.core.motion,
+        zealous_lark.core.sight,
+        zealous_lark.core.units,
+        zealous_lark.core.weather,
+    ],
 )
 def test_the_examples_in_the_docstrings_run(module: object) -> None:
     result = doctest.testmod(module)  # type: ignore[arg-type]

@@ -9,14 +9,14 @@ from zealous_lark.core.verdict import Verdict, judge
 
 
 def test_worst_status_decides(situation: Situation) -> None:
-    near = wind(changed(situation, flight__distance_m=130.0), forecast(2))
+    near = wind(changed(situation, flight__distance_m=130.0, aircraft__mass_g=240.0), forecast(2))
     assert judge(near).verdict is Verdict.LAUNCH
     assert judge(situation).verdict is Verdict.CARE
     assert judge(changed(situation, settings__rth_altitude_m=10.0)).verdict is Verdict.STAY
 
 
 def test_the_tightest_shows_also_when_all_pass(situation: Situation) -> None:
-    near = judge(wind(changed(situation, flight__distance_m=130.0), forecast(2)))
+    near = judge(wind(changed(situation, flight__distance_m=130.0, aircraft__mass_g=230.0), forecast(2)))
     assert near.tightest.check.id == "sight.distance"
     assert near.tightest.finding.status is Status.PASS
 
@@ -44,7 +44,44 @@ def test_within_a_status_the_longest_bar_comes_first(situation: Situation) -> No
 def test_indoors_leaves_out_wind_and_reach(situation: Situation) -> None:
     inside = {j.check.id for j in judge(changed(situation, site__indoors=True)).judged}
     outside = {j.check.id for j in judge(situation).judged}
-    assert outside - inside == {"wind.steady", "wind.gust", "wind.return", "wind.first_leg", "battery.reach"}
+    assert inside < outside
+    assert outside - inside == {
+        "wind.steady",
+        "wind.gust",
+        "wind.return",
+        "wind.first_leg",
+        "wind.shear",
+        "battery.reach",
+        "signal.satellites",
+        "sight.daylight",
+        "sight.glare",
+        "weather.precipitation",
+        "weather.cloud_base",
+        "weather.icing",
+        "weather.geomagnetic",
+    }
+
+
+def test_water_brings_its_own_checks(situation: Situation) -> None:
+    wet = {j.check.id for j in judge(changed(situation, site__over_water=True)).judged}
+    assert wet - {j.check.id for j in judge(situation).judged} == {"wind.offshore", "water.distance"}
+
+
+def test_what_only_the_powered_aircraft_can_tell_is_asked_and_counts_on_site(situation: Situation) -> None:
+    """At home neither is known: both are asked. With one of them known the pilot stands there, and both count."""
+    home = judge(changed(situation, settings__satellites=None, settings__home_point_set=None))
+    assert home.verdict is judge(situation).verdict
+    assert [q.check.id for q in home.questions] == ["signal.home_point", "signal.satellites"]
+    site = judge(changed(situation, settings__satellites=None))
+    assert site.verdict is Verdict.UNKNOWN
+    assert site.tightest.check.id == "signal.satellites"
+
+
+def test_what_is_true_of_every_flight_is_not_what_to_watch(situation: Situation) -> None:
+    """249 g are just under the step on every flight; the wind near its limit is what to watch today."""
+    near = judge(changed(situation, flight__distance_m=100.0))
+    assert near.tightest.check.id == "wind.steady"
+    assert near.judged[1].check.id == "rules.mass"
 
 
 @pytest.mark.parametrize("height", [5.0, 25.0])

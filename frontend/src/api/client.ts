@@ -5,6 +5,7 @@ type Schemas = components["schemas"];
 export type Plan = Schemas["PlanDocument"];
 export type Result = Schemas["ResultDocument"];
 export type Check = Result["checks"][number];
+export type Lever = Check["levers"][number];
 export type Energy = NonNullable<Result["energy"]>;
 export type Verdict = Result["verdict"];
 export type Status = Check["status"];

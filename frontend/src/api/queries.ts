@@ -33,7 +33,14 @@ export function useJudging(plan: Plan, units: Units) {
   const query = useQuery({
     queryKey: ["check", asked.plan, asked.units],
     queryFn: ({ signal }) =>
-      take(client.POST("/api/check", { params: { query: asked.units }, body: asked.plan, signal })),
+      take(
+        client.POST("/api/check", {
+          // Levers take longer than all the rest, and are asked for when a rail is opened.
+          params: { query: { ...asked.units, levers: false } },
+          body: asked.plan,
+          signal,
+        }),
+      ),
     placeholderData: keepPreviousData,
     gcTime: 10_000,
     retry: false,
@@ -46,6 +53,25 @@ export function useJudging(plan: Plan, units: Units) {
     problem: query.error instanceof Problem ? query.error : null,
     retry: () => void query.refetch(),
   };
+}
+
+/** What would clear a check of a plan; asked for only while somebody looks at it. */
+export function useLevers(plan: Plan | null, checkId: string, units: Units, looking: boolean) {
+  return useQuery({
+    queryKey: ["levers", plan, units],
+    queryFn: ({ signal }) =>
+      take(
+        client.POST("/api/check", {
+          params: { query: { ...units, levers: true } },
+          body: plan!,
+          signal,
+        }),
+      ),
+    enabled: looking && plan !== null,
+    select: (result) => result.checks.find((c) => c.id === checkId)?.levers ?? [],
+    placeholderData: keepPreviousData,
+    gcTime: 10_000,
+  });
 }
 
 export function useSessionActions() {

@@ -20,9 +20,10 @@ export interface paths {
         post: {
             parameters: {
                 query?: {
-                    speed?: components["schemas"]["UnitsQuery.SpeedUnit"];
-                    length?: components["schemas"]["UnitsQuery.LengthUnit"];
-                    temperature?: components["schemas"]["UnitsQuery.TemperatureUnit"];
+                    speed?: components["schemas"]["CheckQuery.SpeedUnit"];
+                    length?: components["schemas"]["CheckQuery.LengthUnit"];
+                    temperature?: components["schemas"]["CheckQuery.TemperatureUnit"];
+                    levers?: boolean;
                 };
                 header?: never;
                 path?: never;
@@ -756,6 +757,21 @@ export interface components {
             /** Unit */
             unit: string;
         };
+        /**
+         * LengthUnit
+         * @enum {string}
+         */
+        "CheckQuery.LengthUnit": "m" | "ft";
+        /**
+         * SpeedUnit
+         * @enum {string}
+         */
+        "CheckQuery.SpeedUnit": "ms" | "kmh" | "mph" | "kn";
+        /**
+         * TemperatureUnit
+         * @enum {string}
+         */
+        "CheckQuery.TemperatureUnit": "c" | "f";
         /** DecisionList */
         DecisionList: {
             /** Decisions */
@@ -864,6 +880,22 @@ export interface components {
          */
         "DecisionOut.CeilingLimit": "legal_height" | "wind" | "charge";
         /**
+         * ChancePart
+         * @description Chances from 0 to 1; the bands hold nine draws in ten. The verdict does not use them.
+         */
+        "DecisionOut.ChancePart": {
+            /** Above Forced */
+            above_forced: number;
+            /** Above Reserve */
+            above_reserve: number;
+            /** Landing High Pct */
+            landing_high_pct: number;
+            /** Landing Low Pct */
+            landing_low_pct: number;
+            /** Legs */
+            legs: components["schemas"]["DecisionOut.LegBandPart"][];
+        };
+        /**
          * CheckPart
          * @description One check. Values are in `unit` whatever units the sentences are written in.
          */
@@ -884,8 +916,18 @@ export interface components {
             limit: number | null;
             /** Sentence */
             sentence: string;
+            /**
+             * Shown
+             * @description Words for a board where value and limit are no numbers with a unit.
+             */
+            shown: string | null;
             /** Source */
             source: string;
+            /**
+             * Spread
+             * @description Share used at the low and high end of what is uncertain.
+             */
+            spread: number[] | null;
             status: components["schemas"]["DecisionOut.Status"];
             /** Unit */
             unit: string;
@@ -960,6 +1002,14 @@ export interface components {
             height_m: number;
             kind: components["schemas"]["DecisionOut.LandformKind"];
         };
+        /** LegBandPart */
+        "DecisionOut.LegBandPart": {
+            /** High Pct */
+            high_pct: number;
+            /** Low Pct */
+            low_pct: number;
+            name: components["schemas"]["DecisionOut.LegName"];
+        };
         /**
          * LegName
          * @description Legs in the order in which they are flown.
@@ -1022,6 +1072,16 @@ export interface components {
              */
             accept_light_rain: boolean;
             /**
+             * Charge Spread Points
+             * @default 3
+             */
+            charge_spread_points: number;
+            /**
+             * Consumption Spread Pct
+             * @default 8
+             */
+            consumption_spread_pct: number;
+            /**
              * Kp
              * @default 5
              */
@@ -1036,6 +1096,11 @@ export interface components {
              * @default 10
              */
             link_margin_db: number;
+            /**
+             * Measured Spread Pct
+             * @default 10
+             */
+            measured_spread_pct: number;
             /**
              * Min Takeoff Pct
              * @default 95
@@ -1076,6 +1141,11 @@ export interface components {
              * @default 0.5
              */
             wind_fraction: number;
+            /**
+             * Wind Spread Pct
+             * @default 20
+             */
+            wind_spread_pct: number;
         };
         /**
          * ObstacleKind
@@ -1138,9 +1208,12 @@ export interface components {
             /**
              * @default {
              *       "accept_light_rain": false,
+             *       "charge_spread_points": 3,
+             *       "consumption_spread_pct": 8,
              *       "kp": 5,
              *       "legal_height_m": 120,
              *       "link_margin_db": 10,
+             *       "measured_spread_pct": 10,
              *       "min_takeoff_pct": 95,
              *       "reserve_pct": 30,
              *       "return_speed_ms": 3,
@@ -1148,7 +1221,8 @@ export interface components {
              *       "rth_margin_m": 10,
              *       "satellites": 11,
              *       "water_distance_m": 200,
-             *       "wind_fraction": 0.5
+             *       "wind_fraction": 0.5,
+             *       "wind_spread_pct": 20
              *     }
              */
             minimums: components["schemas"]["DecisionOut.MinimumsPart"];
@@ -1175,6 +1249,18 @@ export interface components {
          */
         "DecisionOut.Precipitation": "none" | "light" | "heavy" | "fog";
         /**
+         * QuestionPart
+         * @description Something not known that can be asked. What only the powered aircraft can tell does not matter yet.
+         */
+        "DecisionOut.QuestionPart": {
+            /** Id */
+            id: string;
+            /** Matters */
+            matters: boolean;
+            /** Question */
+            question: string;
+        };
+        /**
          * RadioNoise
          * @enum {string}
          */
@@ -1199,6 +1285,7 @@ export interface components {
          * @description What the numbers say about one plan. Never a statement that a flight is allowed.
          */
         "DecisionOut.ResultDocument": {
+            chance: components["schemas"]["DecisionOut.ChancePart"] | null;
             /**
              * Checks
              * @description Every check that applies, the tightest first.
@@ -1221,6 +1308,11 @@ export interface components {
             light: components["schemas"]["DecisionOut.LightPart"];
             /** @description The same trip flown on the opposite bearing. */
             other_way: components["schemas"]["DecisionOut.EnergyPart"] | null;
+            /**
+             * Questions
+             * @description What is not known, in the order of the work.
+             */
+            questions: components["schemas"]["DecisionOut.QuestionPart"][];
             reach: components["schemas"]["DecisionOut.ReachPart"] | null;
             /**
              * Reserve Pct
@@ -1538,9 +1630,12 @@ export interface components {
             /**
              * @default {
              *       "accept_light_rain": false,
+             *       "charge_spread_points": 3,
+             *       "consumption_spread_pct": 8,
              *       "kp": 5,
              *       "legal_height_m": 120,
              *       "link_margin_db": 10,
+             *       "measured_spread_pct": 10,
              *       "min_takeoff_pct": 95,
              *       "reserve_pct": 30,
              *       "return_speed_ms": 3,
@@ -1548,7 +1643,8 @@ export interface components {
              *       "rth_margin_m": 10,
              *       "satellites": 11,
              *       "water_distance_m": 200,
-             *       "wind_fraction": 0.5
+             *       "wind_fraction": 0.5,
+             *       "wind_spread_pct": 20
              *     }
              */
             minimums: components["schemas"]["PlanDocument.MinimumsPart"];
@@ -1680,6 +1776,16 @@ export interface components {
              */
             accept_light_rain: boolean;
             /**
+             * Charge Spread Points
+             * @default 3
+             */
+            charge_spread_points: number;
+            /**
+             * Consumption Spread Pct
+             * @default 8
+             */
+            consumption_spread_pct: number;
+            /**
              * Kp
              * @default 5
              */
@@ -1694,6 +1800,11 @@ export interface components {
              * @default 10
              */
             link_margin_db: number;
+            /**
+             * Measured Spread Pct
+             * @default 10
+             */
+            measured_spread_pct: number;
             /**
              * Min Takeoff Pct
              * @default 95
@@ -1734,6 +1845,11 @@ export interface components {
              * @default 0.5
              */
             wind_fraction: number;
+            /**
+             * Wind Spread Pct
+             * @default 20
+             */
+            wind_spread_pct: number;
         };
         /**
          * ObstacleKind
@@ -1930,6 +2046,7 @@ export interface components {
          * @description What the numbers say about one plan. Never a statement that a flight is allowed.
          */
         ResultDocument: {
+            chance: components["schemas"]["ResultDocument.ChancePart"] | null;
             /**
              * Checks
              * @description Every check that applies, the tightest first.
@@ -1952,6 +2069,11 @@ export interface components {
             light: components["schemas"]["ResultDocument.LightPart"];
             /** @description The same trip flown on the opposite bearing. */
             other_way: components["schemas"]["ResultDocument.EnergyPart"] | null;
+            /**
+             * Questions
+             * @description What is not known, in the order of the work.
+             */
+            questions: components["schemas"]["ResultDocument.QuestionPart"][];
             reach: components["schemas"]["ResultDocument.ReachPart"] | null;
             /**
              * Reserve Pct
@@ -1990,6 +2112,22 @@ export interface components {
          */
         "ResultDocument.CeilingLimit": "legal_height" | "wind" | "charge";
         /**
+         * ChancePart
+         * @description Chances from 0 to 1; the bands hold nine draws in ten. The verdict does not use them.
+         */
+        "ResultDocument.ChancePart": {
+            /** Above Forced */
+            above_forced: number;
+            /** Above Reserve */
+            above_reserve: number;
+            /** Landing High Pct */
+            landing_high_pct: number;
+            /** Landing Low Pct */
+            landing_low_pct: number;
+            /** Legs */
+            legs: components["schemas"]["ResultDocument.LegBandPart"][];
+        };
+        /**
          * CheckPart
          * @description One check. Values are in `unit` whatever units the sentences are written in.
          */
@@ -2010,8 +2148,18 @@ export interface components {
             limit: number | null;
             /** Sentence */
             sentence: string;
+            /**
+             * Shown
+             * @description Words for a board where value and limit are no numbers with a unit.
+             */
+            shown: string | null;
             /** Source */
             source: string;
+            /**
+             * Spread
+             * @description Share used at the low and high end of what is uncertain.
+             */
+            spread: number[] | null;
             status: components["schemas"]["ResultDocument.Status"];
             /** Unit */
             unit: string;
@@ -2043,6 +2191,14 @@ export interface components {
             spent_wh: number | null;
             /** Usable Wh */
             usable_wh: number;
+        };
+        /** LegBandPart */
+        "ResultDocument.LegBandPart": {
+            /** High Pct */
+            high_pct: number;
+            /** Low Pct */
+            low_pct: number;
+            name: components["schemas"]["ResultDocument.LegName"];
         };
         /**
          * LegName
@@ -2082,6 +2238,18 @@ export interface components {
             sunrise: string | null;
             /** Sunset */
             sunset: string | null;
+        };
+        /**
+         * QuestionPart
+         * @description Something not known that can be asked. What only the powered aircraft can tell does not matter yet.
+         */
+        "ResultDocument.QuestionPart": {
+            /** Id */
+            id: string;
+            /** Matters */
+            matters: boolean;
+            /** Question */
+            question: string;
         };
         /**
          * ReachLimit
@@ -2288,6 +2456,16 @@ export interface components {
              */
             accept_light_rain: boolean;
             /**
+             * Charge Spread Points
+             * @default 3
+             */
+            charge_spread_points: number;
+            /**
+             * Consumption Spread Pct
+             * @default 8
+             */
+            consumption_spread_pct: number;
+            /**
              * Kp
              * @default 5
              */
@@ -2302,6 +2480,11 @@ export interface components {
              * @default 10
              */
             link_margin_db: number;
+            /**
+             * Measured Spread Pct
+             * @default 10
+             */
+            measured_spread_pct: number;
             /**
              * Min Takeoff Pct
              * @default 95
@@ -2342,6 +2525,11 @@ export interface components {
              * @default 0.5
              */
             wind_fraction: number;
+            /**
+             * Wind Spread Pct
+             * @default 20
+             */
+            wind_spread_pct: number;
         };
         /**
          * ObstacleKind
@@ -2399,9 +2587,12 @@ export interface components {
             /**
              * @default {
              *       "accept_light_rain": false,
+             *       "charge_spread_points": 3,
+             *       "consumption_spread_pct": 8,
              *       "kp": 5,
              *       "legal_height_m": 120,
              *       "link_margin_db": 10,
+             *       "measured_spread_pct": 10,
              *       "min_takeoff_pct": 95,
              *       "reserve_pct": 30,
              *       "return_speed_ms": 3,
@@ -2409,7 +2600,8 @@ export interface components {
              *       "rth_margin_m": 10,
              *       "satellites": 11,
              *       "water_distance_m": 200,
-             *       "wind_fraction": 0.5
+             *       "wind_fraction": 0.5,
+             *       "wind_spread_pct": 20
              *     }
              */
             minimums: components["schemas"]["SaveSession.MinimumsPart"];
@@ -2716,6 +2908,22 @@ export interface components {
          */
         "SessionOut.CeilingLimit": "legal_height" | "wind" | "charge";
         /**
+         * ChancePart
+         * @description Chances from 0 to 1; the bands hold nine draws in ten. The verdict does not use them.
+         */
+        "SessionOut.ChancePart": {
+            /** Above Forced */
+            above_forced: number;
+            /** Above Reserve */
+            above_reserve: number;
+            /** Landing High Pct */
+            landing_high_pct: number;
+            /** Landing Low Pct */
+            landing_low_pct: number;
+            /** Legs */
+            legs: components["schemas"]["SessionOut.LegBandPart"][];
+        };
+        /**
          * CheckPart
          * @description One check. Values are in `unit` whatever units the sentences are written in.
          */
@@ -2736,8 +2944,18 @@ export interface components {
             limit: number | null;
             /** Sentence */
             sentence: string;
+            /**
+             * Shown
+             * @description Words for a board where value and limit are no numbers with a unit.
+             */
+            shown: string | null;
             /** Source */
             source: string;
+            /**
+             * Spread
+             * @description Share used at the low and high end of what is uncertain.
+             */
+            spread: number[] | null;
             status: components["schemas"]["SessionOut.Status"];
             /** Unit */
             unit: string;
@@ -2812,6 +3030,14 @@ export interface components {
             height_m: number;
             kind: components["schemas"]["SessionOut.LandformKind"];
         };
+        /** LegBandPart */
+        "SessionOut.LegBandPart": {
+            /** High Pct */
+            high_pct: number;
+            /** Low Pct */
+            low_pct: number;
+            name: components["schemas"]["SessionOut.LegName"];
+        };
         /**
          * LegName
          * @description Legs in the order in which they are flown.
@@ -2874,6 +3100,16 @@ export interface components {
              */
             accept_light_rain: boolean;
             /**
+             * Charge Spread Points
+             * @default 3
+             */
+            charge_spread_points: number;
+            /**
+             * Consumption Spread Pct
+             * @default 8
+             */
+            consumption_spread_pct: number;
+            /**
              * Kp
              * @default 5
              */
@@ -2888,6 +3124,11 @@ export interface components {
              * @default 10
              */
             link_margin_db: number;
+            /**
+             * Measured Spread Pct
+             * @default 10
+             */
+            measured_spread_pct: number;
             /**
              * Min Takeoff Pct
              * @default 95
@@ -2928,6 +3169,11 @@ export interface components {
              * @default 0.5
              */
             wind_fraction: number;
+            /**
+             * Wind Spread Pct
+             * @default 20
+             */
+            wind_spread_pct: number;
         };
         /**
          * ObstacleKind
@@ -2985,9 +3231,12 @@ export interface components {
             /**
              * @default {
              *       "accept_light_rain": false,
+             *       "charge_spread_points": 3,
+             *       "consumption_spread_pct": 8,
              *       "kp": 5,
              *       "legal_height_m": 120,
              *       "link_margin_db": 10,
+             *       "measured_spread_pct": 10,
              *       "min_takeoff_pct": 95,
              *       "reserve_pct": 30,
              *       "return_speed_ms": 3,
@@ -2995,7 +3244,8 @@ export interface components {
              *       "rth_margin_m": 10,
              *       "satellites": 11,
              *       "water_distance_m": 200,
-             *       "wind_fraction": 0.5
+             *       "wind_fraction": 0.5,
+             *       "wind_spread_pct": 20
              *     }
              */
             minimums: components["schemas"]["SessionOut.MinimumsPart"];
@@ -3022,6 +3272,18 @@ export interface components {
          */
         "SessionOut.Precipitation": "none" | "light" | "heavy" | "fog";
         /**
+         * QuestionPart
+         * @description Something not known that can be asked. What only the powered aircraft can tell does not matter yet.
+         */
+        "SessionOut.QuestionPart": {
+            /** Id */
+            id: string;
+            /** Matters */
+            matters: boolean;
+            /** Question */
+            question: string;
+        };
+        /**
          * RadioNoise
          * @enum {string}
          */
@@ -3046,6 +3308,7 @@ export interface components {
          * @description What the numbers say about one plan. Never a statement that a flight is allowed.
          */
         "SessionOut.ResultDocument": {
+            chance: components["schemas"]["SessionOut.ChancePart"] | null;
             /**
              * Checks
              * @description Every check that applies, the tightest first.
@@ -3068,6 +3331,11 @@ export interface components {
             light: components["schemas"]["SessionOut.LightPart"];
             /** @description The same trip flown on the opposite bearing. */
             other_way: components["schemas"]["SessionOut.EnergyPart"] | null;
+            /**
+             * Questions
+             * @description What is not known, in the order of the work.
+             */
+            questions: components["schemas"]["SessionOut.QuestionPart"][];
             reach: components["schemas"]["SessionOut.ReachPart"] | null;
             /**
              * Reserve Pct

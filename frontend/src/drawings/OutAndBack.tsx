@@ -1,12 +1,12 @@
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 import { scaleLinear } from "d3-scale";
-import { line } from "d3-shape";
+import { area, line } from "d3-shape";
 import type { Energy, Plan, Result } from "../api/client";
 import { useUnits } from "../frame/preferences";
-import { numeral, unitName, written } from "../units/units";
+import { inHundred, numeral, unitName, written } from "../units/units";
 import { BottomAxis, Figure, Label, LeftAxis, LINE, type Margin } from "./kit";
-import { atTheTurn, chargeAlong, type WayPoint } from "./outAndBack";
+import { atTheTurn, bandAlong, chargeAlong, type BandPoint, type WayPoint } from "./outAndBack";
 
 const HEIGHT = 232;
 const MARGIN: Margin = { top: 28, right: 14, bottom: 26, left: 50 };
@@ -45,6 +45,12 @@ function reading(energy: Energy, result: Result): string {
         `you would leave it with ${Math.round(turn.leave)} %.`,
     );
   }
+  if (result.chance) {
+    parts.push(
+      `${inHundred(result.chance.above_reserve)} of 100 such flights land with ${result.reserve_pct} % or more, ` +
+        `${inHundred(result.chance.above_forced)} above the forced landing.`,
+    );
+  }
   return parts.join(" ");
 }
 
@@ -64,6 +70,7 @@ export function OutAndBack({ plan, result }: { plan: Plan; result: Result }) {
   const distance = Math.max(plan.flight.distance_m, 1);
   const start = plan.pack.charge_pct;
   const points = chargeAlong(energy, distance, start);
+  const band = result.chance && bandAlong(energy, result.chance.legs, distance, start);
   const summary = reading(energy, result);
 
   return (
@@ -77,6 +84,10 @@ export function OutAndBack({ plan, result }: { plan: Plan; result: Result }) {
           (p) => x(p.along),
           (p) => y(p.charge),
         );
+        const spread = area<BandPoint>()
+          .x((p) => x(p.along))
+          .y0((p) => y(p.low))
+          .y1((p) => y(p.high));
         const turn = atTheTurn(energy);
         const middle = x(distance);
         const half = middle - MARGIN.left;
@@ -137,6 +148,7 @@ export function OutAndBack({ plan, result }: { plan: Plan; result: Result }) {
             <Label x={MARGIN.left + 6} y={y(result.forced_landing_pct) - 5} color="var(--stay)">
               {`forced landing ${result.forced_landing_pct} %`}
             </Label>
+            {band && <path d={spread(band) ?? ""} fill="var(--wind)" opacity="0.18" />}
             {other && other.legs.length > 0 && (
               <path d={path(chargeAlong(other, distance, start)) ?? ""} {...LINE.other} />
             )}

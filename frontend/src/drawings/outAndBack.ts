@@ -36,3 +36,27 @@ export function atTheTurn(energy: Energy): { arrive: number; leave: number } | n
     ? { arrive: arrive.charge_after_pct, leave: leave.charge_after_pct }
     : null;
 }
+
+/** A place on the way and the band of the charge there. */
+export interface BandPoint {
+  along: number;
+  low: number;
+  high: number;
+}
+
+interface LegBand {
+  name: string;
+  low_pct: number;
+  high_pct: number;
+}
+
+/** The band of the charge along the way, on the same places as `chargeAlong`. */
+export function bandAlong(
+  energy: Energy,
+  bands: LegBand[],
+  distance: number,
+  start: number,
+): BandPoint[] {
+  const ways = chargeAlong(energy, distance, start).slice(1);
+  return ways.map(({ along }, i) => ({ along, low: bands[i]!.low_pct, high: bands[i]!.high_pct }));
+}

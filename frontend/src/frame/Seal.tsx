@@ -3,6 +3,7 @@ import Typography from "@mui/material/Typography";
 import type { Plan, Result } from "../api/client";
 import { tone, VERDICT_WORDS, VerdictMark } from "./marks";
 import { since } from "./time";
+import { inHundred } from "../units/units";
 import { useNow } from "./useNow";
 
 export const CAUTION = "What the numbers say, not a clearance.";
@@ -11,6 +12,10 @@ export const CAUTION = "What the numbers say, not a clearance.";
 export function weatherAge(plan: Plan, now: Date): string {
   const asOf = plan.weather.as_of;
   return asOf ? `weather ${since(new Date(asOf), now)}` : "age of the weather not known";
+}
+
+function count(questions: number): string {
+  return questions === 1 ? "1 question" : `${questions} questions`;
 }
 
 /** The verdict: shape, word, the tightest check, the age of what it stands on. */
@@ -84,7 +89,16 @@ export function Seal({
             lineHeight: 1.3,
           }}
         >
-          {weatherAge(plan, now)} · {CAUTION}
+          {result?.chance && (
+            <>
+              home above {result.reserve_pct} % in{" "}
+              <b>{inHundred(result.chance.above_reserve)} of 100</b> ·{" "}
+            </>
+          )}
+          {weatherAge(plan, now)}
+          {result &&
+            result.questions.length > 0 &&
+            ` · ${count(result.questions.length)} open`} · {CAUTION}
         </Typography>
       </Box>
     </Box>

@@ -11,7 +11,15 @@ export interface Units {
 }
 
 export type Quantity =
-  "speed" | "length" | "temperature" | "percent" | "angle" | "minutes" | "decibels" | "grams";
+  | "speed"
+  | "length"
+  | "temperature"
+  | "percent"
+  | "angle"
+  | "minutes"
+  | "decibels"
+  | "grams"
+  | "count";
 
 export const METRIC: Units = { speed: "ms", length: "m", temperature: "c" };
 
@@ -55,6 +63,8 @@ export function unitName(quantity: Quantity, units: Units): string {
       return "dB";
     case "grams":
       return "g";
+    case "count":
+      return "";
   }
 }
 
@@ -112,4 +122,10 @@ export function quantityOf(unit: string): Quantity {
   const found = known[unit];
   if (!found) throw new Error(`no quantity is known for the unit ${unit}`);
   return found;
+}
+
+/** A chance as so many in a hundred: never a hundred unless it is certain, never none unless it is. */
+export function inHundred(chance: number): number {
+  if (chance <= 0 || chance >= 1) return Math.round(chance * 100);
+  return Math.min(99, Math.max(1, Math.round(chance * 100)));
 }

@@ -135,7 +135,7 @@ class Wind:
 
 @dataclass(frozen=True, slots=True)
 class WindProfile:
-    """The wind over one site, at any height, from one or several readings.
+    """The wind over one site at any height, from one or several readings of one source.
 
     A measured reading follows the log law with the site's roughness. A forecast
     stands for open ground and is carried to the site by `exposure`. Between two
@@ -144,21 +144,26 @@ class WindProfile:
     further forecast level that lies on the open-ground profile changes nothing,
     and the profile has no step at a level.
 
-    levels: readings that say something about the air above, lowest first.
+    levels: readings that say something about the air above, all of one source, lowest first.
     """
 
     levels: tuple[WindLevel, ...]
     roughness_m: float
     landform: Landform = Landform()
 
+    @property
+    def source(self) -> WindSource:
+        """Where the readings come from."""
+        return self.levels[0].source
+
     def _site_factor(self, level: WindLevel, z: Floats) -> Floats:
         """What turns a level's speed, already carried to z, into the site's speed at z."""
-        if level.source is WindSource.FORECAST:
+        if self.source is WindSource.FORECAST:
             return exposure(z, self.roughness_m) * speed_up(self.landform, z)
         return speed_up(self.landform, z) / speed_up(self.landform, level.height_m)
 
     def _alone(self, level: WindLevel, z: Floats) -> Floats:
-        z0 = OPEN_ROUGHNESS_M if level.source is WindSource.FORECAST else self.roughness_m
+        z0 = OPEN_ROUGHNESS_M if self.source is WindSource.FORECAST else self.roughness_m
         return log_profile(level.speed_ms, level.height_m, z, z0) * self._site_factor(level, z)
 
     def _weights(self, z: Floats) -> list[tuple[Floats, Floats]]:
@@ -234,23 +239,84 @@ def shelter_top_m(site: Site) -> float:
     return max([SHELTER_HEIGHT_M, *tops])
 
 
-def wind_profile(site: Site, winds: tuple[WindLevel, ...]) -> WindProfile | None:
+@dataclass(frozen=True, slots=True)
+class SiteWind:
+    """The wind over a site from every source: where they disagree, the stronger counts.
+
+    profiles: one for each source that says something about the air above.
+    """
+
+    profiles: tuple[WindProfile, ...]
+
+    def _strongest(self, z: Floats) -> NDArray[np.intp]:
+        return np.asarray(np.argmax(np.stack([p.speed_ms(z) for p in self.profiles]), axis=0))
+
+    def speed_ms(self, height_m: ArrayLike) -> Floats:
+        """Mean wind [m/s] at heights [m]: the strongest source's."""
+        return np.asarray(np.max(np.stack([p.speed_ms(height_m) for p in self.profiles]), axis=0))
+
+    def gust_ms(self, height_m: ArrayLike) -> Floats:
+        """Gust [m/s] at heights [m]: the strongest of all sources."""
+        return np.asarray(np.max(np.stack([p.gust_ms(height_m) for p in self.profiles]), axis=0))
+
+    def direction_deg(self, height_m: ArrayLike) -> Floats:
+        """Direction [°] at heights [m], of the source whose mean wind counts there."""
+        z = np.asarray(height_m, dtype=float)
+        if len(self.profiles) == 1:
+            return self.profiles[0].direction_deg(z)
+        return np.asarray(np.choose(self._strongest(z), [p.direction_deg(z) for p in self.profiles]))
+
+    def deciding(self, height_m: float) -> WindProfile:
+        """The profile whose mean wind counts at a height [m]."""
+        return self.profiles[int(self._strongest(np.asarray(height_m, dtype=float)))]
+
+    @property
+    def lowest(self) -> WindLevel:
+        """The lowest reading of all."""
+        return min((level for p in self.profiles for level in p.levels), key=lambda level: level.height_m)
+
+    def at(self, height_m: float) -> Wind:
+        """The wind at one height [m]."""
+        return Wind(
+            height_m=height_m,
+            speed_ms=float(self.speed_ms(height_m)),
+            gust_ms=float(self.gust_ms(height_m)),
+            direction_deg=float(self.direction_deg(height_m)),
+        )
+
+
+def site_wind(site: Site, winds: tuple[WindLevel, ...]) -> SiteWind | None:
     """The wind over a site, or None when no reading says anything about the air above.
 
-    A reading taken in shelter is left out. Where a forecast and a measurement stand
-    at the same height, the stronger counts.
+    A reading taken in shelter is left out. Of several readings of one source at one
+    height the strongest counts.
     """
     z0 = ROUGHNESS_M[site.surroundings]
     top = shelter_top_m(site) if site.sheltered else 0.0
-    usable = [w for w in winds if w.source is WindSource.FORECAST or w.height_m > top or not site.sheltered]
-    strongest: dict[float, WindLevel] = {}
-    for level in usable:
-        profile = WindProfile((level,), z0, site.landform)
-        rival = strongest.get(level.height_m)
-        if rival is None or profile.speed_ms(level.height_m) > WindProfile((rival,), z0, site.landform).speed_ms(
-            level.height_m
-        ):
-            strongest[level.height_m] = level
-    if not strongest:
-        return None
-    return WindProfile(tuple(strongest[h] for h in sorted(strongest)), z0, site.landform)
+    profiles = []
+    for source in WindSource:
+        strongest: dict[float, WindLevel] = {}
+        for level in winds:
+            if level.source is not source or (source is WindSource.MEASURED and level.height_m <= top):
+                continue
+            rival = strongest.get(level.height_m)
+            if rival is None or level.speed_ms > rival.speed_ms:
+                strongest[level.height_m] = level
+        if strongest:
+            profiles.append(WindProfile(tuple(strongest[h] for h in sorted(strongest)), z0, site.landform))
+    return SiteWind(tuple(profiles)) if profiles else None
+
+
+def hover_wind_ms(tilt_deg: float, fastest_ms: float, max_tilt_deg: float) -> float:
+    """Wind [m/s] that an aircraft leans into while it holds still: V = Vmax·√(tan θ / tan θmax).
+
+    tilt_deg: the lean read in the hover, 0 up to the greatest [°]. fastest_ms: airspeed at the
+    greatest tilt. The drag law is that of the power model; common practice. Raises ValueError
+    outside the range.
+
+    >>> round(hover_wind_ms(10, 16, 35), 1)
+    8.0
+    """
+    if not 0 <= tilt_deg <= max_tilt_deg < 90:
+        raise ValueError("the lean must be from 0 to the greatest tilt")
+    return fastest_ms * math.sqrt(math.tan(math.radians(tilt_deg)) / math.tan(math.radians(max_tilt_deg)))

@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from datetime import datetime, timedelta
 from functools import cached_property
 
 import numpy as np
 
-from zealous_lark.core.air import Wind, WindProfile, density_kgm3, wind_profile
-from zealous_lark.core.light import Light, light
+from zealous_lark.core.air import SiteWind, Wind, density_kgm3, site_wind
+from zealous_lark.core.chance import Chance, chance
+from zealous_lark.core.light import Light, Sun, light, sun
 from zealous_lark.core.pack import usable_wh
 from zealous_lark.core.power import power_model
 from zealous_lark.core.radio import Signal, signal
@@ -37,10 +39,10 @@ class Assessment:
         return density_kgm3(s.site.elevation_m, s.weather.temperature_c)
 
     @cached_property
-    def wind(self) -> WindProfile | None:
+    def wind(self) -> SiteWind | None:
         """Wind over the site; None when not known, and indoors, where there is none."""
         s = self.situation
-        return None if s.site.indoors else wind_profile(s.site, s.weather.winds)
+        return None if s.site.indoors else site_wind(s.site, s.weather.winds)
 
     @cached_property
     def flyer(self) -> Flyer | None:
@@ -67,6 +69,11 @@ class Assessment:
     @cached_property
     def trip(self) -> Trip | None:
         return None if self.flyer is None else self.flyer.fly()
+
+    @cached_property
+    def chance(self) -> Chance | None:
+        """How sure the charge on landing is; None while there is no way home, or no wind known."""
+        return None if self.flyer is None or self.trip is None else chance(self.flyer, self.trip)
 
     @cached_property
     def other_way(self) -> Trip | None:
@@ -105,6 +112,18 @@ class Assessment:
     def light(self) -> Light:
         site = self.situation.site
         return light(site.latitude, site.longitude, self.situation.takeoff_at)
+
+    @cached_property
+    def landing_at(self) -> datetime:
+        """When it is down again; while the trip is not known, the station time counts alone."""
+        if self.trip is None or self.trip.blocked is not None:
+            return self.situation.takeoff_at + timedelta(minutes=self.situation.flight.station_min)
+        return self.situation.takeoff_at + timedelta(seconds=sum(leg.seconds for leg in self.trip.legs))
+
+    def sun_at(self, when: datetime) -> Sun:
+        """Where the sun stands over the site at a moment."""
+        site = self.situation.site
+        return sun(site.latitude, site.longitude, when)
 
     @cached_property
     def cloud_base_m(self) -> float | None:

@@ -2,11 +2,17 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from datetime import datetime
 
 from astral import Observer
-from astral.sun import sunrise, sunset
+from astral.sun import azimuth, elevation, sunrise, sunset
+
+CIVIL_TWILIGHT_DEG = -6.0
+"""Elevation of the sun's centre at which civil twilight ends [°]."""
+SUNRISE_DEG = -0.833
+"""Elevation of the sun's centre when its upper limb is on the horizon, refraction included [°]."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -31,3 +37,25 @@ def light(latitude: float, longitude: float, at: datetime) -> Light:
             return None
 
     return Light(sunrise=of(sunrise), sunset=of(sunset))
+
+
+@dataclass(frozen=True, slots=True)
+class Sun:
+    """Where the sun stands [°]: azimuth from true north, elevation of its centre."""
+
+    azimuth_deg: float
+    elevation_deg: float
+
+
+def sun(latitude: float, longitude: float, at: datetime) -> Sun:
+    """Where the sun stands at a moment (aware) over a place [°], refraction included."""
+    observer = Observer(latitude, longitude)
+    return Sun(azimuth(observer, at), elevation(observer, at))
+
+
+def angle_from_sun_deg(position: Sun, bearing_deg: float, elevation_deg: float) -> float:
+    """Angle [°] between the sun and a line of sight given by its bearing and elevation [°]."""
+    a1, e1 = math.radians(position.azimuth_deg), math.radians(position.elevation_deg)
+    a2, e2 = math.radians(bearing_deg), math.radians(elevation_deg)
+    cosine = math.sin(e1) * math.sin(e2) + math.cos(e1) * math.cos(e2) * math.cos(a1 - a2)
+    return math.degrees(math.acos(max(-1.0, min(1.0, cosine))))

@@ -23,6 +23,10 @@ class Minimums:
     min_takeoff_pct: charge to lift off with [%].
     kp: geomagnetic index from which care is due.
     water_distance_m: how far out over water [m].
+    accept_light_rain: whether a few minutes of light rain or snow are accepted.
+    wind_spread_pct, measured_spread_pct: one standard deviation of a forecast and of a
+    measured wind [%]; consumption_spread_pct: of the power drawn [%];
+    charge_spread_points: of the charge reading [points]. All common practice.
     """
 
     wind_fraction: float = 0.5
@@ -37,3 +41,7 @@ class Minimums:
     kp: float = 5.0
     water_distance_m: float = 200.0
     accept_light_rain: bool = False
+    wind_spread_pct: float = 20.0
+    measured_spread_pct: float = 10.0
+    consumption_spread_pct: float = 8.0
+    charge_spread_points: float = 3.0

@@ -14,7 +14,7 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
-from zealous_lark.core.air import WindProfile
+from zealous_lark.core.air import SiteWind
 from zealous_lark.core.motion import ground_speed_ms
 from zealous_lark.core.power import PowerModel
 from zealous_lark.core.situation import Situation, SpeedMode
@@ -99,7 +99,7 @@ class Flyer:
     situation: Situation
     power: PowerModel
     usable_wh: float
-    wind: WindProfile | None
+    wind: SiteWind | None
 
     def _wind_at(self, height_m: ArrayLike) -> tuple[Floats, Floats]:
         z = np.asarray(height_m, dtype=float)
@@ -108,25 +108,28 @@ class Flyer:
         return self.wind.speed_ms(z), self.wind.direction_deg(z)
 
     @cached_property
-    def _wind_out(self) -> tuple[Floats, Floats]:
+    def wind_out(self) -> tuple[Floats, Floats]:
+        """Speed [m/s] and direction [°] at the planned height."""
         return self._wind_at(self.situation.flight.height_m)
 
     @cached_property
-    def _wind_home(self) -> tuple[Floats, Floats]:
+    def wind_home(self) -> tuple[Floats, Floats]:
+        """Speed [m/s] and direction [°] at the height of the way home."""
         return self._wind_at(self.situation.return_height_m)
 
     def speed_out_ms(self, bearing_deg: ArrayLike) -> Floats:
         """Ground speed outbound [m/s] on bearings [°] at the planned height; NaN where none holds."""
         airspeed = self.situation.aircraft.airspeed_ms(self.situation.flight.outbound_mode)
-        return ground_speed_ms(airspeed, *self._wind_out, bearing_deg)
+        return ground_speed_ms(airspeed, *self.wind_out, bearing_deg)
 
     def speed_home_ms(self, bearing_deg: ArrayLike, return_height_m: ArrayLike | None = None) -> Floats:
         """Ground speed home [m/s] from bearings [°] at the return height [m]; NaN where none holds."""
         airspeed = self.situation.aircraft.airspeed_ms(self.situation.flight.return_mode)
-        wind = self._wind_home if return_height_m is None else self._wind_at(return_height_m)
+        wind = self.wind_home if return_height_m is None else self._wind_at(return_height_m)
         return ground_speed_ms(airspeed, *wind, np.asarray(bearing_deg, dtype=float) + 180)
 
-    def _mode_power(self, mode: SpeedMode) -> float:
+    def mode_power_w(self, mode: SpeedMode) -> float:
+        """Power in level flight at a mode's airspeed [W]."""
         return float(self.power.cruise_w(self.situation.aircraft.airspeed_ms(mode)))
 
     def _home_but_cruise(self, return_height_m: ArrayLike) -> tuple[Floats, Floats, Floats, Floats]:
@@ -143,7 +146,7 @@ class Flyer:
         )
 
     def _station_wh(self) -> float:
-        wind, _ = self._wind_out
+        wind, _ = self.wind_out
         return float(self.power.cruise_w(wind)) * self.situation.flight.station_min * 60 / 3600
 
     def _fixed_wh(self) -> float:
@@ -174,10 +177,10 @@ class Flyer:
         plan: list[tuple[LegName, float, float]] = [
             (LegName.HOVER_CHECK, HOVER_CHECK_S, hover_w * HOVER_CHECK_S / 3600),
             (LegName.CLIMB, climb_s, self.power.climb_w(aircraft.ascent_ms) * climb_s / 3600),
-            (LegName.OUTBOUND, out_s, self._mode_power(flight.outbound_mode) * out_s / 3600),
+            (LegName.OUTBOUND, out_s, self.mode_power_w(flight.outbound_mode) * out_s / 3600),
             (LegName.STATION, flight.station_min * 60, self._station_wh()),
             (LegName.RETURN_CLIMB, up_s, up_wh),
-            (LegName.RETURN, home_s, self._mode_power(flight.return_mode) * home_s / 3600),
+            (LegName.RETURN, home_s, self.mode_power_w(flight.return_mode) * home_s / 3600),
             (LegName.DESCENT, down_s, down_wh),
             (LegName.LANDING, LANDING_S, hover_w * LANDING_S / 3600),
         ]
@@ -210,7 +213,7 @@ class Flyer:
         _, up_wh, _, down_wh = self._home_but_cruise(height)
         with np.errstate(divide="ignore", invalid="ignore"):
             cruise = (flight.distance_m / 3600) * (
-                self._mode_power(flight.outbound_mode) / out + self._mode_power(flight.return_mode) / home
+                self.mode_power_w(flight.outbound_mode) / out + self.mode_power_w(flight.return_mode) / home
             )
         left = self.situation.pack.charge_pct - 100 * (self._fixed_wh() + up_wh + down_wh + cruise) / self.usable_wh
         return np.where((out > 0) & (home > 0), left, -np.inf)
@@ -230,7 +233,7 @@ class Flyer:
         headway = (out > 0) & (home >= s.minimums.return_speed_ms)
         safe_out, safe_home = np.where(headway, out, 1.0), np.where(headway, home, 1.0)
         wh_per_m = (
-            self._mode_power(s.flight.outbound_mode) / safe_out + self._mode_power(s.flight.return_mode) / safe_home
+            self.mode_power_w(s.flight.outbound_mode) / safe_out + self.mode_power_w(s.flight.return_mode) / safe_home
         ) / 3600
         distance = np.where(headway, max(to_spend, 0.0) / wh_per_m, 0.0)
         return Reach(

@@ -18,7 +18,7 @@ class Verdict(StrEnum):
     UNKNOWN = "unknown"
 
 
-_SEVERITY = {Status.PASS: 0, Status.CARE: 1, Status.UNKNOWN: 2, Status.FAIL: 3}
+SEVERITY = {Status.PASS: 0, Status.CARE: 1, Status.UNKNOWN: 2, Status.FAIL: 3}
 _VERDICT = {
     Status.PASS: Verdict.LAUNCH,
     Status.CARE: Verdict.CARE,
@@ -44,16 +44,27 @@ class Judgement:
     judged: tuple[Judged, ...]
 
     @property
+    def questions(self) -> tuple[Judged, ...]:
+        """What is not known and can be asked, what counts first, then in the order of the work."""
+        open_ones = [j for j in self.judged if j.finding.question is not None]
+        return tuple(sorted(open_ones, key=lambda j: (not j.finding.matters, j.check.id)))
+
+    @property
     def tightest(self) -> Judged:
         """The check to watch, also when all pass."""
         return self.judged[0]
 
 
+def _counts_as(finding: Finding) -> Status:
+    """The status that goes into the verdict: what cannot be known yet does not count yet."""
+    return finding.status if finding.matters else Status.PASS
+
+
 def _watch_order(judged: Judged) -> tuple[int, bool, float, str]:
     finding = judged.finding
     return (
-        -_SEVERITY[finding.status],
-        finding.follows is not None,
+        -SEVERITY[_counts_as(finding)],
+        finding.follows is not None or finding.standing,
         -(finding.used or 0.0),
         judged.check.id,
     )
@@ -63,7 +74,9 @@ def judge(situation: Situation, units: Units = METRIC) -> Judgement:
     """Judge a situation: every check that applies, the worst status as the verdict.
 
     A fail outranks an unknown, an unknown outranks care: what is not known keeps the
-    verdict from being a launch, and what has failed already decides. Within a status
+    verdict from being a launch, and what has failed already decides. Satellites and home
+    point can only be known on site: while neither is, they are asked and do not count
+    yet. Within a status
     causes come before what only follows from them, then the one that uses most of its
     limit. Units only change the sentences.
     """
@@ -72,4 +85,4 @@ def judge(situation: Situation, units: Units = METRIC) -> Judgement:
         (Judged(c, c.judge(assessment, units)) for c in all_checks() if c.applies(assessment)),
         key=_watch_order,
     )
-    return Judgement(assessment, _VERDICT[judged[0].finding.status], tuple(judged))
+    return Judgement(assessment, _VERDICT[_counts_as(judged[0].finding)], tuple(judged))

@@ -146,10 +146,11 @@ def sessions(today: date, issued: datetime) -> list[DemoSession]:
                 "Bog at first light",
                 _after_sunrise(tomorrow, BOG, 25),
                 BOG,
-                pack_c,
+                PackPart(label="1", charge_pct=100, health_pct=99, temperature_c=18),
                 autumn(_forecast(2.8, 240, 4.8)),
-                FlightPart(bearing_deg=240, distance_m=130, height_m=40, station_min=6),
+                FlightPart(bearing_deg=240, distance_m=180, height_m=40, station_min=6),
                 SettingsPart(rth_altitude_m=40),
+                PLOVER,
             )
         ),
         DemoSession(

@@ -10,6 +10,6 @@ from zealous_lark.plan import PlanDocument, ResultDocument, judge_plan, read_pla
 
 @lru_cache(maxsize=256)
 def judged(plan_text: str, units: Units = METRIC) -> tuple[PlanDocument, ResultDocument]:
-    """A saved plan and its result."""
+    """A saved plan and its result, without levers."""
     plan = read_plan(plan_text)
-    return plan, judge_plan(plan, units)
+    return plan, judge_plan(plan, units, with_levers=False)

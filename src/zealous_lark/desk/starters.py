@@ -30,6 +30,7 @@ def open_field_plan(takeoff_at: datetime, name: str, latitude: float, longitude:
         weather=WeatherPart(
             winds=[WindPart(height_m=10, speed_ms=3, direction_deg=270, source=WindSource.FORECAST)],
             temperature_c=15,
+            dew_point_c=8,
         ),
         flight=FlightPart(bearing_deg=270, distance_m=100, height_m=30, station_min=5),
         settings=SettingsPart(rth_altitude_m=40),

@@ -3,9 +3,14 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import asdict
 
 from zealous_lark.core.air import Wind
+from zealous_lark.core.assessment import Assessment
+from zealous_lark.core.chance import Chance
+from zealous_lark.core.checks.base import MOST_USED, share_of_budget
+from zealous_lark.core.levers import Lever, levers, written_value
 from zealous_lark.core.minimums import Minimums
 from zealous_lark.core.pack import FORCED_LANDING_PCT
 from zealous_lark.core.situation import (
@@ -129,7 +134,23 @@ def _energy(trip: Trip) -> r.EnergyPart:
     )
 
 
-def _check(judged: Judged) -> r.CheckPart:
+def _spread(judged: Judged, a: Assessment) -> list[float] | None:
+    """Share used at both ends of what is uncertain, for the checks that wind and charge decide."""
+    used, chance = judged.finding.used, a.chance
+    if used is None or chance is None:
+        return None
+    if judged.check.id == "battery.budget":
+        s = a.situation
+        ends = (chance.landing_high_pct, chance.landing_low_pct)
+        return [share_of_budget(s.pack.charge_pct, end, s.reserve_pct) for end in ends]
+    if judged.check.id in ("wind.steady", "wind.gust", "wind.offshore"):
+        # Nine draws in ten of a normal spread lie within 1.645 standard deviations.
+        swing = 1.645 * chance.wind_spread
+        return [max(used * (1 - swing), 0.0), min(used * (1 + swing), MOST_USED)]
+    return None
+
+
+def _check(judged: Judged, a: Assessment, found: Sequence[Lever]) -> r.CheckPart:
     check, finding = judged.check, judged.finding
     return r.CheckPart(
         id=check.id,
@@ -143,20 +164,42 @@ def _check(judged: Judged) -> r.CheckPart:
         sentence=finding.sentence,
         working=list(finding.working),
         source=check.source,
+        shown=finding.shown,
+        spread=_spread(judged, a),
         follows=finding.follows,
-        levers=[],
+        levers=[
+            r.LeverPart(
+                set={key: written_value(value) for key, value in x.changes}, sentence=x.sentence, verdict=x.verdict
+            )
+            for x in found
+        ],
     )
 
 
-def judge_plan(plan: PlanDocument, units: Units = METRIC) -> r.ResultDocument:
-    """The result document of a plan. Units change the sentences and workings, never a value."""
+def _chance(chance: Chance | None) -> r.ChancePart | None:
+    if chance is None:
+        return None
+    return r.ChancePart(
+        above_reserve=chance.above_reserve,
+        above_forced=chance.above_forced,
+        landing_low_pct=chance.landing_low_pct,
+        landing_high_pct=chance.landing_high_pct,
+        legs=[r.LegBandPart(name=x.name, low_pct=x.low_pct, high_pct=x.high_pct) for x in chance.legs],
+    )
+
+
+def judge_plan(plan: PlanDocument, units: Units = METRIC, *, with_levers: bool = True) -> r.ResultDocument:
+    """The result document of a plan. Units change the sentences and workings, never a value.
+
+    Levers take longer than all the rest; without them the result is the same but for their lists.
+    """
     judgement = judge(situation_of(plan), units)
     a = judgement.assessment
     trip, height, reach = a.trip, a.return_height, a.reach
     return r.ResultDocument(
         verdict=judgement.verdict,
         tightest=judgement.tightest.check.id,
-        checks=[_check(x) for x in judgement.judged],
+        checks=[_check(x, a, levers(judgement, x.check, units) if with_levers else ()) for x in judgement.judged],
         wind=None
         if a.wind_planned is None or a.wind_return is None
         else r.WindsPart(planned=_wind(a.wind_planned), return_=_wind(a.wind_return)),
@@ -183,6 +226,11 @@ def judge_plan(plan: PlanDocument, units: Units = METRIC) -> r.ResultDocument:
             noise_db=a.signal.noise_db,
         ),
         sight=r.SightPart(limit_m=a.sight.limit_m, limited_by=a.sight.limited_by),
+        chance=_chance(a.chance),
+        questions=[
+            r.QuestionPart(id=x.check.id, question=x.finding.question or "", matters=x.finding.matters)
+            for x in judgement.questions
+        ],
         light=r.LightPart(sunrise=a.light.sunrise, sunset=a.light.sunset),
         cloud_base_m=a.cloud_base_m,
         forced_landing_pct=FORCED_LANDING_PCT,

@@ -33,6 +33,7 @@ Airspeed = Annotated[float, Field(gt=0, le=60)]
 WindSpeed = Annotated[float, Field(ge=0, le=75)]
 DistanceM = Annotated[float, Field(ge=0, le=20_000)]
 HeightM = Annotated[float, Field(ge=0, le=1_000)]
+SpreadPct = Annotated[float, Field(ge=0, le=50)]
 OutboundMode = Literal["cine", "normal", "sport"]
 ReturnMode = Literal["rth", "cine", "normal", "sport"]
 
@@ -184,6 +185,10 @@ class MinimumsPart(Part):
     kp: Annotated[float, Field(ge=0, le=9)] = _DEFAULTS.kp
     water_distance_m: DistanceM = _DEFAULTS.water_distance_m
     accept_light_rain: bool = _DEFAULTS.accept_light_rain
+    wind_spread_pct: SpreadPct = _DEFAULTS.wind_spread_pct
+    measured_spread_pct: SpreadPct = _DEFAULTS.measured_spread_pct
+    consumption_spread_pct: SpreadPct = _DEFAULTS.consumption_spread_pct
+    charge_spread_points: SpreadPct = _DEFAULTS.charge_spread_points
 
 
 class PlanDocument(Part):

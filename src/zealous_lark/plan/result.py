@@ -39,6 +39,8 @@ class CheckPart(Part):
     sentence: str
     working: list[str]
     source: str
+    shown: str | None = Field(description="Words for a board where value and limit are no numbers with a unit.")
+    spread: list[float] | None = Field(description="Share used at the low and high end of what is uncertain.")
     follows: str | None = Field(description="The check whose fault this one only repeats.")
     levers: list[LeverPart]
 
@@ -109,6 +111,30 @@ class SightPart(Part):
     limited_by: SightLimit
 
 
+class LegBandPart(Part):
+    name: LegName
+    low_pct: float
+    high_pct: float
+
+
+class ChancePart(Part):
+    """Chances from 0 to 1; the bands hold nine draws in ten. The verdict does not use them."""
+
+    above_reserve: float
+    above_forced: float
+    landing_low_pct: float
+    landing_high_pct: float
+    legs: list[LegBandPart]
+
+
+class QuestionPart(Part):
+    """Something not known that can be asked. What only the powered aircraft can tell does not matter yet."""
+
+    id: str
+    question: str
+    matters: bool
+
+
 class LightPart(Part):
     """Null where the sun does not rise or set on that day."""
 
@@ -135,6 +161,8 @@ class ResultDocument(Part):
     signal: SignalPart
     sight: SightPart
     light: LightPart
+    chance: ChancePart | None
+    questions: list[QuestionPart] = Field(description="What is not known, in the order of the work.")
     cloud_base_m: float | None
     forced_landing_pct: float = Field(description="Charge at which it lands where it is; common practice.")
     reserve_pct: float = Field(description="Charge to be on the ground with, the extra over water included.")

@@ -30,6 +30,12 @@ class UnitsQuery(BaseModel):
     temperature: TemperatureUnit = TemperatureUnit.C
 
 
+class CheckQuery(UnitsQuery):
+    """How a plan is judged: with levers unless they are not wanted, which is quicker."""
+
+    levers: bool = True
+
+
 class NewPlace(In):
     """Where a session over an open field takes place."""
 

@@ -92,11 +92,11 @@ def _full_decision(recorded: decisions.Recorded) -> b.DecisionOut:
 @api.post("/check")
 @api.output(ResultDocument)
 @api.doc(summary="Judge a plan", description="Nothing is kept.", responses={422: "Refused", 413: "Too large"})
-@units(api)
+@units(api, b.CheckQuery)
 @body(api, PlanDocument)
-def check(document: PlanDocument, units: Units) -> Response:
+def check(document: PlanDocument, units: Units, levers: bool) -> Response:
     """The result of a plan."""
-    return _json(judge_plan(document, units))
+    return _json(judge_plan(document, units, with_levers=levers))
 
 
 @api.get("/checks")

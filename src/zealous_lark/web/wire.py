@@ -41,22 +41,27 @@ def body(blueprint: APIBlueprint, model: type[BaseModel]) -> Callable[[View], Vi
     return decorate
 
 
-def units(blueprint: APIBlueprint) -> Callable[[View], View]:
-    """Read the units from the query and pass them as `units`."""
+def units(blueprint: APIBlueprint, query_model: type[UnitsQuery] = UnitsQuery) -> Callable[[View], View]:
+    """Read the units from the query and pass them as `units`; what else the query holds, by its own name."""
 
     def decorate(view: View) -> View:
-        @wraps(blueprint.input(UnitsQuery, location="query")(view))
+        @wraps(blueprint.input(query_model, location="query")(view))
         def reading(*args: Any, **kwargs: Any) -> Any:
             try:
-                query = UnitsQuery.model_validate(request.args.to_dict())
+                query = query_model.model_validate(request.args.to_dict())
             except ValidationError as error:
                 faults = [
-                    RefusalOut(key=str(e["loc"][0]), given=str(e["input"]), allowed=str(e["ctx"]["expected"]))
+                    RefusalOut(
+                        key=str(e["loc"][0]),
+                        given=str(e["input"]),
+                        allowed=str(e.get("ctx", {}).get("expected", "true or false")),
+                    )
                     for e in error.errors()
                 ]
-                return problem(422, "These units are not known.", faults)
+                return problem(422, "The address asks for something that is not known.", faults)
             chosen = Units(query.speed, query.length, query.temperature)
-            return view(*args, units=chosen, **kwargs)
+            more = query.model_dump(exclude=set(UnitsQuery.model_fields))
+            return view(*args, units=chosen, **more, **kwargs)
 
         return reading
 

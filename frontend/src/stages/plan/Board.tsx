@@ -1,17 +1,25 @@
 import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
 import Collapse from "@mui/material/Collapse";
 import Typography from "@mui/material/Typography";
 import { useId, useState } from "react";
 import type { Check, Result } from "../../api/client";
 import { STATUS_WORDS, tone, VERDICT_OF, VerdictMark } from "../../frame/marks";
 import { useUnits } from "../../frame/preferences";
+import { Levers, type Trying } from "./Levers";
 import { againstLimit, barLength, PAST_WALL } from "./rails";
 
 const COLUMNS = { xs: "minmax(0,1fr) auto", md: "178px minmax(0,1fr) 158px" };
+/** Rails shown before more are asked for; whatever does not pass always shows. */
+const SHOWN_AT_FIRST = 9;
 const WALL = `${100 / (1 + PAST_WALL)}%`;
 
 /** Every limit on one scale: the share of it that is used. The tightest on top, all ending at one wall. */
-export function Board({ result }: { result: Result }) {
+export function Board({ result, trying }: { result: Result; trying?: Trying }) {
+  const [all, setAll] = useState(false);
+  const open = result.checks.filter((c) => c.status !== "pass").length;
+  const shown = all ? result.checks : result.checks.slice(0, Math.max(open, SHOWN_AT_FIRST));
+  const more = result.checks.length - shown.length;
   return (
     <Box component="section" aria-label="Room left">
       <Box
@@ -47,15 +55,20 @@ export function Board({ result }: { result: Result }) {
         </Box>
       </Box>
       <Box component="ul" sx={{ listStyle: "none", m: 0, p: 0 }}>
-        {result.checks.map((check) => (
-          <Rail key={check.id} check={check} all={result.checks} />
+        {shown.map((check) => (
+          <Rail key={check.id} check={check} all={result.checks} trying={trying} />
         ))}
       </Box>
+      {(more > 0 || all) && (
+        <Button size="small" onClick={() => setAll(!all)} sx={{ ml: { md: "178px" } }}>
+          {all ? "Show the tightest only" : `Show ${more} more that pass`}
+        </Button>
+      )}
     </Box>
   );
 }
 
-function Rail({ check, all }: { check: Check; all: Check[] }) {
+function Rail({ check, all, trying }: { check: Check; all: Check[]; trying?: Trying }) {
   const units = useUnits();
   const [open, setOpen] = useState(false);
   const id = useId();
@@ -130,6 +143,7 @@ function Rail({ check, all }: { check: Check; all: Check[] }) {
               Follows from: {all.find((c) => c.id === check.follows)?.label ?? check.follows}.
             </Typography>
           )}
+          {trying && <Levers check={check} trying={trying} />}
           <Typography component="h3" variant="body2" sx={{ mt: 1, color: "text.secondary" }}>
             Working
           </Typography>
@@ -176,6 +190,20 @@ function Track({ check }: { check: Check }) {
             "repeating-linear-gradient(135deg, var(--line) 0 1px, transparent 1px 6px) left / 14px 100% no-repeat",
         }}
       />
+      {check.spread && (
+        <Box
+          sx={{
+            position: "absolute",
+            top: "50%",
+            left: `${barLength(check.spread[0]!) * scale}%`,
+            width: `${(barLength(check.spread[1]!) - barLength(check.spread[0]!)) * scale}%`,
+            transform: "translateY(-50%)",
+            height: { xs: 10, md: 13 },
+            color: check.status === "pass" ? "var(--quiet)" : tone(VERDICT_OF[check.status]),
+            background: "linear-gradient(90deg, currentColor, transparent)",
+          }}
+        />
+      )}
       {check.used !== null && (
         <Box
           sx={{

@@ -8,9 +8,9 @@ import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
 import useMediaQuery from "@mui/material/useMediaQuery";
 import { useTheme } from "@mui/material/styles";
-import { useEffect, useState, type ReactNode } from "react";
+import { useEffect, useMemo, useState, type ReactNode } from "react";
 import { useParams } from "react-router";
-import type { Problem, Session } from "../../api/client";
+import type { Lever, Problem, Session } from "../../api/client";
 import { useJudging, useSession } from "../../api/queries";
 import { Decisions } from "../../decisions/Decisions";
 import { DecisionDialog } from "../../decisions/DecisionDialog";
@@ -19,11 +19,14 @@ import { usePreferences } from "../../frame/preferences";
 import { ProblemNote, Waiting } from "../../frame/notes";
 import { Seal } from "../../frame/Seal";
 import { Board } from "./Board";
+import type { Path } from "./edit";
 import { headline } from "./headline";
 import { AircraftInputs } from "./inputs/AircraftInputs";
 import { AirInputs } from "./inputs/AirInputs";
 import { ControllerInputs, FlightInputs } from "./inputs/FlightInputs";
 import { PlaceInputs } from "./inputs/PlaceInputs";
+import { withLever } from "./Levers";
+import { onSite, Questions } from "./Questions";
 import type { SaveState } from "./saver";
 import { TitleInput } from "./TitleInput";
 import { usePlanEditor } from "./usePlanEditor";
@@ -46,8 +49,14 @@ export function PlanStage() {
 function OpenSession({ session }: { session: Session }) {
   const { units } = usePreferences();
   const editor = usePlanEditor(session);
-  const { plan, change } = editor;
-  const { result, waiting, problem, retry } = useJudging(plan, units);
+  const { plan } = editor;
+  const [tried, setTried] = useState<Lever | null>(null);
+  const shown = useMemo(() => (tried ? withLever(plan, tried) : plan), [plan, tried]);
+  const change = (path: Path, value: unknown) => {
+    setTried(null); // a lever was sought for the plan as it was
+    editor.change(path, value);
+  };
+  const { result, waiting, problem, retry } = useJudging(shown, units);
   const [deciding, setDeciding] = useState(false);
   const inputs = { plan, result, change };
   const wide = useMediaQuery(useTheme().breakpoints.up("md"), { noSsr: true });
@@ -68,6 +77,14 @@ function OpenSession({ session }: { session: Session }) {
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);
   }, [undo, redo]);
+
+  // Unknown things that keep the verdict open come first; what waits for the site comes last.
+  const urgent = result?.questions.some((q) => q.matters) ?? false;
+  const questions = result && (result.questions.length > 0 || onSite(plan)) && (
+    <Panel title="Questions" hint="what is not known yet">
+      <Questions plan={plan} result={result} change={change} />
+    </Panel>
+  );
 
   const heading = (
     <Box sx={{ minWidth: 0, px: { xs: 2, md: 0 }, pt: { xs: 1, md: 0 } }}>
@@ -103,7 +120,7 @@ function OpenSession({ session }: { session: Session }) {
           fullWidth={!wide}
           sx={{ width: { md: "auto" }, ml: { xs: 1.5, md: 0 }, mb: { xs: 1, md: 0 } }}
           onClick={() => setDeciding(true)}
-          disabled={!result}
+          disabled={!result || tried !== null}
         >
           Record a decision
         </Button>
@@ -128,7 +145,7 @@ function OpenSession({ session }: { session: Session }) {
         }}
       >
         {wide && heading}
-        <Seal plan={plan} result={result} waiting={waiting} />
+        <Seal plan={shown} result={result} waiting={waiting} />
       </Box>
       {!wide && heading}
 
@@ -148,6 +165,31 @@ function OpenSession({ session }: { session: Session }) {
           }
         >
           Changes made in this window could not be saved, and the session was saved elsewhere since.
+        </Alert>
+      )}
+      {tried && (
+        <Alert
+          severity="info"
+          icon={false}
+          sx={{ mx: { xs: 1, md: 0 }, mb: 1, border: 1 }}
+          action={
+            <>
+              <Button
+                color="inherit"
+                onClick={() => {
+                  editor.replace(shown);
+                  setTried(null);
+                }}
+              >
+                Take it
+              </Button>
+              <Button color="inherit" onClick={() => setTried(null)}>
+                Put it back
+              </Button>
+            </>
+          }
+        >
+          Trying: {tried.sentence} Nothing is changed yet.
         </Alert>
       )}
       {problem && <ProblemNote problem={problem} again={retry} />}
@@ -178,12 +220,14 @@ function OpenSession({ session }: { session: Session }) {
         >
           {result && (
             <>
+              {urgent && questions}
               <Panel title="Room left" hint="open a rail for its working and source">
-                <Board result={result} />
+                <Board result={result} trying={{ plan, tried, setTried }} />
               </Panel>
               <Panel title="Out and back" hint="charge over distance">
-                <OutAndBack plan={plan} result={result} />
+                <OutAndBack plan={shown} result={result} />
               </Panel>
+              {!urgent && questions}
             </>
           )}
           <Decisions sessionId={session.id} />

@@ -12,11 +12,13 @@ export function barLength(used: number): number {
 
 /** Value against limit in a pilot's words; digits are added where rounding would hide which is more. */
 export function againstLimit(check: Check, units: Units): string {
+  if (check.shown) return check.shown;
+  if (check.value === null) return "not known";
   const quantity = quantityOf(check.unit);
   const unit = unitName(quantity, units);
   const gap = quantity === "angle" ? "" : " ";
-  const { value, limit } = check;
-  if (value === null) return "not known";
+  const { limit } = check;
+  const value: number = check.value;
   if (limit === null) return `${numeral(value, quantity, units)}${gap}${unit}`;
   let digits = quantity === "speed" ? 1 : 0;
   const same = () =>

@@ -6,6 +6,8 @@ import { draftOf, forgetDraft, PlanSaver, type Draft, type SaveState } from "./s
 export interface PlanEditor {
   plan: Plan;
   change: (path: Path, value: unknown) => void;
+  /** Put another plan in its place, as one step. */
+  replace: (plan: Plan) => void;
   undo: () => void;
   redo: () => void;
   canUndo: boolean;
@@ -65,6 +67,7 @@ export function usePlanEditor(session: Session): PlanEditor {
   return {
     plan: history.plan,
     change: useCallback((path, value) => act({ kind: "change", path, value, at: Date.now() }), []),
+    replace: useCallback((plan) => act({ kind: "replace", plan }), []),
     undo: useCallback(() => act({ kind: "undo" }), []),
     redo: useCallback(() => act({ kind: "redo" }), []),
     canUndo: history.past.length > 0,

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from zealous_lark.core.assessment import Assessment
+from zealous_lark.core.situation import Situation
 from zealous_lark.core.units import Units
 
 MOST_USED = 9.99
@@ -32,6 +33,11 @@ class Finding:
     used: share of the limit that is used, 1.0 at the limit, 0 to `MOST_USED`; None when not known.
     sentence: what a pilot would say. working: the real numbers, one step a line.
     follows: the check whose fault this one only repeats, which is then named first.
+    shown: words for the board where value and limit are no numbers with a unit.
+    question: what to ask the pilot while it is not known.
+    standing: true of every flight with this aircraft, so it is not what to watch first.
+    matters: whether an unknown counts already; what only the powered aircraft can tell
+    is asked, but does not count while the plan is made at home.
     """
 
     status: Status
@@ -41,6 +47,10 @@ class Finding:
     sentence: str
     working: tuple[str, ...] = ()
     follows: str | None = None
+    shown: str | None = None
+    question: str | None = None
+    standing: bool = False
+    matters: bool = True
 
 
 class Bound(StrEnum):
@@ -51,13 +61,24 @@ class Bound(StrEnum):
 
 
 Judge = Callable[[Assessment, Units], Finding]
+Where = Callable[[Situation], bool]
+
+
+def everywhere(_situation: Situation) -> bool:
+    """Confined to nothing."""
+    return True
+
+
+def over_water(situation: Situation) -> bool:
+    """Confined to flights over water."""
+    return situation.site.over_water
 
 
 @dataclass(frozen=True, slots=True)
 class Check:
     """A check: its name in results, its label on the board, the unit of its values, its source.
 
-    indoors: whether it applies where there is a roof.
+    indoors: whether it applies where there is a roof. only: where else it is confined to.
     """
 
     id: str
@@ -67,10 +88,12 @@ class Check:
     judge: Judge
     bound: Bound = Bound.AT_MOST
     indoors: bool = True
+    only: Where = everywhere
 
     def applies(self, assessment: Assessment) -> bool:
         """Whether the check belongs to the situation at all."""
-        return self.indoors or not assessment.situation.site.indoors
+        situation = assessment.situation
+        return (self.indoors or not situation.site.indoors) and self.only(situation)
 
 
 _REGISTER: list[Check] = []
@@ -82,14 +105,21 @@ def registered() -> tuple[Check, ...]:
 
 
 def check(
-    id: str, label: str, unit: str, source: str, *, bound: Bound = Bound.AT_MOST, indoors: bool = True
+    id: str,
+    label: str,
+    unit: str,
+    source: str,
+    *,
+    bound: Bound = Bound.AT_MOST,
+    indoors: bool = True,
+    only: Where = everywhere,
 ) -> Callable[[Judge], Judge]:
     """Mark a function as the check `id`. Raises ValueError when the name is taken."""
 
     def register(judge: Judge) -> Judge:
         if any(known.id == id for known in _REGISTER):
             raise ValueError(f"there already is a check {id}")
-        _REGISTER.append(Check(id, label, unit, source, judge, bound, indoors))
+        _REGISTER.append(Check(id, label, unit, source, judge, bound, indoors, only))
         return judge
 
     return register
@@ -101,7 +131,8 @@ def wind_not_known(limit: float | None, follows: str | None = "wind.steady") -> 
         "The wind above is not known: a reading taken in shelter says nothing about it. "
         "Add a forecast, or a reading from a hover clear of the shelter."
     )
-    return Finding(Status.UNKNOWN, None, limit, None, sentence, (), follows)
+    question = "What is the wind clear of the shelter, by forecast or in a hover?" if follows is None else None
+    return Finding(Status.UNKNOWN, None, limit, None, sentence, (), follows, question=question)
 
 
 def share_of_ceiling(value: float, limit: float) -> float:

@@ -145,3 +145,49 @@ def reach(a: Assessment, u: Units) -> Finding:
         f"from {u.length(limit)}",
     )
     return Finding(status, distance, limit, used, sentence, working, follows if status is Status.FAIL else None)
+
+
+WARM_PACK_C, COLD_AIR_C, _COMFORT_C = 15.0, 5.0, 20.0
+
+
+@check(
+    "battery.temperature",
+    "Cold and heat",
+    "°C",
+    "Rated range: the aircraft's own. Care under 15 °C pack and 5 °C air: common practice.",
+    bound=Bound.AT_LEAST,
+)
+def temperature(a: Assessment, u: Units) -> Finding:
+    """Air and pack against the rated range; a pack whose temperature is not known is taken as the air's."""
+    s = a.situation
+    low, high = s.aircraft.temperature_c
+    air, given = s.weather.temperature_c, s.pack.temperature_c
+    pack = air if given is None else given
+
+    def share(value: float) -> float:
+        if value < _COMFORT_C:
+            return share_of_ceiling(_COMFORT_C - value, _COMFORT_C - low)
+        return share_of_ceiling(value - _COMFORT_C, high - _COMFORT_C)
+
+    used = max(share(air), share(pack))
+    working = (
+        f"Rated {u.temperature(low)} to {u.temperature(high)}; air {u.temperature(air)}, "
+        + (f"pack {u.temperature(pack)}" if given is not None else "pack not known, taken as the air"),
+        _pack_working(a, u),
+    )
+    worst = air if share(air) >= share(pack) else pack
+    limit = low if worst < _COMFORT_C else high
+    if not (low <= air <= high and low <= pack <= high):
+        what = "air" if not low <= air <= high else "pack"
+        sentence = f"The {what} is outside the aircraft's rated {u.temperature(low)} to {u.temperature(high)}."
+        return Finding(Status.FAIL, worst, limit, max(used, 1.01), sentence, working, shown=u.temperature(worst))
+    if pack < WARM_PACK_C:
+        sentence = f"The pack is at {u.temperature(pack)}: it sags early. Keep it in a pocket until you fly."
+        status = Status.CARE
+    elif air < COLD_AIR_C:
+        sentence = f"Air at {u.temperature(air)}: the pack cools in flight and gives less. Fly gently."
+        status = Status.CARE
+    else:
+        sentence = f"Air {u.temperature(air)} and pack {u.temperature(pack)} are in the comfortable range."
+        status = Status.PASS
+    return Finding(status, worst, limit, used, sentence, working, shown=u.temperature(worst))

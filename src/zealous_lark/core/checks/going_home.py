@@ -14,6 +14,7 @@ from zealous_lark.core.checks.base import (
     wind_not_known,
 )
 from zealous_lark.core.return_height import CeilingLimit, clearance_m
+from zealous_lark.core.situation import LostLink
 from zealous_lark.core.units import Units, angle
 
 WASTEFUL_M = 30.0
@@ -115,3 +116,28 @@ def ceiling(a: Assessment, u: Units) -> Finding:
         f"Flown home at {u.length(above_all)}, the higher of planned and return height",
     )
     return Finding(status, value, limit, used, sentence, working, follows)
+
+
+def wanted_action(a: Assessment) -> tuple[LostLink, str]:
+    """The lost-link action that the site asks for, and why."""
+    s = a.situation
+    if s.site.indoors:
+        return LostLink.HOVER, "indoors a climb meets the roof"
+    if s.site.from_boat:
+        return LostLink.HOVER, "the home point stays behind while the boat moves"
+    if a.return_height.recommended_m is None:
+        return LostLink.HOVER, "no return height serves here"
+    return LostLink.RETURN, "a return height clears and comes home"
+
+
+@check("return.lost_link", "When the link is lost", "", "Decided from the site: common practice, no published source.")
+def lost_link(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - has no unit
+    """Lost-link action against what the site asks for."""
+    given = a.situation.settings.lost_link
+    wanted, why = wanted_action(a)
+    working = (f"Set to {given}; the site asks for {wanted}: {why}",)
+    if given is wanted:
+        return Finding(Status.PASS, None, None, 0.0, f"Lost link is set to {given}: {why}.", working, shown=str(given))
+    status = Status.FAIL if a.situation.site.indoors else Status.CARE
+    sentence = f"Lost link is set to {given}. Set it to {wanted}: {why}."
+    return Finding(status, None, None, 1.25, sentence, working, shown=f"{given}, wants {wanted}")

@@ -30,3 +30,27 @@ def height(a: Assessment, u: Units) -> Finding:
         "both above the take-off point; ground that falls away along the way is not counted",
     )
     return Finding(status, value, limit, used, sentence, working)
+
+
+MASS_STEP_G, NEAR_G = 250.0, 5.0
+
+
+@check("rules.mass", "Mass step", "", "250 g in many countries' rules, from memory; check with your authority.")
+def mass(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - grams everywhere
+    """Mass with payload against 250 g."""
+    aircraft = a.situation.aircraft
+    total = aircraft.mass_g + aircraft.payload_g
+    working = (f"{aircraft.mass_g:g} g and {aircraft.payload_g:g} g of payload = {total:g} g",)
+    shown = f"{total:g} of {MASS_STEP_G:g} g"
+    if aircraft.mass_g >= MASS_STEP_G:
+        sentence = f"{total:g} g: the rules for aircraft of 250 g and more apply."
+        return Finding(Status.PASS, total, MASS_STEP_G, 0.0, sentence, working, shown=f"{total:g} g")
+    used = share_of_ceiling(total, MASS_STEP_G)
+    if total >= MASS_STEP_G:
+        sentence = f"The payload carries it to {total:g} g: other rules apply from {MASS_STEP_G:g} g."
+        return Finding(Status.CARE, total, MASS_STEP_G, max(used, 1.01), sentence, working, shown=shown, standing=True)
+    if total > MASS_STEP_G - NEAR_G:
+        sentence = f"{total:g} g is just under {MASS_STEP_G:g} g: anything added brings other rules. Weigh it."
+        return Finding(Status.CARE, total, MASS_STEP_G, used, sentence, working, shown=shown, standing=True)
+    return Finding(Status.PASS, total, MASS_STEP_G, used, f"{total:g} g is under {MASS_STEP_G:g} g.", working,
+                   shown=shown)  # fmt: skip

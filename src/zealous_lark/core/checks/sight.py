@@ -2,8 +2,20 @@
 
 from __future__ import annotations
 
+import math
+
 from zealous_lark.core.assessment import Assessment
-from zealous_lark.core.checks.base import Finding, Status, check, share_of_ceiling
+from zealous_lark.core.checks.base import (
+    MOST_USED,
+    Bound,
+    Finding,
+    Status,
+    check,
+    share_of_ceiling,
+    share_of_floor,
+)
+from zealous_lark.core.light import CIVIL_TWILIGHT_DEG, SUNRISE_DEG, angle_from_sun_deg
+from zealous_lark.core.radio import HAND_HEIGHT_M
 from zealous_lark.core.sight import SightLimit
 from zealous_lark.core.units import Units
 
@@ -33,3 +45,72 @@ def distance(a: Assessment, u: Units) -> Finding:
         f"The slant from hand to aircraft is {u.length(a.signal.slant_m)}",
     )
     return Finding(status, value, limit, used, sentence, working)
+
+
+_HIGH_SUN_DEG = 10.0
+GLARE_HEIGHT_DEG, GLARE_ANGLE_DEG = 25.0, 30.0
+
+
+@check(
+    "sight.daylight",
+    "Daylight",
+    "°",
+    "Sun by astral; civil twilight ends with the sun 6° under the horizon.",
+    bound=Bound.AT_LEAST,
+    indoors=False,
+)
+def daylight(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - angles everywhere
+    """The sun's height from take-off to landing against civil twilight."""
+    s = a.situation
+    begin, end = s.takeoff_at, a.landing_at
+    lowest = min(a.sun_at(t).elevation_deg for t in (begin, end))
+    used = min(max((_HIGH_SUN_DEG - lowest) / (_HIGH_SUN_DEG - CIVIL_TWILIGHT_DEG), 0.0), MOST_USED)
+    span = f"{begin:%H:%M} to {end:%H:%M}"
+    light = a.light
+    sun_times = (
+        f"sun up {light.sunrise:%H:%M} to {light.sunset:%H:%M}"
+        if light.sunrise and light.sunset
+        else "the sun does not rise and set on this day"
+    )
+    if lowest < CIVIL_TWILIGHT_DEG:
+        status, sentence = Status.FAIL, f"{span} is outside civil twilight ({sun_times})."
+    elif lowest < SUNRISE_DEG:
+        status, sentence = Status.CARE, f"{span} reaches into twilight ({sun_times}): attitude is hard to read."
+    else:
+        status, sentence = Status.PASS, f"{span} is in daylight ({sun_times})."
+    working = (
+        f"Sun's height at lift-off {a.sun_at(begin).elevation_deg:.1f}°, on landing {a.sun_at(end).elevation_deg:.1f}°",
+        f"On the horizon at {SUNRISE_DEG:g}°, civil twilight to {CIVIL_TWILIGHT_DEG:g}°",
+    )
+    return Finding(status, lowest, CIVIL_TWILIGHT_DEG, used, sentence, working)
+
+
+@check(
+    "sight.glare",
+    "Glare",
+    "°",
+    "Sun under 25° high and within 30° of the line of sight: common practice.",
+    bound=Bound.AT_LEAST,
+    indoors=False,
+)
+def glare(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - angles everywhere
+    """Angle between the sun and the line of sight to the far point, at take-off and landing."""
+    f = a.situation.flight
+    up = math.degrees(math.atan2(f.height_m - HAND_HEIGHT_M, max(f.distance_m, 1.0)))
+    suns = [a.sun_at(t) for t in (a.situation.takeoff_at, a.landing_at)]
+    low = [x for x in suns if SUNRISE_DEG < x.elevation_deg < GLARE_HEIGHT_DEG]
+    working = (
+        f"Line of sight towards {f.bearing_deg:.0f}°, {up:.0f}° up",
+        f"Sun at lift-off towards {suns[0].azimuth_deg:.0f}°, {suns[0].elevation_deg:.0f}° up",
+    )
+    if not low:
+        word = "under the horizon" if suns[0].elevation_deg < GLARE_HEIGHT_DEG else "high enough"
+        return Finding(Status.PASS, None, GLARE_ANGLE_DEG, 0.0, f"No glare: the sun is {word}.", working,
+                       shown="none")  # fmt: skip
+    angle = min(angle_from_sun_deg(x, f.bearing_deg, up) for x in low)
+    used = share_of_floor(angle, GLARE_ANGLE_DEG)
+    if angle < GLARE_ANGLE_DEG:
+        sentence = f"You look into a low sun: it stands {angle:.0f}° from where the aircraft is."
+        return Finding(Status.CARE, angle, GLARE_ANGLE_DEG, used, sentence, working)
+    sentence = f"The low sun stands {angle:.0f}° from where the aircraft is."
+    return Finding(Status.PASS, angle, GLARE_ANGLE_DEG, used, sentence, working)

@@ -44,3 +44,53 @@ def margin(a: Assessment, u: Units) -> Finding:
         working.append(f"{s.site.radio_noise.capitalize()} radio noise: −{signal.noise_db:.0f} dB")
     working.append(f"Leaves {value:.1f} dB; {limit:g} dB is left at {u.length(signal.range_m)} behind the same")
     return Finding(status, value, limit, share_of_floor(value, limit), sentence, tuple(working))
+
+
+TOO_FEW_SATELLITES = 6
+
+
+@check(
+    "signal.satellites",
+    "Satellites",
+    "",
+    "Older school 7, newer school 11 or more: common practice. " + OWN_MINIMUM,
+    bound=Bound.AT_LEAST,
+    indoors=False,
+)
+def satellites(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - has no unit
+    """Satellites against the minimum to lift off with."""
+    value, limit = a.situation.settings.satellites, a.situation.minimums.satellites
+    if value is None:
+        return Finding(Status.UNKNOWN, None, limit, None, "Not read from the aircraft yet.",
+                       question="How many satellites does the aircraft show, after 30 to 45 seconds?",
+                       matters=a.situation.settings.home_point_set is not None)  # fmt: skip
+    status = Status.FAIL if value <= TOO_FEW_SATELLITES else Status.CARE if value < limit else Status.PASS
+    sentence = {
+        Status.FAIL: f"{value} satellites: do not count on it holding its position.",
+        Status.CARE: f"{value} satellites, you want {limit}. Wait half a minute, away from walls and trees.",
+        Status.PASS: f"{value} satellites; you want {limit}.",
+    }[status]
+    working = (f"{value} read, {limit} wanted, never {TOO_FEW_SATELLITES} or fewer",)
+    return Finding(status, value, limit, share_of_floor(value, limit), sentence, working,
+                   shown=f"{value}, wants {limit}")  # fmt: skip
+
+
+@check(
+    "signal.home_point",
+    "Home point",
+    "",
+    "The home point must be confirmed before leaving the ground: common practice.",
+)
+def home_point(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - has no unit
+    """Whether the home point is confirmed."""
+    confirmed = a.situation.settings.home_point_set
+    if confirmed is None:
+        return Finding(Status.UNKNOWN, None, None, None, "Not confirmed by the aircraft yet.",
+                       question="Has the aircraft confirmed the home point, here?",
+                       matters=a.situation.settings.satellites is not None)  # fmt: skip
+    moving = " It stays where it was set: set it anew as the boat moves." if a.situation.site.from_boat else ""
+    if confirmed:
+        return Finding(Status.PASS, None, None, 0.0, f"The home point is confirmed.{moving}", ("Confirmed",),
+                       shown="confirmed")  # fmt: skip
+    sentence = "The home point is not set: it would return to another place, or not at all."
+    return Finding(Status.FAIL, None, None, 2.0, sentence, ("Not confirmed",), shown="not set")

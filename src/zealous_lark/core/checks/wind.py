@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from zealous_lark.core.air import ROUGHNESS_M, WindProfile
+from zealous_lark.core.air import ROUGHNESS_M, SiteWind
 from zealous_lark.core.assessment import Assessment
 from zealous_lark.core.checks.base import (
     OWN_MINIMUM,
@@ -12,6 +12,7 @@ from zealous_lark.core.checks.base import (
     Finding,
     Status,
     check,
+    over_water,
     share_of_ceiling,
     share_of_floor,
     wind_not_known,
@@ -31,18 +32,28 @@ def mode_name(mode: SpeedMode) -> str:
     return "automatic return" if mode is SpeedMode.RTH else f"{mode} mode"
 
 
-def _profile_working(a: Assessment, u: Units, profile: WindProfile) -> tuple[str, ...]:
-    site = a.situation.site
+_SOURCE_WORDS = {WindSource.FORECAST: "Forecast for open ground", WindSource.MEASURED: "Measured here"}
+
+
+def _profile_working(a: Assessment, u: Units, wind: SiteWind) -> tuple[str, ...]:
+    site, height = a.situation.site, a.working_height_m
     lines = [
-        f"{'Forecast for open ground' if level.source is WindSource.FORECAST else 'Measured here'}: "
+        f"{_SOURCE_WORDS[level.source]}: "
         f"{u.speed(level.speed_ms)} from {angle(level.direction_deg)} at {u.length(level.height_m)}"
         + (f", gusts {u.speed(level.gust_ms)}" if level.gust_ms is not None else ", no gust given")
+        for profile in wind.profiles
         for level in profile.levels
     ]
-    lines.append(
+    ground = (
         f"Ground {site.surroundings.replace('_', ' ')} (roughness length {ROUGHNESS_M[site.surroundings]:g} m), "
-        f"at {u.length(a.working_height_m)}: mean {u.speed(float(profile.speed_ms(a.working_height_m)))}"
+        f"at {u.length(height)}: "
     )
+    means = {p.source: u.speed(float(p.speed_ms(height))) for p in wind.profiles}
+    if len(means) == 1:
+        lines.append(f"{ground}mean {next(iter(means.values()))}")
+    else:
+        said = ", ".join(f"{source} {speed}" for source, speed in means.items())
+        lines.append(f"{ground}{said}; the stronger counts, here the {wind.deciding(height).source} one")
     return tuple(lines)
 
 
@@ -189,3 +200,72 @@ def first_leg(a: Assessment, u: Units) -> Finding:
         f"Wind at {u.length(wind.height_m)} {u.speed(wind.speed_ms)}; a third of the airspeed out is {u.speed(third)}",
     )
     return Finding(status, off, limit, used, sentence, working)
+
+
+@check(
+    "wind.shear",
+    "Turn with height",
+    "°",
+    "Direction can differ by 90° or be opposite aloft: common practice, no published source.",
+    indoors=False,
+)
+def shear(a: Assessment, u: Units) -> Finding:
+    """Turn of the wind between the lowest level and the planned height."""
+    limit = 45.0
+    if a.wind is None or a.wind_planned is None:
+        return wind_not_known(limit)
+    lowest, planned = a.wind.lowest, a.wind_planned
+    turn = float(angle_between_deg(lowest.direction_deg, planned.direction_deg))
+    used = share_of_ceiling(turn, limit)
+    status = Status.CARE if turn > limit else Status.PASS
+    heights = f"between {u.length(lowest.height_m)} and {u.length(planned.height_m)}"
+    if status is Status.CARE:
+        sentence = f"The wind turns by {turn:.0f}° {heights}: what you feel is not what it meets."
+    elif sum(len(p.levels) for p in a.wind.profiles) == 1:
+        sentence = "With one reading no turn of the wind with height can be seen."
+    else:
+        sentence = f"The wind turns by {turn:.0f}° {heights}."
+    working = (
+        f"From {angle(lowest.direction_deg)} at {u.length(lowest.height_m)}, "
+        f"from {angle(planned.direction_deg)} at {u.length(planned.height_m)}",
+    )
+    return Finding(status, turn, limit, used, sentence, working)
+
+
+OFFSHORE_DEG = 60.0
+OFFSHORE_CARE_MS = 2.0
+OFFSHORE_SHARE = 0.6
+
+
+@check(
+    "wind.offshore",
+    "Offshore wind",
+    "m/s",
+    "With an offshore wind, think twice: common practice. Share of the rated wind: " + OWN_MINIMUM,
+    indoors=False,
+    only=over_water,
+)
+def offshore(a: Assessment, u: Units) -> Finding:
+    """Over water, wind that blows out along the bearing against a part of the wind in use."""
+    s = a.situation
+    limit = s.minimums.wind_fraction * s.aircraft.max_wind_ms * OFFSHORE_SHARE
+    if a.wind_return is None:
+        return wind_not_known(limit)
+    wind = a.wind_return
+    outwards = float(angle_between_deg(wind.direction_deg + 180, s.flight.bearing_deg)) <= OFFSHORE_DEG
+    working = (
+        f"Wind from {angle(wind.direction_deg)} blows towards {angle(wind.direction_deg + 180)}; "
+        f"the flight goes out towards {angle(s.flight.bearing_deg)}",
+        f"Limit: 0.6 of the steady wind you allow yourself = {u.speed(limit)}, care over {u.speed(OFFSHORE_CARE_MS)}",
+    )
+    if not outwards:
+        return Finding(Status.PASS, 0.0, limit, 0.0, "The wind does not blow out along your way.", working,
+                       shown="not offshore")  # fmt: skip
+    used = share_of_ceiling(wind.speed_ms, limit)
+    status = Status.FAIL if used > 1 else Status.CARE if wind.speed_ms > OFFSHORE_CARE_MS else Status.PASS
+    sentence = {
+        Status.FAIL: f"{u.speed(wind.speed_ms)} of wind carries it out over the water: too much to come home against.",
+        Status.CARE: f"{u.speed(wind.speed_ms)} of wind carries it out over the water.",
+        Status.PASS: f"Only {u.speed(wind.speed_ms)} of wind blows out over the water.",
+    }[status]
+    return Finding(status, wind.speed_ms, limit, used, sentence, working)

@@ -1,0 +1,67 @@
+import Box from "@mui/material/Box";
+import Typography from "@mui/material/Typography";
+import type { Plan, Result } from "../../api/client";
+import { OptionalQuantityInput } from "../../inputs/QuantityInput";
+import { Choice } from "../../inputs/fields";
+import type { Path } from "./edit";
+
+const HOME = { unasked: "Not known yet", yes: "Confirmed here", no: "Not set" } as const;
+
+/** Whether something was answered that only the powered aircraft can tell. */
+export function onSite(plan: Plan): boolean {
+  return plan.settings.satellites != null || plan.settings.home_point_set != null;
+}
+
+/** What is not known and can be asked, with the answer beside it where there is one to give. */
+export function Questions({
+  plan,
+  result,
+  change,
+}: {
+  plan: Plan;
+  result: Result;
+  change: (path: Path, value: unknown) => void;
+}) {
+  const { settings } = plan;
+  const asked = new Set(result.questions.map((q) => q.id));
+  const home = settings.home_point_set == null ? "unasked" : settings.home_point_set ? "yes" : "no";
+  return (
+    <>
+      <Box component="ul" sx={{ m: 0, pl: 2.5 }}>
+        {result.questions.map((q) => (
+          <li key={q.id}>
+            {q.question}{" "}
+            {!q.matters && (
+              <Typography component="span" variant="body2" color="text.secondary">
+                on site
+              </Typography>
+            )}
+          </li>
+        ))}
+      </Box>
+      {(asked.has("signal.satellites") || settings.satellites != null) && (
+        <OptionalQuantityInput
+          label="Satellites"
+          quantity="count"
+          value={settings.satellites}
+          first={12}
+          min={0}
+          max={30}
+          most={60}
+          unknown="not read yet"
+          onChange={(v) => change(["settings", "satellites"], v === null ? null : Math.round(v))}
+        />
+      )}
+      {(asked.has("signal.home_point") || settings.home_point_set != null) && (
+        <Choice
+          label="Home point"
+          value={home}
+          options={HOME}
+          onChange={(v) =>
+            change(["settings", "home_point_set"], v === "unasked" ? null : v === "yes")
+          }
+        />
+      )}
+    </>
+  );
+}

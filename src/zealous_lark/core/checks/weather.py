@@ -1,0 +1,124 @@
+"""Rain, cloud, ice and the earth's magnetic field."""
+
+from __future__ import annotations
+
+from zealous_lark.core.assessment import Assessment
+from zealous_lark.core.checks.base import (
+    OWN_MINIMUM,
+    Bound,
+    Finding,
+    Status,
+    check,
+    share_of_ceiling,
+)
+from zealous_lark.core.situation import Precipitation
+from zealous_lark.core.units import Units
+from zealous_lark.core.weather import Icing, icing
+
+CLOUD_ROOM_M = 50.0
+"""Kept below the cloud base [m]; common practice."""
+_NONE_MELTS_C, _COMFORT_C = 2.0, 12.0
+
+
+@check(
+    "weather.precipitation",
+    "Rain, snow, fog",
+    "",
+    "Common practice: stay down in rain and snow. " + OWN_MINIMUM,
+    indoors=False,
+)
+def precipitation(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - has no unit
+    """Whether anything falls or hangs in the air."""
+    kind = a.situation.weather.precipitation
+    working = (f"Precipitation: {kind}",)
+    if kind is Precipitation.NONE:
+        return Finding(Status.PASS, None, None, 0.0, "No rain, snow or fog.", working, shown="none")
+    if kind is Precipitation.LIGHT and a.situation.minimums.accept_light_rain:
+        sentence = "Light rain or snow, which your minimums accept for a few minutes. Dry it afterwards."
+        return Finding(Status.CARE, None, None, 1.01, sentence, working, shown="light")
+    sentence = {
+        Precipitation.LIGHT: "Light rain or snow: water gets into motors and sensors.",
+        Precipitation.HEAVY: "Heavy rain or snow.",
+        Precipitation.FOG: "Fog: you lose sight of it, ice forms unseen, and sensors are fooled.",
+    }[kind]
+    return Finding(Status.FAIL, None, None, 2.0, sentence, working, shown=str(kind))
+
+
+@check("weather.cloud_base", "Cloud base", "m", "Espy's rule; 50 m below the base is common practice.", indoors=False)
+def cloud_base(a: Assessment, u: Units) -> Finding:
+    """The higher of planned and return height, and 50 m more, against the cloud base."""
+    base = a.cloud_base_m
+    value = a.working_height_m + CLOUD_ROOM_M
+    if base is None:
+        return Finding(Status.UNKNOWN, None, None, None, "Without a dew point the cloud base is not known.",
+                       question="What is the dew point, or how low is the cloud?")  # fmt: skip
+    w = a.situation.weather
+    used = share_of_ceiling(value, base)
+    status = Status.FAIL if value > base else Status.CARE if value > base - CLOUD_ROOM_M else Status.PASS
+    below = f"the cloud base, {u.length(base)} over the site"
+    sentence = {
+        Status.FAIL: f"{u.length(a.working_height_m)} comes within {u.length(CLOUD_ROOM_M)} of {below}, or into it.",
+        Status.CARE: f"{u.length(a.working_height_m)} leaves little room under {below}.",
+        Status.PASS: f"{u.length(a.working_height_m)} stays well under {below}.",
+    }[status]
+    working = (
+        f"Base: 125 m × ({w.temperature_c:g} − {w.dew_point_c:g}) °C = {u.length(base)}",
+        f"Height {u.length(a.working_height_m)} and {u.length(CLOUD_ROOM_M)} of room = {u.length(value)}",
+    )
+    return Finding(status, value, base, used, sentence, working)
+
+
+@check(
+    "weather.icing",
+    "Ice",
+    "°C",
+    "Visible moisture or a spread of 2 °C or less in cold air: common practice.",
+    bound=Bound.AT_LEAST,
+    indoors=False,
+)
+def ice(a: Assessment, u: Units) -> Finding:
+    """Air temperature against the cold in which moist air leaves ice on propellers."""
+    w = a.situation.weather
+    spread = None if w.dew_point_c is None else w.temperature_c - w.dew_point_c
+    found = icing(w.temperature_c, spread, w.precipitation)
+    limit = _NONE_MELTS_C
+    air = u.temperature(w.temperature_c)
+    if found is None:
+        return Finding(Status.UNKNOWN, w.temperature_c, limit, None,
+                       f"At {air} ice forms if the air is moist, and its dew point is not known.",
+                       question="What is the dew point?")  # fmt: skip
+    moisture = "no dew point given" if spread is None else f"spread {spread:.1f} °C"
+    working = (f"Air {air}, {moisture}, precipitation {w.precipitation}",)
+    if found is Icing.NONE:
+        dry = w.temperature_c <= 5
+        sentence = f"At {air} the air is too dry for ice." if dry else f"At {air} it is too warm for ice."
+        return Finding(Status.PASS, w.temperature_c, limit, 0.5 if dry else 0.0, sentence, working,
+                       shown="dry" if dry else "warm")  # fmt: skip
+    if found is Icing.LIKELY:
+        used = 1.0 + min(max(limit - w.temperature_c, 0.1) / 10, 1.0)
+        sentence = f"Moist air at {air}: ice forms on the propellers, unseen."
+        return Finding(Status.FAIL, w.temperature_c, limit, used, sentence, working, shown="likely")
+    used = (_COMFORT_C - w.temperature_c) / (_COMFORT_C - limit)
+    sentence = f"Moist air at {air}: ice may form on the propellers. Heavy sticks or odd motion: land."
+    return Finding(Status.CARE, w.temperature_c, limit, used, sentence, working, shown="possible")
+
+
+@check(
+    "weather.geomagnetic",
+    "Geomagnetic index",
+    "",
+    "NOAA G-scale: Kp 5 and more is a storm. " + OWN_MINIMUM,
+    indoors=False,
+)
+def geomagnetic(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - has no unit
+    """The planetary index Kp against the minimum, and a point above it."""
+    value, limit = a.situation.weather.kp, a.situation.minimums.kp
+    used = share_of_ceiling(value, limit)
+    status = Status.FAIL if value >= limit + 1 else Status.CARE if value >= limit else Status.PASS
+    sentence = {
+        Status.FAIL: f"Kp {value:g}: a geomagnetic storm. Position and compass cannot be relied on.",
+        Status.CARE: f"Kp {value:g}: position and compass may wander. Be ready to fly by hand.",
+        Status.PASS: f"Kp {value:g}: the magnetic field is quiet enough.",
+    }[status]
+    working = (f"Kp {value:g}; care from {limit:g}, stay down from {limit + 1:g}",)
+    return Finding(status, value, limit, used, sentence, working, shown=f"{value:g} of {limit:g}")

@@ -1,0 +1,286 @@
+"""Levers: the smallest changes a pilot can make that clear a check.
+
+Every lever that is offered is proven: the changed situation is judged whole, its verdict
+is shown with it, and what it would worsen is named. A reserve is no lever.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass, replace
+from datetime import datetime, timedelta
+from itertools import islice
+from typing import Any
+
+from zealous_lark.core.assessment import Assessment
+from zealous_lark.core.checks import Check, Finding, Status
+from zealous_lark.core.situation import LostLink, Situation, SpeedMode
+from zealous_lark.core.units import METRIC, Units, angle
+from zealous_lark.core.verdict import SEVERITY, Judgement, Verdict, judge
+
+MOST_OFFERED = 3
+_MOST_TRIED = 6
+WARM_PACK_C = 25.0
+LONGEST_WAIT = timedelta(hours=12)
+_WAIT_STEP = timedelta(minutes=15)
+
+
+@dataclass(frozen=True, slots=True)
+class Lever:
+    """Changes by the plan document's own keys, what the pilot does, what the verdict then is.
+
+    worsens: labels of the checks that would get worse.
+    """
+
+    changes: tuple[tuple[str, Any], ...]
+    sentence: str
+    verdict: Verdict
+    worsens: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Knob:
+    """One thing a pilot can change.
+
+    key: the plan document's key. stops: values from the one in force on, the nearest first,
+    ordered so that further on the effect grows; empty where it cannot be turned.
+    graded: whether one good stop makes all later ones good, so that halving finds the first.
+    cost: how much a change is felt, about 1 for a plain nuisance.
+    """
+
+    key: str
+    stops: Callable[[Situation], list[Any]]
+    graded: bool
+    cost: Callable[[Situation, Any], float]
+    say: Callable[[Any, Units], str]
+    only: frozenset[str] | None = None
+
+
+def _get(situation: Situation, key: str) -> Any:
+    node: Any = situation
+    for step in key.split("."):
+        node = getattr(node, step)
+    return node
+
+
+def changed(situation: Situation, key: str, value: Any) -> Situation:
+    """The situation with one of the plan document's keys at another value."""
+    part, _, name = key.partition(".")
+    if not name:
+        return replace(situation, **{part: value})
+    return replace(situation, **{part: replace(getattr(situation, part), **{name: value})})
+
+
+def _down(key: str, step: float, least: float = 0.0) -> Callable[[Situation], list[Any]]:
+    def stops(s: Situation) -> list[Any]:
+        now = _get(s, key)
+        first = int(-(-now // step)) - 1  # the last whole step below
+        found = [n * step for n in range(first, -1, -1) if n * step >= least]
+        return found
+
+    return stops
+
+
+def _towards_recommended(s: Situation) -> list[Any]:
+    """Return heights from the set one to the one that would do, in steps of five metres."""
+    best, now = Assessment(s).return_height.recommended_m, s.settings.rth_altitude_m
+    if best is None or best == now:
+        return []
+    step = 5.0 if best > now else -5.0
+    first = (now // 5 + 1) * 5 if best > now else (math.ceil(now / 5) - 1) * 5.0
+    count = max(0, int((best - first) / step))
+    return [*(first + n * step for n in range(count)), best]
+
+
+def _bearings(s: Situation) -> list[Any]:
+    now = round(s.flight.bearing_deg / 5) * 5
+    turns = [t for n in range(1, 37) for t in ((5 * n, -5 * n) if n < 36 else (180,))]
+    return [float((now + t) % 360) for t in turns]
+
+
+def _modes(key: str, *modes: SpeedMode) -> Callable[[Situation], list[Any]]:
+    return lambda s: [m for m in modes if m is not _get(s, key)]
+
+
+def _waits(s: Situation) -> list[Any]:
+    first = s.takeoff_at.replace(second=0, microsecond=0)
+    first -= timedelta(minutes=first.minute % 15)
+    return [first + n * _WAIT_STEP for n in range(1, LONGEST_WAIT // _WAIT_STEP + 1)]
+
+
+def _per(key: str, unit: float) -> Callable[[Situation, Any], float]:
+    return lambda s, value: abs(value - _get(s, key)) / unit
+
+
+def _fixed(cost: float) -> Callable[[Situation, Any], float]:
+    return lambda _s, _value: cost
+
+
+def _turned(s: Situation, value: float) -> float:
+    return abs((value - s.flight.bearing_deg + 180) % 360 - 180) / 45
+
+
+_MODE_WORDS = {
+    SpeedMode.RTH: "by automatic return",
+    SpeedMode.CINE: "by hand in slow mode",
+    SpeedMode.NORMAL: "by hand in the usual mode",
+    SpeedMode.SPORT: "by hand in fast mode",
+}
+_OUT_WORDS = {SpeedMode.CINE: "slow mode", SpeedMode.NORMAL: "the usual mode", SpeedMode.SPORT: "fast mode"}
+_HEIGHTS = frozenset({"flight.height_m", "settings.rth_altitude_m"})
+_SUN = frozenset({"sight.daylight", "sight.glare"})
+
+KNOBS: tuple[Knob, ...] = (
+    Knob("flight.distance_m", _down("flight.distance_m", 5, 5), True, _per("flight.distance_m", 100),
+         lambda v, u: f"Stay within {u.length(v)}"),
+    Knob("flight.height_m", _down("flight.height_m", 1, 2), True, _per("flight.height_m", 15),
+         lambda v, u: f"Fly at {u.length(v)}"),
+    Knob("flight.station_min", _down("flight.station_min", 0.5), True, _per("flight.station_min", 4),
+         lambda v, _u: f"Stay {v:g} min on station"),
+    Knob("settings.rth_altitude_m", _towards_recommended, True, _per("settings.rth_altitude_m", 30),
+         lambda v, u: f"Set the return height to {u.length(v)}"),
+    Knob("flight.bearing_deg", _bearings, False, _turned, lambda v, _u: f"Start towards {angle(v)}"),
+    Knob("flight.return_mode", _modes("flight.return_mode", SpeedMode.NORMAL, SpeedMode.SPORT, SpeedMode.RTH), False,
+         _fixed(0.6), lambda v, _u: f"Fly home {_MODE_WORDS[v]}"),
+    Knob("flight.outbound_mode", _modes("flight.outbound_mode", SpeedMode.CINE, SpeedMode.NORMAL, SpeedMode.SPORT),
+         False, _fixed(0.8), lambda v, _u: f"Fly out in {_OUT_WORDS[v]}"),
+    Knob("pack.charge_pct", lambda s: [100.0] if s.pack.charge_pct < 100 else [], False, _fixed(0.7),
+         lambda _v, _u: "Take a full pack"),
+    Knob("pack.temperature_c",
+         lambda s: [WARM_PACK_C] if s.pack.temperature_c is None or s.pack.temperature_c < WARM_PACK_C else [],
+         False, _fixed(0.7), lambda v, u: f"Warm the pack to {u.temperature(v)} first"),
+    Knob("settings.lost_link", lambda s: [x for x in LostLink if x is not s.settings.lost_link], False, _fixed(0.2),
+         lambda v, _u: f"Set lost link to {v}"),
+    Knob("aircraft.payload_g", lambda s: [0.0] if s.aircraft.payload_g > 0 else [], False, _fixed(0.8),
+         lambda _v, _u: "Take the payload off"),
+    Knob("takeoff_at", _waits, False, lambda s, v: (v - s.takeoff_at) / timedelta(hours=1),
+         lambda v, _u: f"Wait until {v:%H:%M}", only=_SUN),
+)  # fmt: skip
+
+
+def _finding(check: Check, situation: Situation) -> Finding | None:
+    assessment = Assessment(situation)
+    return check.judge(assessment, METRIC) if check.applies(assessment) else None
+
+
+def _touches(check: Check, situation: Situation, knob: Knob) -> bool:
+    """Whether turning a knob, a little, half or all the way, moves the check at all."""
+    if knob.only is not None:
+        return check.id in knob.only
+    stops = knob.stops(situation)
+    if not stops:
+        return False
+    now = _finding(check, situation)
+    probes = {0, len(stops) // 2, len(stops) - 1}
+    return any(_finding(check, changed(situation, knob.key, stops[i])) != now for i in probes)
+
+
+def _first_good(check: Check, situation: Situation, knob: Knob) -> Any | None:
+    """The nearest stop of a knob that clears a check, or None."""
+    stops = knob.stops(situation)
+
+    def good(value: Any) -> bool:
+        found = _finding(check, changed(situation, knob.key, value))
+        return found is not None and found.status is Status.PASS
+
+    if not knob.graded:
+        return next((value for value in stops if good(value)), None)
+    if not stops or not good(stops[-1]):
+        # The far end may be too far (a return height under the trees); nearby may still do.
+        return next((value for value in islice(stops, 3) if good(value)), None)
+    low, high = 0, len(stops) - 1
+    while low < high:
+        middle = (low + high) // 2
+        if good(stops[middle]):
+            high = middle
+        else:
+            low = middle + 1
+    return stops[low]
+
+
+_RANK = {Verdict.LAUNCH: 0, Verdict.CARE: 1, Verdict.UNKNOWN: 2, Verdict.STAY: 3}
+
+Found = tuple[float, tuple[tuple[Knob, Any], ...]]
+
+
+def _singles(check: Check, situation: Situation, knobs: Sequence[Knob]) -> Iterator[Found]:
+    for knob in knobs:
+        value = _first_good(check, situation, knob)
+        if value is not None:
+            yield knob.cost(situation, value), ((knob, value),)
+
+
+def _some_stops(situation: Situation, knob: Knob) -> list[Any]:
+    """A few stops to combine with another knob: halfway and the far end, or each kind."""
+    stops = knob.stops(situation)
+    if knob.key == "flight.bearing_deg":
+        return stops[5::18]
+    return stops[len(stops) // 2 :: max(1, (len(stops) - 1) // 2)] if knob.graded else stops
+
+
+def _pairs(check: Check, situation: Situation, knobs: Sequence[Knob]) -> Iterator[Found]:
+    for i, first in enumerate(knobs):
+        for value in _some_stops(situation, first):
+            turned = changed(situation, first.key, value)
+            for second in knobs[i + 1 :]:
+                if second.key == first.key or not second.graded:
+                    continue
+                other = _first_good(check, turned, second)
+                if other is not None:
+                    cost = first.cost(situation, value) + second.cost(situation, other)
+                    yield cost, ((first, value), (second, other))
+
+
+def _prove(before: Judgement, found: Found, units: Units) -> tuple[tuple[bool, float], Lever] | None:
+    """Judge the changed plan whole; the rank and the lever.
+
+    None when the verdict would be worse, or when another check would fail for it: clearing
+    one door by closing another is no lever.
+    """
+    cost, turns = found
+    situation = before.assessment.situation
+    for knob, value in turns:
+        situation = changed(situation, knob.key, value)
+    after = judge(situation, units)
+    was = {j.check.id: SEVERITY[j.finding.status] for j in before.judged}
+    worse = [j for j in after.judged if SEVERITY[j.finding.status] > was.get(j.check.id, 0)]
+    if _RANK[after.verdict] > _RANK[before.verdict] or any(j.finding.status is Status.FAIL for j in worse):
+        return None
+    said = [knob.say(value, units) for knob, value in turns]
+    sentence = " and ".join([said[0], *(w[0].lower() + w[1:] for w in said[1:])])
+    if worse:
+        sentence += f", which worsens: {', '.join(j.check.label.lower() for j in worse)}"
+    lever = Lever(
+        changes=tuple((knob.key, value) for knob, value in turns),
+        sentence=sentence + ".",
+        verdict=after.verdict,
+        worsens=tuple(j.check.label for j in worse),
+    )
+    return (bool(worse), cost), lever
+
+
+def levers(judgement: Judgement, check: Check, units: Units = METRIC) -> tuple[Lever, ...]:
+    """Up to three levers that clear a check, the smallest first, those that worsen something last.
+
+    The smallest single change of each kind; where no single one clears it, the smallest pair.
+    Nothing for a check that passes or is not known.
+    """
+    found = next((j.finding for j in judgement.judged if j.check.id == check.id), None)
+    if found is None or found.status in (Status.PASS, Status.UNKNOWN):
+        return ()
+    situation = judgement.assessment.situation
+    touching = [knob for knob in KNOBS if _touches(check, situation, knob)]
+    # The higher of the two heights decides, so each alone may move nothing and both together much.
+    together = [knob for knob in KNOBS if knob in touching or knob.key in _HEIGHTS]
+    for search, knobs in ((_singles, touching), (_pairs, together)):
+        ways = sorted(search(check, situation, knobs), key=lambda way: way[0])[:_MOST_TRIED]
+        proven = [p for p in (_prove(judgement, way, units) for way in ways) if p is not None]
+        if proven:
+            return tuple(lever for _, lever in sorted(proven, key=lambda p: p[0])[:MOST_OFFERED])
+    return ()
+
+
+def written_value(value: Any) -> Any:
+    """A lever's value as the plan document writes it."""
+    return value.isoformat() if isinstance(value, datetime) else value
