@@ -17,8 +17,17 @@ const WALL = `${100 / (1 + PAST_WALL)}%`;
 /** Every limit on one scale: the share of it that is used. The tightest on top, all ending at one wall. */
 export function Board({ result, trying }: { result: Result; trying?: Trying }) {
   const [all, setAll] = useState(false);
+  const [opened, setOpened] = useState<ReadonlySet<string>>(new Set());
+  const toggle = (id: string) => {
+    const next = new Set(opened);
+    if (!next.delete(id)) next.add(id);
+    setOpened(next);
+  };
   const open = result.checks.filter((c) => c.status !== "pass").length;
-  const shown = all ? result.checks : result.checks.slice(0, Math.max(open, SHOWN_AT_FIRST));
+  // A rail that was opened stays, wherever a change moves it.
+  const shown = result.checks.filter(
+    (c, i) => all || i < Math.max(open, SHOWN_AT_FIRST) || opened.has(c.id),
+  );
   const more = result.checks.length - shown.length;
   return (
     <Box component="section" aria-label="Room left">
@@ -56,7 +65,14 @@ export function Board({ result, trying }: { result: Result; trying?: Trying }) {
       </Box>
       <Box component="ul" sx={{ listStyle: "none", m: 0, p: 0 }}>
         {shown.map((check) => (
-          <Rail key={check.id} check={check} all={result.checks} trying={trying} />
+          <Rail
+            key={check.id}
+            check={check}
+            all={result.checks}
+            trying={trying}
+            open={opened.has(check.id)}
+            toggle={() => toggle(check.id)}
+          />
         ))}
       </Box>
       {(more > 0 || all) && (
@@ -68,9 +84,20 @@ export function Board({ result, trying }: { result: Result; trying?: Trying }) {
   );
 }
 
-function Rail({ check, all, trying }: { check: Check; all: Check[]; trying?: Trying }) {
+function Rail({
+  check,
+  all,
+  trying,
+  open,
+  toggle,
+}: {
+  check: Check;
+  all: Check[];
+  trying?: Trying;
+  open: boolean;
+  toggle: () => void;
+}) {
   const units = useUnits();
-  const [open, setOpen] = useState(false);
   const id = useId();
   const passes = check.status === "pass";
   const words = againstLimit(check, units);
@@ -86,7 +113,7 @@ function Rail({ check, all, trying }: { check: Check; all: Check[]; trying?: Try
         aria-expanded={open}
         aria-controls={id}
         aria-label={`${check.label}, ${STATUS_WORDS[check.status]}: ${words}, ${share}`}
-        onClick={() => setOpen(!open)}
+        onClick={toggle}
         sx={{
           display: "grid",
           gridTemplateColumns: COLUMNS,
