@@ -11,6 +11,7 @@ import { NotHere } from "./frame/NotHere";
 import { PreferencesProvider } from "./frame/preferences";
 import { HelpPage } from "./help/HelpPage";
 import { SessionsPage } from "./sessions/SessionsPage";
+import { ComparePage } from "./stages/plan/compare/ComparePage";
 import { PlanStage } from "./stages/plan/PlanStage";
 
 const queries = new QueryClient({
@@ -35,6 +36,7 @@ const router = createBrowserRouter([
       { path: "sessions", element: <SessionsPage /> },
       { path: "sessions/:sessionId", element: <Navigate to="plan" replace /> },
       { path: "sessions/:sessionId/plan", element: <PlanStage /> },
+      { path: "sessions/:sessionId/compare", element: <ComparePage /> },
       { path: "sessions/:sessionId/decisions/:decisionId", element: <DecisionPage /> },
       { path: "help", element: <HelpPage /> },
       { path: "*", element: <NotHere /> },

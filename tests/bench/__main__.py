@@ -8,11 +8,14 @@ import sys
 import tempfile
 import time
 from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
 from datetime import UTC, datetime
 from pathlib import Path
 
 from tests.bench.scalar import scalar_check
 from tests.make import EXAMPLES
+from zealous_lark.core.checks import Status
+from zealous_lark.core.levers import KNOBS, changed
 from zealous_lark.core.verdict import judge
 from zealous_lark.plan import judge_plan, read_plan, situation_of
 from zealous_lark.store import Database
@@ -58,23 +61,51 @@ def main() -> None:
     core, plain = side_by_side(ours, lambda: scalar_check(situation))
     ratio = statistics.median(plain) / statistics.median(core)
     out = sys.stdout.write
-    out(line("core: 12 checks, 72 bearings, NumPy", core) + "\n")
+    out(line("core: every check, 72 bearings, NumPy", core) + "\n")
     out(line("the same formulas in plain scalar Python", plain) + "\n")
     out(f"plain over NumPy {ratio:.2f} (reach agrees within {worst:.1e} m)\n")
+
+    def one_by_one() -> object:
+        """Levers and chances as single evaluations: each stop of each knob judged whole, in turn."""
+        found = []
+        for judged in judge(situation).judged:
+            if judged.finding.status not in (Status.CARE, Status.FAIL):
+                continue
+            for knob in KNOBS:
+                for value in knob.stops(situation):
+                    after = judge(changed(situation, knob.key, value))
+                    if any(j.check is judged.check and j.finding.status is Status.PASS for j in after.judged):
+                        found.append((judged.check.id, knob.key, value))
+                        break
+        return found
+
+    whole = [timed(lambda: judge_plan(plan)) for _ in range(ROUNDS)]
+    plain_whole = [timed(one_by_one) for _ in range(5)]
+    out(line("whole check with levers and chances", whole) + "\n")
+    out(f"{'the same levers as repeated single evaluations':<58} median {statistics.median(plain_whole):7.2f} ms\n")
+    out(f"single over whole {statistics.median(plain_whole) / statistics.median(whole):.1f}\n")
 
     with tempfile.TemporaryDirectory() as folder:
         database = Database(Path(folder))
         database.migrate()
-        client = create_app(database, clock=lambda: datetime.now(UTC)).test_client()
+        app = create_app(database, clock=lambda: datetime.now(UTC))
 
         def post() -> object:
-            answer = client.post("/api/check", data=raw, content_type="application/json")
+            answer = app.test_client().post("/api/check?levers=false", data=raw, content_type="application/json")
             assert answer.status_code == 200
             return json.loads(answer.data)
 
-        document, served = side_by_side(lambda: judge_plan(read_plan(raw)).model_dump_json(by_alias=True), post)
+        def ask(_n: int) -> float:
+            return timed(post)
+
+        document, served = side_by_side(
+            lambda: judge_plan(read_plan(raw), with_levers=False).model_dump_json(by_alias=True), post
+        )
         out(line("plan document in, result document out", document) + "\n")
         out(line("POST /api/check through Flask", served) + "\n")
+        with ThreadPoolExecutor(4) as pool:
+            crowd = list(pool.map(ask, range(ROUNDS)))
+        out(line("the same from four clients at once, in one process", crowd) + "\n")
         database.close()
 
 

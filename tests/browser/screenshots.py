@@ -32,6 +32,18 @@ def open_rail(page: Page) -> None:
     page.get_by_role("button", name=re.compile("^Ground speed home")).click()
 
 
+def try_lever(page: Page) -> None:
+    open_rail(page)
+    page.get_by_role("button", name=re.compile("^Try: Start towards")).click()
+    page.get_by_text("Launch with care").first.wait_for()
+
+
+def by_sight(page: Page) -> None:
+    page.get_by_role("button", name="Add a wind").click()
+    page.get_by_role("menuitem", name="By what you see").click()
+    page.get_by_text("Force 0").wait_for()
+
+
 def decide(page: Page) -> None:
     page.get_by_role("button", name="Record a decision").click()
     page.get_by_role("dialog").get_by_role("button", name="Wait").click()
@@ -44,6 +56,9 @@ SHOTS = [
     Shot("plan-dusk", "/sessions/4/plan", theme="dark"),
     Shot("plan-phone", "/sessions/2/plan", phone=True),
     Shot("plan-open-rail", "/sessions/2/plan", before=open_rail),
+    Shot("plan-lever-tried", "/sessions/2/plan", before=try_lever),
+    Shot("compare", "/sessions/2/compare"),
+    Shot("wind-by-sight", "/sessions/4/plan", phone=True, before=by_sight),
     Shot("decision-dialog", "/sessions/4/plan", before=decide),
     Shot("decision", "/sessions/8/decisions/1"),
     Shot("help", "/help"),

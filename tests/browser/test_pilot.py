@@ -217,11 +217,9 @@ def test_unknown_wind_is_opened_by_a_forecast(page: Page) -> None:
     open_session(page, "Jetty before the front")
     expect(verdict(page)).to_contain_text("Not yet known")
     expect(page.get_by_text("The way out and back can be drawn once")).to_be_visible()
-    page.get_by_role("button", name="Add wind at another height").click()
-    level = page.get_by_role("group", name="Wind at 10 m")
-    type_in(level, "Wind at 10 m", "3")
-    level.get_by_label("Source").click()
-    page.get_by_role("option", name="Forecast").click()
+    page.get_by_role("button", name="Add a wind").click()
+    page.get_by_role("menuitem", name="Forecast at another height").click()
+    type_in(page.get_by_role("group", name="Wind at 10 m"), "Wind at 10 m", "3")
     expect(verdict(page)).not_to_contain_text("Not yet known")
     expect(page.get_by_role("img", name=re.compile("Charge on the way"))).to_be_visible()
 
@@ -445,3 +443,55 @@ def test_rails_that_pass_are_one_touch_away(page: Page) -> None:
     page.get_by_role("button", name=re.compile(r"^Show \d+ more that pass")).click()
     expect(page.get_by_role("button", name=re.compile("^Mass step, pass"))).to_be_visible()
     assert len(rails(page)) == 25
+
+
+def test_wind_by_what_is_seen_and_by_the_lean(page: Page) -> None:
+    """A stronger measurement decides over the forecast, and says so."""
+    open_session(page, "Bog at first light")
+    page.get_by_role("button", name="Add a wind").click()
+    page.get_by_role("menuitem", name="By what you see").click()
+    dialog = page.get_by_role("dialog", name="What do you see?")
+    expect(dialog.get_by_text("Force 4: 5.5 to 8.0 m/s, takes 6.7 m/s")).to_be_visible()
+    dialog.get_by_role("button", name=re.compile("small branches move")).click()
+    expect(verdict(page)).to_contain_text("Stay down")
+    page.get_by_role("button", name=re.compile("^Steady wind")).click()
+    expect(page.get_by_text("the stronger counts, here the measured one")).to_be_visible()
+    page.get_by_role("button", name="Undo").click()
+    expect(verdict(page)).to_contain_text("Launch")
+
+    page.get_by_role("button", name="Add a wind").click()
+    page.get_by_role("menuitem", name="By its lean in a hover").click()
+    dialog = page.get_by_role("dialog", name="How far does it lean?")
+    type_in(dialog, "Lean", "35")
+    expect(dialog.get_by_text("19.0 m/s of wind")).to_be_visible()
+    type_in(dialog, "Lean", "1")
+    expect(dialog.get_by_text("3.0 m/s of wind")).to_be_visible()
+    dialog.get_by_role("button", name="Use this wind").click()
+    expect(page.get_by_role("group", name="Wind at 30 m")).to_be_visible()
+
+
+def test_variants_side_by_side(page: Page) -> None:
+    open_session(page, "Cranes, wind behind on the way out")
+    expect(verdict(page)).to_contain_text("Stay down")
+    page.get_by_role("button", name="Compare").click()
+    expect(page.get_by_role("region", name="As planned")).to_contain_text("Stay down")
+    into = page.get_by_role("region", name="Out into the wind")
+    expect(into).to_contain_text("Launch with care")
+    home = page.get_by_role("region", name="Ground speed home")
+    expect(home.get_by_role("group", name=re.compile("^As planned, stay down: 1.4"))).to_be_visible()
+    expect(home.get_by_role("group", name=re.compile("^Out into the wind, pass"))).to_be_visible()
+
+    page.get_by_role("button", name="Out with the wind").click()
+    page.get_by_role("button", name="Home in fast mode").click()
+    expect(page.get_by_role("region", name="Home in fast mode")).to_contain_text("Launch with care")
+    page.reload()
+    expect(page.get_by_role("region", name="Home in fast mode")).to_be_visible()
+    into.get_by_role("button", name="Keep as a session").click()
+    into.get_by_role("link", name="Open it").click()
+    expect(page.get_by_label("Title")).to_have_value(re.compile("out into the wind"))
+
+
+def test_comparing_on_a_phone(phone: Page) -> None:
+    phone.goto("/sessions/2/compare")
+    expect(phone.get_by_role("region", name="Out into the wind")).to_contain_text("Launch with care")
+    assert phone.evaluate("document.documentElement.scrollWidth") <= 390

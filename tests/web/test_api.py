@@ -158,3 +158,21 @@ def test_screens_are_served_at_every_address_of_theirs(app: APIFlask, client: Fl
     assert "default-src 'self'" in page.headers["Content-Security-Policy"]
     assert b"passwd" not in client.get("/../../etc/passwd").data
     assert app.static_folder is None
+
+
+def test_the_wind_by_what_is_seen(client: FlaskClient) -> None:
+    forces = client.get("/api/wind/beaufort").json["forces"]
+    assert [f["force"] for f in forces] == list(range(13))
+    assert round(forces[5]["middle_ms"], 1) == 9.3
+    assert all(f["low_ms"] <= f["middle_ms"] <= f["high_ms"] and f["land"] and f["water"] for f in forces)
+
+
+def test_the_wind_by_the_lean(client: FlaskClient) -> None:
+    def ask(**values: object) -> Any:
+        return client.get("/api/wind/lean", query_string={"max_tilt_deg": 35, "fastest_ms": 16, **values})
+
+    assert ask(tilt_deg=35).json["speed_ms"] == pytest.approx(16)
+    assert ask(tilt_deg=36).status_code == 422
+    assert ask(tilt_deg="flat").json["refusals"][0]["key"] == "tilt_deg"
+    missing = client.get("/api/wind/lean")
+    assert {r["key"] for r in missing.json["refusals"]} == {"tilt_deg", "max_tilt_deg", "fastest_ms"}

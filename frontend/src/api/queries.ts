@@ -1,4 +1,10 @@
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import {
+  keepPreviousData,
+  useMutation,
+  useQueries,
+  useQuery,
+  useQueryClient,
+} from "@tanstack/react-query";
 import { useState } from "react";
 import type { Units } from "../units/units";
 import { client, Problem, take, type NewSession, type Plan, type PilotsWord } from "./client";
@@ -71,6 +77,40 @@ export function useLevers(plan: Plan | null, checkId: string, units: Units, look
     select: (result) => result.checks.find((c) => c.id === checkId)?.levers ?? [],
     placeholderData: keepPreviousData,
     gcTime: 10_000,
+  });
+}
+
+/** Several plans judged side by side. */
+export function useVariants(plans: Plan[], units: Units) {
+  return useQueries({
+    queries: plans.map((plan) => ({
+      queryKey: ["check", plan, units],
+      queryFn: ({ signal }: { signal: AbortSignal }) =>
+        take(
+          client.POST("/api/check", {
+            params: { query: { ...units, levers: false } },
+            body: plan,
+            signal,
+          }),
+        ),
+    })),
+  });
+}
+
+export function useBeaufort() {
+  return useQuery({
+    queryKey: ["beaufort"],
+    queryFn: async ({ signal }) =>
+      (await take(client.GET("/api/wind/beaufort", { signal }))).forces,
+    staleTime: Infinity,
+  });
+}
+
+export function useLean(query: { tilt_deg: number; max_tilt_deg: number; fastest_ms: number }) {
+  return useQuery({
+    queryKey: ["lean", query],
+    queryFn: ({ signal }) => take(client.GET("/api/wind/lean", { params: { query }, signal })),
+    placeholderData: keepPreviousData,
   });
 }
 

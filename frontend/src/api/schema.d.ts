@@ -732,10 +732,118 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/wind/beaufort": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The wind by what is seen */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BeaufortOut"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/wind/lean": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The wind by the lean of an aircraft that holds still */
+        get: {
+            parameters: {
+                query: {
+                    tilt_deg: number;
+                    max_tilt_deg: number;
+                    fastest_ms: number;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LeanOut"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** BeaufortOut */
+        BeaufortOut: {
+            /** Forces */
+            forces: components["schemas"]["BeaufortOut.ForceOut"][];
+        };
+        /**
+         * ForceOut
+         * @description A Beaufort force: the range and middle of the wind at 10 m, and what is seen.
+         */
+        "BeaufortOut.ForceOut": {
+            /** Force */
+            force: number;
+            /** High Ms */
+            high_ms: number;
+            /** Land */
+            land: string;
+            /** Low Ms */
+            low_ms: number;
+            /** Middle Ms */
+            middle_ms: number;
+            /** Water */
+            water: string;
+        };
         /** CheckCatalogue */
         CheckCatalogue: {
             /** Checks */
@@ -1532,6 +1640,12 @@ export interface components {
             gust_ms: number | null;
             /** Height M */
             height_m: number;
+            /**
+             * Method
+             * @description How it was measured.
+             * @default null
+             */
+            method: ("meter" | "beaufort" | "hover") | null;
             source: components["schemas"]["DecisionOut.WindSource"];
             /** Speed Ms */
             speed_ms: number;
@@ -1563,6 +1677,11 @@ export interface components {
                 /** Key */
                 key: string;
             }[];
+        };
+        /** LeanOut */
+        LeanOut: {
+            /** Speed Ms */
+            speed_ms: number;
         };
         /**
          * NewDecision
@@ -2032,6 +2151,12 @@ export interface components {
             gust_ms: number | null;
             /** Height M */
             height_m: number;
+            /**
+             * Method
+             * @description How it was measured.
+             * @default null
+             */
+            method: ("meter" | "beaufort" | "hover") | null;
             source: components["schemas"]["PlanDocument.WindSource"];
             /** Speed Ms */
             speed_ms: number;
@@ -2762,6 +2887,12 @@ export interface components {
             gust_ms: number | null;
             /** Height M */
             height_m: number;
+            /**
+             * Method
+             * @description How it was measured.
+             * @default null
+             */
+            method: ("meter" | "beaufort" | "hover") | null;
             source: components["schemas"]["SaveSession.WindSource"];
             /** Speed Ms */
             speed_ms: number;
@@ -3555,6 +3686,12 @@ export interface components {
             gust_ms: number | null;
             /** Height M */
             height_m: number;
+            /**
+             * Method
+             * @description How it was measured.
+             * @default null
+             */
+            method: ("meter" | "beaufort" | "hover") | null;
             source: components["schemas"]["SessionOut.WindSource"];
             /** Speed Ms */
             speed_ms: number;

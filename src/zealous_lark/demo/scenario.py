@@ -182,7 +182,7 @@ def sessions(today: date, issued: datetime) -> list[DemoSession]:
                 BOG,
                 pack_c,
                 WeatherPart(winds=[_forecast(3.2, 265, 8.6)], temperature_c=9, dew_point_c=3, as_of=issued),
-                FlightPart(bearing_deg=240, distance_m=120, height_m=30, station_min=5),
+                FlightPart(bearing_deg=310, distance_m=120, height_m=30, station_min=5),
                 SettingsPart(rth_altitude_m=35),
             )
         ),

@@ -9,6 +9,7 @@ from zealous_lark.plan.reading import (
     Refusal,
     read_document,
     read_plan,
+    refused_input,
 )
 from zealous_lark.plan.result import ResultDocument
 from zealous_lark.plan.schema import schema
@@ -23,6 +24,7 @@ __all__ = [
     "judge_plan",
     "read_document",
     "read_plan",
+    "refused_input",
     "schema",
     "situation_of",
 ]

@@ -131,6 +131,7 @@ class WindPart(Part):
     direction_deg: Bearing
     gust_ms: WindSpeed | None = None
     source: WindSource
+    method: Literal["meter", "beaufort", "hover"] | None = Field(None, description="How it was measured.")
 
     @model_validator(mode="after")
     def _gust_over_mean(self) -> WindPart:

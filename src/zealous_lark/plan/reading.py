@@ -144,6 +144,11 @@ def _refusal(model: type[BaseModel], error: ErrorDetails) -> Refusal:
     return Refusal(key, _shown(error["input"]), error["msg"] if own_words or not allowed else allowed)
 
 
+def refused_input(model: type[BaseModel], error: ValidationError) -> PlanRefusedError:
+    """What pydantic found wrong with an input, as refusals with every fault named."""
+    return PlanRefusedError([_refusal(model, e) for e in error.errors(include_url=False)])
+
+
 def read_document(model: type[Model], raw: bytes | str) -> Model:
     """A document of a model from JSON text.
 
@@ -155,7 +160,7 @@ def read_document(model: type[Model], raw: bytes | str) -> Model:
     try:
         return model.model_validate_json(raw)
     except ValidationError as error:
-        raise PlanRefusedError([_refusal(model, e) for e in error.errors(include_url=False)]) from None
+        raise refused_input(model, error) from None
 
 
 def read_plan(raw: bytes | str) -> PlanDocument:

@@ -132,6 +132,33 @@ class CheckCatalogue(Out):
     checks: list[CheckAbout]
 
 
+class ForceOut(Out):
+    """A Beaufort force: the range and middle of the wind at 10 m, and what is seen."""
+
+    force: int
+    low_ms: float
+    middle_ms: float
+    high_ms: float
+    land: str
+    water: str
+
+
+class BeaufortOut(Out):
+    forces: list[ForceOut]
+
+
+class LeanQuery(BaseModel):
+    """An aircraft that holds still in the wind: its lean, and what its manual says."""
+
+    tilt_deg: Annotated[float, Field(ge=0, le=80)]
+    max_tilt_deg: Annotated[float, Field(ge=5, le=80)]
+    fastest_ms: Annotated[float, Field(gt=0, le=60)]
+
+
+class LeanOut(Out):
+    speed_ms: float
+
+
 class RefusalOut(Out):
     key: str
     given: str

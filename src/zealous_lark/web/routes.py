@@ -3,21 +3,24 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import asdict
 from datetime import datetime
 from typing import Any
 
 from apiflask import APIBlueprint
 from flask import Response, current_app, jsonify
 
+from zealous_lark.core.air import hover_wind_ms
 from zealous_lark.core.checks import all_checks
 from zealous_lark.core.units import Units
+from zealous_lark.core.weather import BEAUFORT
 from zealous_lark.desk import decisions, sessions
 from zealous_lark.desk.errors import NotAllowedError
 from zealous_lark.desk.starters import open_field_plan
 from zealous_lark.plan import PlanDocument, ResultDocument, judge_plan, schema
 from zealous_lark.store import Database
 from zealous_lark.web import bodies as b
-from zealous_lark.web.wire import body, problem, units
+from zealous_lark.web.wire import body, problem, query, units
 
 api = APIBlueprint("api", __name__, url_prefix="/api")
 DATABASE, CLOCK = "LARK_DATABASE", "LARK_CLOCK"
@@ -118,6 +121,25 @@ def checks() -> Response:
             ]
         )
     )
+
+
+@api.get("/wind/beaufort")
+@api.output(b.BeaufortOut)
+@api.doc(summary="The wind by what is seen")
+def beaufort() -> Response:
+    """The Beaufort forces."""
+    return _json(b.BeaufortOut(forces=[b.ForceOut(**asdict(force)) for force in BEAUFORT]))
+
+
+@api.get("/wind/lean")
+@api.output(b.LeanOut)
+@api.doc(summary="The wind by the lean of an aircraft that holds still", responses={422: "Refused"})
+@query(api, b.LeanQuery)
+def lean(asked: b.LeanQuery) -> Response:
+    """Wind from the lean in a hover."""
+    if asked.tilt_deg > asked.max_tilt_deg:
+        raise NotAllowedError("tilt_deg", f"{asked.tilt_deg:g}", f"from 0 to max_tilt_deg, {asked.max_tilt_deg:g}")
+    return _json(b.LeanOut(speed_ms=hover_wind_ms(asked.tilt_deg, asked.fastest_ms, asked.max_tilt_deg)))
 
 
 @api.get("/schema/<which>")

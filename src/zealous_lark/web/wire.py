@@ -13,7 +13,7 @@ from werkzeug.exceptions import HTTPException
 
 from zealous_lark.core.units import Units
 from zealous_lark.desk.errors import NotAllowedError, NotHereError
-from zealous_lark.plan import MAX_PLAN_BYTES, PlanRefusedError, PlanTooLargeError, read_document
+from zealous_lark.plan import MAX_PLAN_BYTES, PlanRefusedError, PlanTooLargeError, read_document, refused_input
 from zealous_lark.store import RevisionConflictError
 from zealous_lark.web.bodies import ProblemOut, RefusalOut, UnitsQuery
 
@@ -41,29 +41,34 @@ def body(blueprint: APIBlueprint, model: type[BaseModel]) -> Callable[[View], Vi
     return decorate
 
 
-def units(blueprint: APIBlueprint, query_model: type[UnitsQuery] = UnitsQuery) -> Callable[[View], View]:
+def query(blueprint: APIBlueprint, model: type[BaseModel]) -> Callable[[View], View]:
+    """Read the address's query as a model and pass it as `asked`."""
+
+    def decorate(view: View) -> View:
+        @wraps(blueprint.input(model, location="query")(view))
+        def reading(*args: Any, **kwargs: Any) -> Any:
+            try:
+                asked = model.model_validate(request.args.to_dict())
+            except ValidationError as error:
+                raise refused_input(model, error) from None
+            return view(*args, asked=asked, **kwargs)
+
+        return reading
+
+    return decorate
+
+
+def units(blueprint: APIBlueprint, model: type[UnitsQuery] = UnitsQuery) -> Callable[[View], View]:
     """Read the units from the query and pass them as `units`; what else the query holds, by its own name."""
 
     def decorate(view: View) -> View:
-        @wraps(blueprint.input(query_model, location="query")(view))
-        def reading(*args: Any, **kwargs: Any) -> Any:
-            try:
-                query = query_model.model_validate(request.args.to_dict())
-            except ValidationError as error:
-                faults = [
-                    RefusalOut(
-                        key=str(e["loc"][0]),
-                        given=str(e["input"]),
-                        allowed=str(e.get("ctx", {}).get("expected", "true or false")),
-                    )
-                    for e in error.errors()
-                ]
-                return problem(422, "The address asks for something that is not known.", faults)
-            chosen = Units(query.speed, query.length, query.temperature)
-            more = query.model_dump(exclude=set(UnitsQuery.model_fields))
+        @wraps(view)
+        def reading(*args: Any, asked: UnitsQuery, **kwargs: Any) -> Any:
+            chosen = Units(asked.speed, asked.length, asked.temperature)
+            more = asked.model_dump(exclude=set(UnitsQuery.model_fields))
             return view(*args, units=chosen, **more, **kwargs)
 
-        return reading
+        return query(blueprint, model)(reading)
 
     return decorate
 

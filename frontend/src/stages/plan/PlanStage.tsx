@@ -9,7 +9,7 @@ import Typography from "@mui/material/Typography";
 import useMediaQuery from "@mui/material/useMediaQuery";
 import { useTheme } from "@mui/material/styles";
 import { useEffect, useMemo, useState, type ReactNode } from "react";
-import { useParams } from "react-router";
+import { useNavigate, useParams } from "react-router";
 import type { Lever, Problem, Session } from "../../api/client";
 import { useJudging, useSession } from "../../api/queries";
 import { Decisions } from "../../decisions/Decisions";
@@ -50,6 +50,7 @@ function OpenSession({ session }: { session: Session }) {
   const { units } = usePreferences();
   const editor = usePlanEditor(session);
   const { plan } = editor;
+  const navigate = useNavigate();
   const [tried, setTried] = useState<Lever | null>(null);
   const shown = useMemo(() => (tried ? withLever(plan, tried) : plan), [plan, tried]);
   const change = (path: Path, value: unknown) => {
@@ -107,6 +108,18 @@ function OpenSession({ session }: { session: Session }) {
         </IconButton>
         <SaveNote saving={editor.saving} again={() => void editor.flush().catch(() => undefined)} />
         <Box sx={{ flex: 1 }} />
+        <Button
+          variant="text"
+          onClick={() => {
+            // What is compared is the plan as saved.
+            void editor.flush().then(
+              () => navigate(`/sessions/${session.id}/compare`),
+              () => undefined,
+            );
+          }}
+        >
+          Compare
+        </Button>
         <Button
           variant="text"
           component="a"

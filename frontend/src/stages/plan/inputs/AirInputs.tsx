@@ -1,10 +1,7 @@
-import AddIcon from "@mui/icons-material/Add";
 import DeleteIcon from "@mui/icons-material/DeleteOutlined";
 import Box from "@mui/material/Box";
-import Button from "@mui/material/Button";
 import IconButton from "@mui/material/IconButton";
 import Typography from "@mui/material/Typography";
-import type { Plan } from "../../../api/client";
 import { useUnits } from "../../../frame/preferences";
 import { Choice, Group } from "../../../inputs/fields";
 import { OptionalQuantityInput, QuantityInput } from "../../../inputs/QuantityInput";
@@ -12,8 +9,7 @@ import { WindDial } from "../../../inputs/WindDial";
 import { bearing, written, type Units } from "../../../units/units";
 import { PRECIPITATION, SOURCES } from "../names";
 import type { InputProps } from "./props";
-
-type Wind = Plan["weather"]["winds"][number];
+import { ReadingMenu, type Wind } from "./ReadingMenu";
 
 function windLine(wind: Wind, units: Units): string {
   return `${written(wind.speed_ms, "speed", units)} from ${bearing(wind.direction_deg)}`;
@@ -53,17 +49,7 @@ export function AirInputs({ plan, result, change }: InputProps) {
           )}
         </Typography>
       </Box>
-      <Button
-        startIcon={<AddIcon />}
-        onClick={() =>
-          change(
-            ["weather", "winds"],
-            [...winds, { ...winds.at(-1)!, height_m: nextHeight(winds) }],
-          )
-        }
-      >
-        Add wind at another height
-      </Button>
+      <ReadingMenu plan={plan} add={(wind) => change(["weather", "winds"], [...winds, wind])} />
       <QuantityInput
         label="Air"
         quantity="temperature"
@@ -103,11 +89,6 @@ export function AirInputs({ plan, result, change }: InputProps) {
       />
     </Group>
   );
-}
-
-function nextHeight(winds: Wind[]): number {
-  const top = Math.max(...winds.map((w) => w.height_m));
-  return [10, 30, 60, 80, 100, 120].find((h) => h > top) ?? Math.min(top + 20, 1000);
 }
 
 function WindLevel({

@@ -1,0 +1,78 @@
+import Button from "@mui/material/Button";
+import Dialog from "@mui/material/Dialog";
+import DialogActions from "@mui/material/DialogActions";
+import DialogContent from "@mui/material/DialogContent";
+import DialogTitle from "@mui/material/DialogTitle";
+import Typography from "@mui/material/Typography";
+import { useState } from "react";
+import type { Plan, Problem } from "../../../api/client";
+import { useLean } from "../../../api/queries";
+import { ProblemNote } from "../../../frame/notes";
+import { useUnits } from "../../../frame/preferences";
+import { QuantityInput } from "../../../inputs/QuantityInput";
+import { written } from "../../../units/units";
+
+/** The wind by how far the aircraft leans while it holds still. */
+export function LeanDialog({
+  aircraft,
+  take,
+  onClose,
+}: {
+  aircraft: Plan["aircraft"];
+  take: (heightM: number, speedMs: number) => void;
+  onClose: () => void;
+}) {
+  const units = useUnits();
+  const [tilt, setTilt] = useState(8);
+  const [height, setHeight] = useState(30);
+  const { cine, normal, sport } = aircraft.speeds_ms;
+  const lean = useLean({
+    tilt_deg: tilt,
+    max_tilt_deg: aircraft.max_tilt_deg,
+    fastest_ms: Math.max(cine, normal, sport),
+  });
+  return (
+    <Dialog open onClose={onClose} fullWidth maxWidth="xs" aria-labelledby="lean-title">
+      <DialogTitle id="lean-title">How far does it lean?</DialogTitle>
+      <DialogContent>
+        <Typography color="text.secondary" sx={{ mb: 1 }}>
+          Let it hover for 30 s, hands off the sticks, and read the lean from the screen or against
+          the horizon.
+        </Typography>
+        <QuantityInput
+          label="Lean"
+          quantity="angle"
+          value={tilt}
+          min={0}
+          max={aircraft.max_tilt_deg}
+          onChange={setTilt}
+        />
+        <QuantityInput
+          label="Hover height"
+          quantity="length"
+          value={height}
+          min={2}
+          max={120}
+          onChange={setHeight}
+        />
+        {lean.error && <ProblemNote problem={lean.error as Problem} />}
+        <Typography aria-live="polite" sx={{ fontSize: "1.2rem", fontWeight: 750, mt: 1 }}>
+          {lean.data ? `${written(lean.data.speed_ms, "speed", units)} of wind` : "…"}
+        </Typography>
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={onClose}>Back</Button>
+        <Button
+          variant="contained"
+          disabled={!lean.data || lean.isPlaceholderData}
+          onClick={() => {
+            if (lean.data) take(height, lean.data.speed_ms);
+            onClose();
+          }}
+        >
+          Use this wind
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}

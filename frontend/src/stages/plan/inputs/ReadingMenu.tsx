@@ -1,0 +1,93 @@
+import AddIcon from "@mui/icons-material/Add";
+import Button from "@mui/material/Button";
+import Menu from "@mui/material/Menu";
+import MenuItem from "@mui/material/MenuItem";
+import { useState } from "react";
+import type { Plan } from "../../../api/client";
+import { LeanDialog } from "./LeanDialog";
+import { SightDialog } from "./SightDialog";
+
+export type Wind = Plan["weather"]["winds"][number];
+
+const HEIGHTS_M = [10, 30, 60, 80, 100, 120];
+const HAND_M = 2;
+
+function nextHeight(winds: Wind[]): number {
+  const top = Math.max(0, ...winds.filter((w) => w.source === "forecast").map((w) => w.height_m));
+  return HEIGHTS_M.find((h) => h > top) ?? Math.min(top + 20, 1000);
+}
+
+/** Wind from whatever the pilot has: forecast, hand meter, what is seen, the lean in a hover. */
+export function ReadingMenu({ plan, add }: { plan: Plan; add: (wind: Wind) => void }) {
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const [dialog, setDialog] = useState<"sight" | "lean" | null>(null);
+  const { winds } = plan.weather;
+  const last = winds.at(-1)!;
+  const close = () => setAnchor(null);
+  const reading = (height_m: number, speed_ms: number, method: Wind["method"]): Wind => ({
+    height_m,
+    speed_ms,
+    direction_deg: last.direction_deg,
+    gust_ms: null,
+    source: "measured",
+    method,
+  });
+  return (
+    <>
+      <Button
+        startIcon={<AddIcon />}
+        aria-haspopup="menu"
+        onClick={(e) => setAnchor(e.currentTarget)}
+      >
+        Add a wind
+      </Button>
+      <Menu open={anchor !== null} anchorEl={anchor} onClose={close}>
+        <MenuItem
+          onClick={() => {
+            add({ ...last, height_m: nextHeight(winds), source: "forecast", method: null });
+            close();
+          }}
+        >
+          Forecast at another height
+        </MenuItem>
+        <MenuItem
+          onClick={() => {
+            add(reading(HAND_M, Math.min(last.speed_ms, 3), "meter"));
+            close();
+          }}
+        >
+          Hand meter
+        </MenuItem>
+        <MenuItem
+          onClick={() => {
+            setDialog("sight");
+            close();
+          }}
+        >
+          By what you see
+        </MenuItem>
+        <MenuItem
+          onClick={() => {
+            setDialog("lean");
+            close();
+          }}
+        >
+          By its lean in a hover
+        </MenuItem>
+      </Menu>
+      {dialog === "sight" && (
+        <SightDialog
+          take={(ms) => add(reading(10, ms, "beaufort"))}
+          onClose={() => setDialog(null)}
+        />
+      )}
+      {dialog === "lean" && (
+        <LeanDialog
+          aircraft={plan.aircraft}
+          take={(height, ms) => add(reading(height, ms, "hover"))}
+          onClose={() => setDialog(null)}
+        />
+      )}
+    </>
+  );
+}
