@@ -10,6 +10,7 @@ import { Frame } from "./frame/Frame";
 import { NotHere } from "./frame/NotHere";
 import { PreferencesProvider } from "./frame/preferences";
 import { HelpPage } from "./help/HelpPage";
+import { MinimumsPage } from "./minimums/MinimumsPage";
 import { SessionsPage } from "./sessions/SessionsPage";
 import { ComparePage } from "./stages/plan/compare/ComparePage";
 import { PlanStage } from "./stages/plan/PlanStage";
@@ -38,6 +39,7 @@ const router = createBrowserRouter([
       { path: "sessions/:sessionId/plan", element: <PlanStage /> },
       { path: "sessions/:sessionId/compare", element: <ComparePage /> },
       { path: "sessions/:sessionId/decisions/:decisionId", element: <DecisionPage /> },
+      { path: "minimums", element: <MinimumsPage /> },
       { path: "help", element: <HelpPage /> },
       { path: "*", element: <NotHere /> },
     ],

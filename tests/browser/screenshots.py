@@ -61,6 +61,7 @@ SHOTS = [
     Shot("wind-by-sight", "/sessions/4/plan", phone=True, before=by_sight),
     Shot("decision-dialog", "/sessions/4/plan", before=decide),
     Shot("decision", "/sessions/8/decisions/1"),
+    Shot("minimums", "/minimums?session=7"),
     Shot("help", "/help"),
 ]
 

@@ -495,3 +495,38 @@ def test_comparing_on_a_phone(phone: Page) -> None:
     phone.goto("/sessions/2/compare")
     expect(phone.get_by_role("region", name="Out into the wind")).to_contain_text("Launch with care")
     assert phone.evaluate("document.documentElement.scrollWidth") <= 390
+
+
+def test_a_minimum_judges_the_list_anew_and_can_be_put_back(page: Page) -> None:
+    page.goto("/sessions")
+    expect(row(page, "Frozen bog in January")).to_contain_text("Stay down")
+    page.get_by_role("navigation", name="Lark").get_by_role("link", name="Minimums").click()
+    page.get_by_label("Verdicts shown for").click()
+    page.get_by_role("option", name="Frozen bog in January").click()
+    reserve = page.get_by_role("region", name="What charge do you want to be on the ground with?")
+    expect(reserve.get_by_role("button", name="30 %, the default: stay down")).to_have_attribute("aria-pressed", "true")
+    lower = reserve.get_by_role("button", name="20 %: launch with care")
+    lower.click()
+    expect(lower).to_have_attribute("aria-pressed", "true")
+    expect(page.get_by_text(", in force: land with 20 %")).to_be_visible()
+    page.get_by_role("navigation", name="Lark").get_by_role("link", name="Sessions").click()
+    expect(row(page, "Frozen bog in January")).to_contain_text("Launch with care")
+
+    page.go_back()
+    page.get_by_role("button", name="Put the last change back").click()
+    expect(page.get_by_text(", in force: land with 30 %")).to_be_visible()
+    page.get_by_label("First flights").click()
+    expect(page.get_by_text("land with 40 %, up to 90 m")).to_be_visible()
+    page.get_by_role("navigation", name="Lark").get_by_role("link", name="Sessions").click()
+    expect(row(page, "Bog at first light")).to_contain_text("Launch with care")
+
+
+def test_rules_are_named_with_their_authority_and_as_from_memory(phone: Page) -> None:
+    phone.goto("/minimums")
+    phone.get_by_label("Rules you fly under").click()
+    phone.get_by_role("option", name="Canada").click()
+    rules = phone.get_by_role("region", name="Rules")
+    expect(rules).to_contain_text("Transport Canada")
+    expect(rules).to_contain_text("from memory")
+    expect(phone.get_by_text("up to 120 m")).to_be_visible()
+    assert phone.evaluate("document.documentElement.scrollWidth") <= 390

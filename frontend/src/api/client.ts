@@ -15,6 +15,8 @@ export type DecisionSummary = Schemas["DecisionList"]["decisions"][number];
 export type Decision = Schemas["DecisionOut"];
 export type PilotsWord = Decision["word"];
 export type NewSession = Schemas["NewSession"];
+export type Minimums = Schemas["MinimumsOut"];
+export type PilotSettings = Minimums["settings"];
 export type CheckAbout = Schemas["CheckCatalogue"]["checks"][number];
 
 export interface Refusal {

@@ -7,7 +7,15 @@ import {
 } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Units } from "../units/units";
-import { client, Problem, take, type NewSession, type Plan, type PilotsWord } from "./client";
+import {
+  client,
+  Problem,
+  take,
+  type NewSession,
+  type Plan,
+  type PilotsWord,
+  type PilotSettings,
+} from "./client";
 
 export const sessionsKey = ["sessions"] as const;
 
@@ -94,6 +102,30 @@ export function useVariants(plans: Plan[], units: Units) {
           }),
         ),
     })),
+  });
+}
+
+const minimumsKey = ["minimums"] as const;
+
+export function useMinimums(session: number | undefined) {
+  return useQuery({
+    queryKey: [...minimumsKey, session ?? null],
+    queryFn: ({ signal }) =>
+      take(client.GET("/api/minimums", { params: { query: { session } }, signal })),
+    placeholderData: keepPreviousData,
+  });
+}
+
+export function useChangeMinimums(session: number | undefined) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (body: PilotSettings) =>
+      take(client.PUT("/api/minimums", { params: { query: { session } }, body })),
+    onSuccess: (minimums) => {
+      queries.setQueryData([...minimumsKey, session ?? null], minimums);
+      // Every session is judged anew under them.
+      void queries.invalidateQueries({ queryKey: sessionsKey });
+    },
   });
 }
 

@@ -153,6 +153,88 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/minimums": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Personal minimums, what each school would say, and the rule sets */
+        get: {
+            parameters: {
+                query?: {
+                    session?: number | null;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MinimumsOut"];
+                    };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        /** Put minimums in force from now on */
+        put: {
+            parameters: {
+                query?: {
+                    session?: number | null;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["PilotSettings"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MinimumsOut"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/schema/{which}": {
         parameters: {
             query?: never;
@@ -1683,6 +1765,214 @@ export interface components {
             /** Speed Ms */
             speed_ms: number;
         };
+        /** MinimumsOut */
+        MinimumsOut: {
+            /**
+             * History
+             * @description What was in force, the latest first.
+             */
+            history: components["schemas"]["MinimumsOut.DatedSettings"][];
+            /** @description The stricter of the pilot's own, the rules' and first flights'. */
+            in_force: components["schemas"]["MinimumsOut.MinimumsPart"];
+            /**
+             * Looked At
+             * @description Title of the session whose verdict is shown.
+             */
+            looked_at: string | null;
+            /** Questions */
+            questions: components["schemas"]["MinimumsOut.QuestionOut"][];
+            /** Rule Sets */
+            rule_sets: components["schemas"]["MinimumsOut.RuleSetOut"][];
+            settings: components["schemas"]["MinimumsOut.PilotSettings"];
+        };
+        /** DatedSettings */
+        "MinimumsOut.DatedSettings": {
+            /**
+             * Changed At
+             * @description Null for the defaults, which always were.
+             */
+            changed_at: string | null;
+            settings: components["schemas"]["MinimumsOut.PilotSettings"];
+        };
+        /**
+         * MinimumsPart
+         * @description Personal minimums; what is left out has its default.
+         */
+        "MinimumsOut.MinimumsPart": {
+            /**
+             * Accept Light Rain
+             * @default false
+             */
+            accept_light_rain: boolean;
+            /**
+             * Charge Spread Points
+             * @default 3
+             */
+            charge_spread_points: number;
+            /**
+             * Consumption Spread Pct
+             * @default 8
+             */
+            consumption_spread_pct: number;
+            /**
+             * Kp
+             * @default 5
+             */
+            kp: number;
+            /**
+             * Legal Height M
+             * @default 120
+             */
+            legal_height_m: number;
+            /**
+             * Link Margin Db
+             * @default 10
+             */
+            link_margin_db: number;
+            /**
+             * Measured Spread Pct
+             * @default 10
+             */
+            measured_spread_pct: number;
+            /**
+             * Min Takeoff Pct
+             * @default 95
+             */
+            min_takeoff_pct: number;
+            /**
+             * Reserve Pct
+             * @default 30
+             */
+            reserve_pct: number;
+            /**
+             * Return Speed Ms
+             * @default 3
+             */
+            return_speed_ms: number;
+            /**
+             * Rth Floor M
+             * @default 20
+             */
+            rth_floor_m: number;
+            /**
+             * Rth Margin M
+             * @default 10
+             */
+            rth_margin_m: number;
+            /**
+             * Satellites
+             * @default 11
+             */
+            satellites: number;
+            /**
+             * Water Distance M
+             * @default 200
+             */
+            water_distance_m: number;
+            /**
+             * Wind Fraction
+             * @default 0.5
+             */
+            wind_fraction: number;
+            /**
+             * Wind Spread Pct
+             * @default 20
+             */
+            wind_spread_pct: number;
+        };
+        /**
+         * PilotSettings
+         * @description What the pilot chose: own minimums, rule set, and whether these are first flights.
+         */
+        "MinimumsOut.PilotSettings": {
+            /**
+             * First Flights
+             * @default false
+             */
+            first_flights: boolean;
+            /**
+             * @default {
+             *       "accept_light_rain": false,
+             *       "charge_spread_points": 3,
+             *       "consumption_spread_pct": 8,
+             *       "kp": 5,
+             *       "legal_height_m": 120,
+             *       "link_margin_db": 10,
+             *       "measured_spread_pct": 10,
+             *       "min_takeoff_pct": 95,
+             *       "reserve_pct": 30,
+             *       "return_speed_ms": 3,
+             *       "rth_floor_m": 20,
+             *       "rth_margin_m": 10,
+             *       "satellites": 11,
+             *       "water_distance_m": 200,
+             *       "wind_fraction": 0.5,
+             *       "wind_spread_pct": 20
+             *     }
+             */
+            minimums: components["schemas"]["MinimumsOut.MinimumsPart"];
+            /**
+             * Rule Set
+             * @default general
+             */
+            rule_set: string;
+        };
+        /** QuestionOut */
+        "MinimumsOut.QuestionOut": {
+            /** Id */
+            id: string;
+            /** Question */
+            question: string;
+            /** Schools */
+            schools: components["schemas"]["MinimumsOut.SchoolOut"][];
+            /** Why */
+            why: string;
+        };
+        /** RuleSetOut */
+        "MinimumsOut.RuleSetOut": {
+            /** Airfield M */
+            airfield_m: number | null;
+            /** Authority */
+            authority: string;
+            /** Checked */
+            checked: string;
+            /** Height M */
+            height_m: number;
+            /** Id */
+            id: string;
+            /** Mass Steps G */
+            mass_steps_g: number[];
+            /** Name */
+            name: string;
+            /** Night */
+            night: string;
+            /** Notes */
+            notes: string[];
+            /** People M */
+            people_m: number | null;
+            /** Source */
+            source: string;
+        };
+        /**
+         * SchoolOut
+         * @description One answer to a question; the verdict is that of the session that is looked at.
+         */
+        "MinimumsOut.SchoolOut": {
+            /** Chosen */
+            chosen: boolean;
+            /** Name */
+            name: string;
+            /** Sets */
+            sets: {
+                [key: string]: number | boolean;
+            };
+            verdict: components["schemas"]["MinimumsOut.Verdict"] | null;
+        };
+        /**
+         * Verdict
+         * @enum {string}
+         */
+        "MinimumsOut.Verdict": "launch" | "care" | "stay" | "unknown";
         /**
          * NewDecision
          * @description The pilot's word on a session as it is saved.
@@ -1733,6 +2023,129 @@ export interface components {
             longitude: number;
             /** Name */
             name: string;
+        };
+        /**
+         * PilotSettings
+         * @description What the pilot chose: own minimums, rule set, and whether these are first flights.
+         */
+        PilotSettings: {
+            /**
+             * First Flights
+             * @default false
+             */
+            first_flights: boolean;
+            /**
+             * @default {
+             *       "accept_light_rain": false,
+             *       "charge_spread_points": 3,
+             *       "consumption_spread_pct": 8,
+             *       "kp": 5,
+             *       "legal_height_m": 120,
+             *       "link_margin_db": 10,
+             *       "measured_spread_pct": 10,
+             *       "min_takeoff_pct": 95,
+             *       "reserve_pct": 30,
+             *       "return_speed_ms": 3,
+             *       "rth_floor_m": 20,
+             *       "rth_margin_m": 10,
+             *       "satellites": 11,
+             *       "water_distance_m": 200,
+             *       "wind_fraction": 0.5,
+             *       "wind_spread_pct": 20
+             *     }
+             */
+            minimums: components["schemas"]["PilotSettings.MinimumsPart"];
+            /**
+             * Rule Set
+             * @default general
+             */
+            rule_set: string;
+        };
+        /**
+         * MinimumsPart
+         * @description Personal minimums; what is left out has its default.
+         */
+        "PilotSettings.MinimumsPart": {
+            /**
+             * Accept Light Rain
+             * @default false
+             */
+            accept_light_rain: boolean;
+            /**
+             * Charge Spread Points
+             * @default 3
+             */
+            charge_spread_points: number;
+            /**
+             * Consumption Spread Pct
+             * @default 8
+             */
+            consumption_spread_pct: number;
+            /**
+             * Kp
+             * @default 5
+             */
+            kp: number;
+            /**
+             * Legal Height M
+             * @default 120
+             */
+            legal_height_m: number;
+            /**
+             * Link Margin Db
+             * @default 10
+             */
+            link_margin_db: number;
+            /**
+             * Measured Spread Pct
+             * @default 10
+             */
+            measured_spread_pct: number;
+            /**
+             * Min Takeoff Pct
+             * @default 95
+             */
+            min_takeoff_pct: number;
+            /**
+             * Reserve Pct
+             * @default 30
+             */
+            reserve_pct: number;
+            /**
+             * Return Speed Ms
+             * @default 3
+             */
+            return_speed_ms: number;
+            /**
+             * Rth Floor M
+             * @default 20
+             */
+            rth_floor_m: number;
+            /**
+             * Rth Margin M
+             * @default 10
+             */
+            rth_margin_m: number;
+            /**
+             * Satellites
+             * @default 11
+             */
+            satellites: number;
+            /**
+             * Water Distance M
+             * @default 200
+             */
+            water_distance_m: number;
+            /**
+             * Wind Fraction
+             * @default 0.5
+             */
+            wind_fraction: number;
+            /**
+             * Wind Spread Pct
+             * @default 20
+             */
+            wind_spread_pct: number;
         };
         /**
          * Zealous Lark plan

@@ -97,6 +97,9 @@ export function Frame() {
           <Box component={NavLink} to="/sessions" end sx={linkStyle}>
             Sessions
           </Box>
+          <Box component={NavLink} to="/minimums" sx={linkStyle}>
+            Minimums
+          </Box>
           <Box component={NavLink} to="/help" sx={linkStyle}>
             Help, sources
           </Box>
@@ -116,6 +119,9 @@ export function Frame() {
           <Box sx={{ flex: 1 }} />
           <Box component={NavLink} to="/sessions" end sx={{ ...linkStyle, mx: 0 }}>
             Sessions
+          </Box>
+          <Box component={NavLink} to="/minimums" sx={{ ...linkStyle, mx: 0 }}>
+            Limits
           </Box>
           <Box component={NavLink} to="/help" sx={{ ...linkStyle, mx: 0 }}>
             Help

@@ -60,7 +60,7 @@ def record_decision(
             word=word,
             note=note,
             verdict=result.verdict,
-            plan=opened.session.plan,
+            plan=opened.plan.model_dump_json(),
             result=result.model_dump_json(by_alias=True),
             now=now,
         )

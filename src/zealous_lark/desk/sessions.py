@@ -1,4 +1,7 @@
-"""Sessions: list, begin, open, save, duplicate, delete and bring back."""
+"""Sessions: list, begin, open, save, duplicate, delete and bring back.
+
+Whatever minimums a plan came with, it is judged under the pilot's own.
+"""
 
 from __future__ import annotations
 
@@ -6,6 +9,7 @@ from dataclasses import dataclass
 from datetime import datetime
 
 from zealous_lark.core.units import METRIC, Units
+from zealous_lark.desk import minimums
 from zealous_lark.desk.errors import NotHereError
 from zealous_lark.desk.judging import judged
 from zealous_lark.plan import PlanDocument, ResultDocument
@@ -37,9 +41,9 @@ def _text(plan: PlanDocument) -> str:
     return plan.model_dump_json()
 
 
-def _opened(session: Session, units: Units, word: PilotsWord | None = None) -> Opened:
-    plan, result = judged(session.plan, units)
-    return Opened(session, plan, result, word)
+def _opened(db: Database, session: Session, units: Units) -> Opened:
+    plan, result = judged(session.plan, minimums.current(db), units)
+    return Opened(session, plan, result)
 
 
 def list_sessions(db: Database, units: Units = METRIC) -> list[Opened]:
@@ -47,7 +51,8 @@ def list_sessions(db: Database, units: Units = METRIC) -> list[Opened]:
     with db.transaction() as s:
         words = decisions.latest_words(s)
         found = sessions.every(s)
-    return [_opened(session, units, words.get(session.id)) for session in found]
+    settings = minimums.current(db)
+    return [Opened(session, *judged(session.plan, settings, units), words.get(session.id)) for session in found]
 
 
 def open_session(db: Database, session_id: int, units: Units = METRIC) -> Opened:
@@ -56,13 +61,14 @@ def open_session(db: Database, session_id: int, units: Units = METRIC) -> Opened
         found = sessions.find(s, session_id)
     if found is None:
         raise NotHereError(f"there is no session {session_id}; it may have been deleted")
-    return _opened(found, units)
+    return _opened(db, found, units)
 
 
 def add_session(db: Database, plan: PlanDocument, now: datetime, units: Units = METRIC) -> Opened:
     """A new session from a plan."""
     with db.transaction() as s:
-        return _opened(sessions.add(s, _headline(plan), _text(plan), now), units)
+        added = sessions.add(s, _headline(plan), _text(plan), now)
+    return _opened(db, added, units)
 
 
 def begin_session(
@@ -92,7 +98,7 @@ def save_session(
         saved = sessions.save(s, session_id, _headline(plan), _text(plan), revision, now)
     if saved is None:
         raise NotHereError(f"there is no session {session_id}; it may have been deleted")
-    return _opened(saved, units)
+    return _opened(db, saved, units)
 
 
 def duplicate_session(db: Database, session_id: int, now: datetime, units: Units = METRIC) -> Opened:

@@ -1,4 +1,4 @@
-"""Sessions and launch decisions in SQLite."""
+"""Sessions, launch decisions and personal minimums in SQLite."""
 
 from zealous_lark.store.database import Database, data_folder
 from zealous_lark.store.decisions import Decision, PilotsWord

@@ -75,6 +75,16 @@ class DecisionRow(Base):
     result: Mapped[str] = mapped_column(Text)
 
 
+class MinimumsRow(Base):
+    """Personal minimums as they stood from a day on; the latest row is in force."""
+
+    __tablename__ = "minimums"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    changed_at: Mapped[datetime]
+    settings: Mapped[str] = mapped_column(Text)
+
+
 class FactRow(Base):
     """Things the application remembers about itself."""
 

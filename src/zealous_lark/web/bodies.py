@@ -9,8 +9,9 @@ from pydantic import AwareDatetime, BaseModel, ConfigDict, Field
 from zealous_lark.core.checks import Status
 from zealous_lark.core.units import LengthUnit, SpeedUnit, TemperatureUnit
 from zealous_lark.core.verdict import Verdict
+from zealous_lark.desk.minimums import PilotSettings
 from zealous_lark.plan import PlanDocument, ResultDocument
-from zealous_lark.plan.document import Name
+from zealous_lark.plan.document import MinimumsPart, Name
 from zealous_lark.store import PilotsWord
 
 
@@ -157,6 +158,56 @@ class LeanQuery(BaseModel):
 
 class LeanOut(Out):
     speed_ms: float
+
+
+class MinimumsQuery(BaseModel):
+    """The session whose verdict is shown under each school; the next one ahead when left out."""
+
+    session: int | None = None
+
+
+class SchoolOut(Out):
+    """One answer to a question; the verdict is that of the session that is looked at."""
+
+    name: str
+    sets: dict[str, float | bool]
+    chosen: bool
+    verdict: Verdict | None
+
+
+class QuestionOut(Out):
+    id: str
+    question: str
+    why: str
+    schools: list[SchoolOut]
+
+
+class RuleSetOut(Out):
+    id: str
+    name: str
+    authority: str
+    checked: str
+    source: str
+    height_m: float
+    mass_steps_g: list[float]
+    people_m: float | None
+    airfield_m: float | None
+    night: str
+    notes: list[str]
+
+
+class DatedSettings(Out):
+    changed_at: AwareDatetime | None = Field(description="Null for the defaults, which always were.")
+    settings: PilotSettings
+
+
+class MinimumsOut(Out):
+    settings: PilotSettings
+    in_force: MinimumsPart = Field(description="The stricter of the pilot's own, the rules' and first flights'.")
+    looked_at: str | None = Field(description="Title of the session whose verdict is shown.")
+    questions: list[QuestionOut]
+    rule_sets: list[RuleSetOut]
+    history: list[DatedSettings] = Field(description="What was in force, the latest first.")
 
 
 class RefusalOut(Out):

@@ -12,12 +12,14 @@ from flask import Response, current_app, jsonify
 
 from zealous_lark.core.air import hover_wind_ms
 from zealous_lark.core.checks import all_checks
+from zealous_lark.core.practice import QUESTIONS
 from zealous_lark.core.units import Units
 from zealous_lark.core.weather import BEAUFORT
-from zealous_lark.desk import decisions, sessions
+from zealous_lark.desk import decisions, minimums, sessions
 from zealous_lark.desk.errors import NotAllowedError
 from zealous_lark.desk.starters import open_field_plan
 from zealous_lark.plan import PlanDocument, ResultDocument, judge_plan, schema
+from zealous_lark.rulesets import rule_sets
 from zealous_lark.store import Database
 from zealous_lark.web import bodies as b
 from zealous_lark.web.wire import body, problem, query, units
@@ -121,6 +123,69 @@ def checks() -> Response:
             ]
         )
     )
+
+
+def _looked_at(number: int | None) -> PlanDocument | None:
+    """The plan whose verdict is shown under each school."""
+    if number is not None:
+        return sessions.open_session(_db(), number).plan
+    every = sessions.list_sessions(_db())
+    ahead = [o.plan for o in every if o.plan.takeoff_at >= _now()]
+    return next(iter([*ahead, *(o.plan for o in every)]), None)
+
+
+def _minimums(number: int | None) -> Response:
+    history = minimums.minimums_history(_db())
+    settings = history[0].settings
+    plan = _looked_at(number)
+    verdicts = {} if plan is None else minimums.verdict_under_each(plan, settings)
+    questions = [
+        b.QuestionOut(
+            id=q.id,
+            question=q.question,
+            why=q.why,
+            schools=[
+                b.SchoolOut(
+                    name=school.name,
+                    sets=dict(school.sets),
+                    chosen=all(getattr(settings.minimums, key) == value for key, value in school.sets),
+                    verdict=verdicts[q.id][i] if q.id in verdicts else None,
+                )
+                for i, school in enumerate(q.schools)
+            ],
+        )
+        for q in QUESTIONS
+    ]
+    return _json(
+        b.MinimumsOut(
+            settings=settings,
+            in_force=minimums.in_force(settings),
+            looked_at=None if plan is None else plan.title,
+            questions=questions,
+            rule_sets=[b.RuleSetOut.model_validate(asdict(r)) for r in rule_sets().values()],
+            history=[b.DatedSettings(changed_at=h.changed_at, settings=h.settings) for h in history],
+        )
+    )
+
+
+@api.get("/minimums")
+@api.output(b.MinimumsOut)
+@api.doc(summary="Personal minimums, what each school would say, and the rule sets", responses={404: "Not here"})
+@query(api, b.MinimumsQuery)
+def open_minimums(asked: b.MinimumsQuery) -> Response:
+    """The pilot's minimums."""
+    return _minimums(asked.session)
+
+
+@api.put("/minimums")
+@api.output(b.MinimumsOut)
+@api.doc(summary="Put minimums in force from now on", responses={422: "Refused"})
+@query(api, b.MinimumsQuery)
+@body(api, minimums.PilotSettings)
+def change_minimums(document: minimums.PilotSettings, asked: b.MinimumsQuery) -> Response:
+    """Change the pilot's minimums; what was in force before is kept with its date."""
+    minimums.change(_db(), document, _now())
+    return _minimums(asked.session)
 
 
 @api.get("/wind/beaufort")

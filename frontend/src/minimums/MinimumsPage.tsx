@@ -1,0 +1,227 @@
+import Alert from "@mui/material/Alert";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import FormControlLabel from "@mui/material/FormControlLabel";
+import MenuItem from "@mui/material/MenuItem";
+import Paper from "@mui/material/Paper";
+import Switch from "@mui/material/Switch";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useEffect } from "react";
+import { useSearchParams } from "react-router";
+import type { Minimums, PilotSettings, Problem } from "../api/client";
+import { useChangeMinimums, useMinimums, useSessions } from "../api/queries";
+import { VERDICT_WORDS, VerdictMark } from "../frame/marks";
+import { ProblemNote, Waiting } from "../frame/notes";
+import { useUnits } from "../frame/preferences";
+import { moment } from "../frame/time";
+import { written } from "../units/units";
+
+type Question = Minimums["questions"][number];
+
+/** Limits that pilots set for themselves: the schools, why, and what each would say of a session. */
+export function MinimumsPage() {
+  const [params, setParams] = useSearchParams();
+  const session = params.has("session") ? Number(params.get("session")) : undefined;
+  const units = useUnits();
+  const minimums = useMinimums(session);
+  const sessions = useSessions(units);
+  const change = useChangeMinimums(session);
+
+  useEffect(() => {
+    document.title = "Minimums · Lark";
+  }, []);
+
+  if (minimums.isPending) return <Waiting what="your minimums" />;
+  if (minimums.error)
+    return (
+      <ProblemNote
+        problem={minimums.error as Problem}
+        again={() => void minimums.refetch()}
+        back={{ to: "/minimums", words: "Without that session" }}
+      />
+    );
+  const { settings, history, in_force: inForce } = minimums.data;
+  const put = (next: PilotSettings) => change.mutate(next);
+  const rules = minimums.data.rule_sets.find((r) => r.id === settings.rule_set);
+  const before = history[1];
+
+  return (
+    <Box sx={{ p: { xs: 1.5, md: 2.5 }, maxWidth: 1000 }}>
+      <Typography variant="h1">Personal minimums</Typography>
+      <Typography color="text.secondary" sx={{ mb: 1.5 }}>
+        Limits you set for yourself, stricter than the law: changed here on the ground, never in the
+        air. Every session is judged under them; a decision keeps those it was made under.
+      </Typography>
+      {change.error && <ProblemNote problem={change.error as Problem} />}
+
+      <Paper variant="outlined" sx={{ borderRadius: "14px", p: 2, mb: 1.5 }}>
+        <FormControlLabel
+          control={
+            <Switch
+              checked={settings.first_flights}
+              onChange={(e) => put({ ...settings, first_flights: e.target.checked })}
+            />
+          }
+          label="First flights: everything stricter, whatever else is chosen"
+        />
+        <Typography variant="body2" color="text.secondary">
+          In force: {Math.round(inForce.wind_fraction * 100)} % of the rated wind, land with{" "}
+          {inForce.reserve_pct} %, up to {written(inForce.legal_height_m, "length", units)},{" "}
+          {inForce.satellites} satellites, {written(inForce.water_distance_m, "length", units)} over
+          water.
+        </Typography>
+        {before && (
+          <Button size="small" onClick={() => put(before.settings)}>
+            Put the last change back
+          </Button>
+        )}
+      </Paper>
+
+      <Paper
+        component="section"
+        aria-label="Rules"
+        variant="outlined"
+        sx={{ borderRadius: "14px", p: 2, mb: 1.5 }}
+      >
+        <TextField
+          select
+          fullWidth
+          label="Rules you fly under"
+          value={settings.rule_set}
+          onChange={(e) => put({ ...settings, rule_set: e.target.value })}
+        >
+          {minimums.data.rule_sets.map((r) => (
+            <MenuItem key={r.id} value={r.id}>
+              {r.name}
+            </MenuItem>
+          ))}
+        </TextField>
+        {rules && (
+          <>
+            <Typography sx={{ mt: 1 }}>
+              Up to {written(rules.height_m, "length", units)} above the ground. Other rules from{" "}
+              {rules.mass_steps_g.map((g) => `${g} g`).join(", ")}.
+              {rules.people_m !== null &&
+                ` ${written(rules.people_m, "length", units)} from uninvolved people.`}
+              {rules.airfield_m !== null &&
+                ` ${written(rules.airfield_m, "length", units)} from airfields.`}{" "}
+              {rules.night}
+            </Typography>
+            <Box component="ul" sx={{ my: 0.5, pl: 2.5 }}>
+              {rules.notes.map((note) => (
+                <li key={note}>{note}</li>
+              ))}
+            </Box>
+            <Alert severity="warning" icon={false}>
+              {rules.source} That is {rules.authority}. Noted on {rules.checked}. Of these, Lark
+              reckons with the height.
+            </Alert>
+          </>
+        )}
+      </Paper>
+
+      <Box sx={{ display: "flex", alignItems: "center", gap: 2, flexWrap: "wrap", mt: 2, mb: 1 }}>
+        <Typography variant="h2" sx={{ flex: 1, minWidth: 200 }}>
+          Where pilots disagree
+        </Typography>
+        <TextField
+          select
+          size="small"
+          label="Verdicts shown for"
+          value={
+            session ?? sessions.data?.find((s) => s.title === minimums.data.looked_at)?.id ?? ""
+          }
+          onChange={(e) => setParams({ session: e.target.value }, { replace: true })}
+          sx={{ minWidth: 260 }}
+        >
+          {(sessions.data ?? []).map((s) => (
+            <MenuItem key={s.id} value={s.id}>
+              {s.title}
+            </MenuItem>
+          ))}
+        </TextField>
+      </Box>
+      {minimums.data.questions.map((q) => (
+        <QuestionCard
+          key={q.id}
+          question={q}
+          choose={(sets) => put({ ...settings, minimums: { ...settings.minimums, ...sets } })}
+        />
+      ))}
+
+      <Typography variant="h2" sx={{ mt: 2 }}>
+        What was in force
+      </Typography>
+      <Box component="ul" sx={{ pl: 2.5 }}>
+        {history.map((h, i) => (
+          <li key={h.changed_at ?? "defaults"}>
+            {h.changed_at ? `Since ${moment(h.changed_at)}` : "The defaults"}
+            {i === 0 ? ", in force" : ""}: land with {h.settings.minimums.reserve_pct} %,{" "}
+            {Math.round(h.settings.minimums.wind_fraction * 100)} % of the rated wind,{" "}
+            {h.settings.minimums.satellites} satellites
+            {h.settings.first_flights ? ", first flights" : ""}
+          </li>
+        ))}
+      </Box>
+    </Box>
+  );
+}
+
+function QuestionCard({
+  question,
+  choose,
+}: {
+  question: Question;
+  choose: (sets: Question["schools"][number]["sets"]) => void;
+}) {
+  return (
+    <Paper
+      component="section"
+      aria-label={question.question}
+      variant="outlined"
+      sx={{ borderRadius: "14px", p: 1.5, mb: 1 }}
+    >
+      <Typography sx={{ fontWeight: 750 }}>{question.question}</Typography>
+      <Typography variant="body2" color="text.secondary">
+        {question.why}
+      </Typography>
+      <Box role="group" sx={{ display: "flex", gap: 1, flexWrap: "wrap", mt: 1 }}>
+        {question.schools.map((school, i) => (
+          <Button
+            key={school.name}
+            variant={school.chosen ? "contained" : "outlined"}
+            aria-pressed={school.chosen}
+            onClick={() => choose(school.sets)}
+            aria-label={
+              school.name +
+              (i === 0 ? ", the default" : "") +
+              (school.verdict ? `: ${VERDICT_WORDS[school.verdict].toLowerCase()}` : "")
+            }
+            sx={{ minHeight: 56, gap: 1, px: 2 }}
+          >
+            {school.verdict && (
+              <Box
+                sx={{
+                  bgcolor: "background.paper",
+                  borderRadius: "6px",
+                  p: "3px",
+                  lineHeight: 0,
+                }}
+              >
+                <VerdictMark verdict={school.verdict} size={22} />
+              </Box>
+            )}
+            <span>
+              {school.name}
+              <Typography component="span" sx={{ display: "block", fontSize: ".75rem" }}>
+                {school.verdict ? VERDICT_WORDS[school.verdict] : ""}
+                {i === 0 ? " · default" : ""}
+              </Typography>
+            </span>
+          </Button>
+        ))}
+      </Box>
+    </Paper>
+  );
+}

@@ -1,0 +1,83 @@
+"""Where pilots disagree: questions with a default, other schools, and why.
+
+All of it is common practice, with no published source. Only questions that change a
+number of the judgement stand here.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Any
+
+from zealous_lark.core.minimums import Minimums
+
+
+@dataclass(frozen=True, slots=True)
+class School:
+    """One answer: what it is called, and the minimums it sets."""
+
+    name: str
+    sets: tuple[tuple[str, Any], ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Question:
+    """A question with its schools, the default first, and why it matters."""
+
+    id: str
+    question: str
+    why: str
+    schools: tuple[School, ...]
+
+
+def _one(key: str, *answers: tuple[str, Any]) -> tuple[School, ...]:
+    return tuple(School(name, ((key, value),)) for name, value in answers)
+
+
+QUESTIONS: tuple[Question, ...] = (
+    Question("wind_share", "How much of the rated wind do you use?",
+             "Gusts and the wind higher up come on top, and the footage shakes long before the limit.",
+             _one("wind_fraction", ("Half", 0.5), ("Two thirds", 2 / 3), ("All of it", 1.0))),
+    Question("reserve", "What charge do you want to be on the ground with?",
+             "Around 15 % many aircraft land where they are. Over water 10 points are always added.",
+             _one("reserve_pct", ("30 %", 30.0), ("20 %", 20.0), ("40 %", 40.0))),
+    Question("takeoff_charge", "What charge do you lift off with?",
+             "The percentage of a part-used pack is an estimate and can fall at once.",
+             _one("min_takeoff_pct", ("95 %", 95.0), ("90 %", 90.0), ("98 %", 98.0))),
+    Question("clearance", "How far above the highest obstacle do you return?",
+             "Nothing looks upward on the way home, and heights read are a few metres off.",
+             _one("rth_margin_m", ("10 m", 10.0), ("5 m", 5.0), ("20 m", 20.0))),
+    Question("satellites", "How many satellites do you lift off with?",
+             "With six or fewer it does not hold its position.",
+             _one("satellites", ("11", 11), ("7, the older school", 7), ("15", 15))),
+    Question("rain", "Light rain or snow?",
+             "Water gets into motors and sensors, and snow fools the sensors that look down.",
+             _one("accept_light_rain", ("Stay down", False), ("A few minutes, then dry it", True))),
+    Question("water", "How far out over water?",
+             "A forced landing over water is a loss.",
+             _one("water_distance_m", ("200 m", 200.0), ("100 m", 100.0), ("400 m", 400.0))),
+    Question("headway", "How fast over the ground must it come home?",
+             "What is left when a gust takes its share is what brings it home.",
+             _one("return_speed_ms", ("3 m/s", 3.0), ("2 m/s", 2.0), ("5 m/s", 5.0))),
+    Question("signal", "How much signal do you keep?",
+             "The picture freezes first, control goes later.",
+             _one("link_margin_db", ("10 dB", 10.0), ("6 dB", 6.0), ("15 dB", 15.0))),
+)  # fmt: skip
+
+FIRST_FLIGHTS_HEIGHT_M = 90.0
+"""Ceiling for first flights [m]; common practice."""
+
+
+def for_first_flights(minimums: Minimums) -> Minimums:
+    """The stricter of a pilot's minimums and those for first flights; never looser."""
+    return replace(
+        minimums,
+        wind_fraction=min(minimums.wind_fraction, 1 / 3),
+        reserve_pct=max(minimums.reserve_pct, 40.0),
+        legal_height_m=min(minimums.legal_height_m, FIRST_FLIGHTS_HEIGHT_M),
+        min_takeoff_pct=max(minimums.min_takeoff_pct, 95.0),
+        satellites=max(minimums.satellites, 13),
+        water_distance_m=min(minimums.water_distance_m, 50.0),
+        return_speed_ms=max(minimums.return_speed_ms, 4.0),
+        accept_light_rain=False,
+    )

@@ -1,0 +1,87 @@
+"""The pilot's own minimums: what is in force, changing it, and what each school would say."""
+
+from __future__ import annotations
+
+from dataclasses import asdict, dataclass
+from datetime import datetime
+from functools import cache
+
+from pydantic import BaseModel, ConfigDict
+
+from zealous_lark.core.minimums import Minimums
+from zealous_lark.core.practice import QUESTIONS, for_first_flights
+from zealous_lark.core.verdict import Verdict
+from zealous_lark.desk.errors import NotAllowedError
+from zealous_lark.plan import PlanDocument, judge_plan
+from zealous_lark.plan.document import MinimumsPart
+from zealous_lark.rulesets import GENERAL, rule_sets
+from zealous_lark.store import Database, minimums
+
+
+class PilotSettings(BaseModel):
+    """What the pilot chose: own minimums, rule set, and whether these are first flights."""
+
+    model_config = ConfigDict(extra="forbid", strict=True, allow_inf_nan=False)
+
+    minimums: MinimumsPart = MinimumsPart()
+    rule_set: str = GENERAL
+    first_flights: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Dated:
+    """Settings and since when they are in force; None for the defaults, which always were."""
+
+    settings: PilotSettings
+    changed_at: datetime | None
+
+
+@cache
+def _read(text: str) -> PilotSettings:
+    return PilotSettings.model_validate_json(text)
+
+
+def minimums_history(db: Database) -> list[Dated]:
+    """What was in force, the latest first; the defaults come last."""
+    with db.transaction() as s:
+        rows = minimums.history(s)
+    return [*(Dated(_read(row.settings), row.changed_at) for row in rows), Dated(PilotSettings(), None)]
+
+
+def current(db: Database) -> PilotSettings:
+    """The settings in force."""
+    return minimums_history(db)[0].settings
+
+
+def change(db: Database, settings: PilotSettings, now: datetime) -> None:
+    """Put settings in force from now on. Raises NotAllowedError for an unknown rule set."""
+    if settings.rule_set not in rule_sets():
+        raise NotAllowedError("rule_set", settings.rule_set, ", ".join(rule_sets()))
+    with db.transaction() as s:
+        minimums.add(s, settings.model_dump_json(), now)
+
+
+def in_force(settings: PilotSettings) -> MinimumsPart:
+    """The minimums that a judgement uses: the stricter of the pilot's, the rules' and first flights'."""
+    own = Minimums(**settings.minimums.model_dump())
+    values = asdict(for_first_flights(own) if settings.first_flights else own)
+    values["legal_height_m"] = min(values["legal_height_m"], rule_sets()[settings.rule_set].height_m)
+    return MinimumsPart(**values)
+
+
+def with_minimums(plan: PlanDocument, settings: PilotSettings) -> PlanDocument:
+    """A plan under the pilot's minimums."""
+    return plan.model_copy(update={"minimums": in_force(settings)})
+
+
+def verdict_under_each(plan: PlanDocument, settings: PilotSettings) -> dict[str, list[Verdict]]:
+    """For each question, the plan's verdict under each of its schools, all else as set."""
+    found: dict[str, list[Verdict]] = {}
+    for question in QUESTIONS:
+        found[question.id] = []
+        for school in question.schools:
+            other = settings.minimums.model_copy(update=dict(school.sets))
+            tried = settings.model_copy(update={"minimums": other})
+            result = judge_plan(with_minimums(plan, tried), with_levers=False)
+            found[question.id].append(result.verdict)
+    return found
