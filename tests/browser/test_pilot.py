@@ -530,3 +530,44 @@ def test_rules_are_named_with_their_authority_and_as_from_memory(phone: Page) ->
     expect(rules).to_contain_text("from memory")
     expect(phone.get_by_text("up to 120 m")).to_be_visible()
     assert phone.evaluate("document.documentElement.scrollWidth") <= 390
+
+
+def test_aircraft_and_pack_change_the_way_home(page: Page) -> None:
+    """A cold, tired pack lands with less; a title is changed where it stands."""
+    open_session(page, "Bog at first light")
+    landing = page.get_by_role("button", name=re.compile("^Charge on landing"))
+    expect(landing).to_have_accessible_name(re.compile("74, wants 30 %"))
+    page.get_by_role("button", name=re.compile("^Aircraft and pack")).click()
+    type_in(page, "Pack temperature", "-5")
+    type_in(page, "Health", "70")
+    expect(landing).to_have_accessible_name(re.compile(r"[56]\d, wants 30 %"))
+    expect(verdict(page)).to_contain_text("Launch with care")
+    expect(verdict(page)).to_contain_text("Cold and heat:")
+    field(page, "Title").fill("Bog, cold pack")
+    field(page, "Title").press("Enter")
+    saved(page)
+    page.reload()
+    expect(field(page, "Title")).to_have_value("Bog, cold pack")
+
+
+def test_the_place_decides_what_is_checked(page: Page) -> None:
+    open_session(page, "Bog at first light")
+    page.get_by_role("button", name=re.compile("^The place")).click()
+    page.get_by_label("Over water", exact=True).click()
+    expect(page.get_by_text("land with 40 %", exact=True)).to_be_visible()
+    expect(page.get_by_role("button", name=re.compile("^Out over water"))).to_be_visible()
+    page.get_by_label("Over water", exact=True).click()
+    page.get_by_label("Indoors").click()
+    expect(page.get_by_role("button", name=re.compile("^Steady wind"))).to_have_count(0)
+    expect(verdict(page)).to_contain_text("When the link is lost:")
+
+
+def test_after_dark_stays_down_and_says_how_long_to_wait(page: Page) -> None:
+    open_session(page, "Bog at first light")
+    page.get_by_label(re.compile("^Lift-off")).fill("2030-09-27T05:00")
+    expect(verdict(page)).to_contain_text("outside civil twilight")
+    page.get_by_role("button", name=re.compile("^Daylight, stay down")).click()
+    page.get_by_role("button", name="Try: Wait until 07:15.").click()
+    expect(verdict(page)).to_contain_text("Launch")
+    page.get_by_role("button", name="Take it").click()
+    expect(page.get_by_label(re.compile("^Lift-off"))).to_have_value("2030-09-27T07:15")
