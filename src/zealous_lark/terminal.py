@@ -42,6 +42,7 @@ def quantity(value: float | None, unit: str, units: Units) -> str:
         "m": units.length,
         "%": percent,
         "dB": decibels,
+        "°C": units.temperature,
         "°": lambda v: f"{v:.0f}°",
     }.get(unit)
     return write(value) if write else f"{value:g} {unit}"
@@ -76,8 +77,8 @@ def print_result(plan: PlanDocument, result: ResultDocument, units: Units) -> No
             c.label,
             Text(word, style),
             _rail(c),
-            quantity(c.value, c.unit, units),
-            quantity(c.limit, c.unit, units),
+            c.shown or quantity(c.value, c.unit, units),
+            "" if c.shown else quantity(c.limit, c.unit, units),
             c.sentence,
         )
     console.print(table)

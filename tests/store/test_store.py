@@ -234,3 +234,34 @@ def test_a_killed_process_loses_no_saved_change(tmp_path: Path) -> None:
     (kept,) = sessions.list_sessions(again)
     assert (kept.plan.title, kept.session.headline.title, kept.session.revision) == ("Change 20", "Change 20", 21)
     again.close()
+
+
+def test_a_database_of_the_first_version_is_brought_up_to_date(tmp_path: Path, plan_text: str) -> None:
+    """What a pilot saved before an update is there after it."""
+    from alembic import command
+    from alembic.config import Config
+
+    import zealous_lark.store
+
+    old = Database(tmp_path)
+    config = Config()
+    config.set_main_option("script_location", str(Path(zealous_lark.store.__file__).parent / "migrations"))
+    with old.engine.begin() as connection:
+        config.attributes["connection"] = connection
+        command.upgrade(config, "0001")
+    with old.transaction() as s:
+        s.execute(
+            text(
+                "INSERT INTO sessions (title, place, aircraft, pack, takeoff_at, plan, revision, created_at,"
+                " changed_at)"
+                " VALUES ('Kept', '', 'Dunlin', '', '2026-09-27 04:40:00', :plan, 3, '2026-09-01', '2026-09-02')"
+            ),
+            {"plan": plan_text},
+        )
+    old.close()
+    new = Database(tmp_path)
+    new.migrate()
+    (kept,) = sessions.list_sessions(new)
+    assert (kept.session.headline.title, kept.session.revision) == ("Kept", 3)
+    assert kept.result.verdict == "care"
+    new.close()
