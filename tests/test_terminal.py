@@ -64,7 +64,7 @@ def test_the_whole_table_is_in_one_set_of_units(plan_dict: dict[str, Any], capsy
         (5.35, "m/s", "5.4 m/s"),
         (91.2, "°", "91°"),
         (30, "%", "30 %"),
-        (-7.2, "°C", "−7.2 °C"),
+        (-7.2, "°C", "−7 °C"),
     ],
 )
 def test_quantities(value: float | None, unit: str, text: str) -> None:

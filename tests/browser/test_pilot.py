@@ -73,6 +73,7 @@ def test_from_the_list_to_a_decision_that_outlives_the_server(page: Page, server
 
     page.get_by_role("button", name="Record a decision").click()
     dialog = page.get_by_role("dialog")
+    expect(dialog.get_by_text("Has the aircraft confirmed the home point, here?")).to_be_visible()
     dialog.get_by_role("button", name="Wait").click()
     dialog.get_by_label("Note").fill("Gusts over the pines, again at nine.")
     dialog.get_by_role("button", name="Keep this decision").click()

@@ -123,3 +123,21 @@ def test_the_settings_are_kept_as_json(client: FlaskClient, database: Database) 
 
     client.put("/api/minimums", json={"first_flights": True})
     assert json.loads(current(database).model_dump_json())["first_flights"] is True
+
+
+@pytest.mark.parametrize(
+    ("rules", "mass", "status"),
+    [
+        ("general", 898, "pass"),
+        ("european-open", 898, "care"),
+        ("european-open", 720, "pass"),
+        ("united-kingdom", 98, "care"),
+    ],
+)
+def test_the_mass_steps_are_those_of_the_rules(
+    client: FlaskClient, plan_dict: dict[str, Any], rules: str, mass: float, status: str
+) -> None:
+    client.put("/api/minimums", json={"rule_set": rules})
+    plan_dict["aircraft"]["mass_g"] = mass
+    made = client.post("/api/sessions/import", json=plan_dict).json
+    assert next(c for c in made["result"]["checks"] if c["id"] == "rules.mass")["status"] == status

@@ -1287,6 +1287,14 @@ export interface components {
              */
             link_margin_db: number;
             /**
+             * Mass Steps G
+             * @description Masses from which other rules apply.
+             * @default [
+             *       250
+             *     ]
+             */
+            mass_steps_g: number[];
+            /**
              * Measured Spread Pct
              * @default 10
              */
@@ -1403,6 +1411,9 @@ export interface components {
              *       "kp": 5,
              *       "legal_height_m": 120,
              *       "link_margin_db": 10,
+             *       "mass_steps_g": [
+             *         250
+             *       ],
              *       "measured_spread_pct": 10,
              *       "min_takeoff_pct": 95,
              *       "reserve_pct": 30,
@@ -1830,6 +1841,14 @@ export interface components {
              */
             link_margin_db: number;
             /**
+             * Mass Steps G
+             * @description Masses from which other rules apply.
+             * @default [
+             *       250
+             *     ]
+             */
+            mass_steps_g: number[];
+            /**
              * Measured Spread Pct
              * @default 10
              */
@@ -1898,6 +1917,9 @@ export interface components {
              *       "kp": 5,
              *       "legal_height_m": 120,
              *       "link_margin_db": 10,
+             *       "mass_steps_g": [
+             *         250
+             *       ],
              *       "measured_spread_pct": 10,
              *       "min_takeoff_pct": 95,
              *       "reserve_pct": 30,
@@ -2042,6 +2064,9 @@ export interface components {
              *       "kp": 5,
              *       "legal_height_m": 120,
              *       "link_margin_db": 10,
+             *       "mass_steps_g": [
+             *         250
+             *       ],
              *       "measured_spread_pct": 10,
              *       "min_takeoff_pct": 95,
              *       "reserve_pct": 30,
@@ -2096,6 +2121,14 @@ export interface components {
              * @default 10
              */
             link_margin_db: number;
+            /**
+             * Mass Steps G
+             * @description Masses from which other rules apply.
+             * @default [
+             *       250
+             *     ]
+             */
+            mass_steps_g: number[];
             /**
              * Measured Spread Pct
              * @default 10
@@ -2167,6 +2200,9 @@ export interface components {
              *       "kp": 5,
              *       "legal_height_m": 120,
              *       "link_margin_db": 10,
+             *       "mass_steps_g": [
+             *         250
+             *       ],
              *       "measured_spread_pct": 10,
              *       "min_takeoff_pct": 95,
              *       "reserve_pct": 30,
@@ -2332,6 +2368,14 @@ export interface components {
              * @default 10
              */
             link_margin_db: number;
+            /**
+             * Mass Steps G
+             * @description Masses from which other rules apply.
+             * @default [
+             *       250
+             *     ]
+             */
+            mass_steps_g: number[];
             /**
              * Measured Spread Pct
              * @default 10
@@ -3019,6 +3063,14 @@ export interface components {
              */
             link_margin_db: number;
             /**
+             * Mass Steps G
+             * @description Masses from which other rules apply.
+             * @default [
+             *       250
+             *     ]
+             */
+            mass_steps_g: number[];
+            /**
              * Measured Spread Pct
              * @default 10
              */
@@ -3130,6 +3182,9 @@ export interface components {
              *       "kp": 5,
              *       "legal_height_m": 120,
              *       "link_margin_db": 10,
+             *       "mass_steps_g": [
+             *         250
+             *       ],
              *       "measured_spread_pct": 10,
              *       "min_takeoff_pct": 95,
              *       "reserve_pct": 30,
@@ -3669,6 +3724,14 @@ export interface components {
              */
             link_margin_db: number;
             /**
+             * Mass Steps G
+             * @description Masses from which other rules apply.
+             * @default [
+             *       250
+             *     ]
+             */
+            mass_steps_g: number[];
+            /**
              * Measured Spread Pct
              * @default 10
              */
@@ -3780,6 +3843,9 @@ export interface components {
              *       "kp": 5,
              *       "legal_height_m": 120,
              *       "link_margin_db": 10,
+             *       "mass_steps_g": [
+             *         250
+             *       ],
              *       "measured_spread_pct": 10,
              *       "min_takeoff_pct": 95,
              *       "reserve_pct": 30,

@@ -55,6 +55,16 @@ export function DecisionDialog({
       <DialogTitle id="decision-title">Record a decision</DialogTitle>
       <DialogContent>
         <Seal plan={plan} result={result} />
+        {result.questions.length > 0 && (
+          <Alert severity="warning" icon={false} sx={{ mt: 1 }}>
+            Not known yet:
+            <ul style={{ margin: 0, paddingLeft: 20 }}>
+              {result.questions.map((q) => (
+                <li key={q.id}>{q.question}</li>
+              ))}
+            </ul>
+          </Alert>
+        )}
         <Typography sx={{ mt: 2, mb: 1 }}>Your word, as the pilot:</Typography>
         <ToggleButtonGroup
           exclusive

@@ -115,7 +115,7 @@ export function MinimumsPage() {
             </Box>
             <Alert severity="warning" icon={false}>
               {rules.source} That is {rules.authority}. Noted on {rules.checked}. Of these, Lark
-              reckons with the height.
+              reckons with the height and the masses.
             </Alert>
           </>
         )}

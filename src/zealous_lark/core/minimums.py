@@ -23,6 +23,7 @@ class Minimums:
     min_takeoff_pct: charge to lift off with [%].
     kp: geomagnetic index from which care is due.
     water_distance_m: how far out over water [m].
+    mass_steps_g: masses from which other rules apply [g], ascending.
     accept_light_rain: whether a few minutes of light rain or snow are accepted.
     wind_spread_pct, measured_spread_pct: one standard deviation of a forecast and of a
     measured wind [%]; consumption_spread_pct: of the power drawn [%];
@@ -41,6 +42,7 @@ class Minimums:
     kp: float = 5.0
     water_distance_m: float = 200.0
     accept_light_rain: bool = False
+    mass_steps_g: tuple[float, ...] = (250.0,)
     wind_spread_pct: float = 20.0
     measured_spread_pct: float = 10.0
     consumption_spread_pct: float = 8.0

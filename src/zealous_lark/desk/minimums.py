@@ -2,17 +2,16 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict, dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime
 from functools import cache
 
 from pydantic import BaseModel, ConfigDict
 
-from zealous_lark.core.minimums import Minimums
 from zealous_lark.core.practice import QUESTIONS, for_first_flights
 from zealous_lark.core.verdict import Verdict
 from zealous_lark.desk.errors import NotAllowedError
-from zealous_lark.plan import PlanDocument, judge_plan
+from zealous_lark.plan import PlanDocument, judge_plan, minimums_of, minimums_part
 from zealous_lark.plan.document import MinimumsPart
 from zealous_lark.rulesets import GENERAL, rule_sets
 from zealous_lark.store import Database, minimums
@@ -63,10 +62,11 @@ def change(db: Database, settings: PilotSettings, now: datetime) -> None:
 
 def in_force(settings: PilotSettings) -> MinimumsPart:
     """The minimums that a judgement uses: the stricter of the pilot's, the rules' and first flights'."""
-    own = Minimums(**settings.minimums.model_dump())
-    values = asdict(for_first_flights(own) if settings.first_flights else own)
-    values["legal_height_m"] = min(values["legal_height_m"], rule_sets()[settings.rule_set].height_m)
-    return MinimumsPart(**values)
+    own = minimums_of(settings.minimums)
+    chosen = for_first_flights(own) if settings.first_flights else own
+    rules = rule_sets()[settings.rule_set]
+    legal = min(chosen.legal_height_m, rules.height_m)
+    return minimums_part(replace(chosen, legal_height_m=legal, mass_steps_g=rules.mass_steps_g))
 
 
 def with_minimums(plan: PlanDocument, settings: PilotSettings) -> PlanDocument:

@@ -1,6 +1,6 @@
 """The plan document and its result: the only door into the core."""
 
-from zealous_lark.plan.convert import judge_plan, situation_of
+from zealous_lark.plan.convert import judge_plan, minimums_of, minimums_part, situation_of
 from zealous_lark.plan.document import PlanDocument
 from zealous_lark.plan.reading import (
     MAX_PLAN_BYTES,
@@ -22,6 +22,8 @@ __all__ = [
     "Refusal",
     "ResultDocument",
     "judge_plan",
+    "minimums_of",
+    "minimums_part",
     "read_document",
     "read_plan",
     "refused_input",

@@ -31,7 +31,7 @@ from zealous_lark.core.trip import Trip
 from zealous_lark.core.units import METRIC, Units
 from zealous_lark.core.verdict import Judged, judge
 from zealous_lark.plan import result as r
-from zealous_lark.plan.document import AircraftPart, PlanDocument, SitePart
+from zealous_lark.plan.document import AircraftPart, MinimumsPart, PlanDocument, SitePart
 
 
 def _aircraft(a: AircraftPart) -> Aircraft:
@@ -76,6 +76,16 @@ def _site(s: SitePart) -> Site:
     )
 
 
+def minimums_of(part: MinimumsPart) -> Minimums:
+    """The core's minimums of a document's."""
+    return Minimums(**{**part.model_dump(), "mass_steps_g": tuple(sorted(part.mass_steps_g))})
+
+
+def minimums_part(minimums: Minimums) -> MinimumsPart:
+    """A document's minimums of the core's; the inverse of `minimums_of`."""
+    return MinimumsPart(**{**asdict(minimums), "mass_steps_g": list(minimums.mass_steps_g)})
+
+
 def situation_of(plan: PlanDocument) -> Situation:
     """The core's situation of a plan document."""
     w, f, c = plan.weather, plan.flight, plan.settings
@@ -108,7 +118,7 @@ def situation_of(plan: PlanDocument) -> Situation:
             satellites=c.satellites,
             home_point_set=c.home_point_set,
         ),
-        minimums=Minimums(**plan.minimums.model_dump()),
+        minimums=minimums_of(plan.minimums),
     )
 
 

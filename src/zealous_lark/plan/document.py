@@ -186,6 +186,9 @@ class MinimumsPart(Part):
     kp: Annotated[float, Field(ge=0, le=9)] = _DEFAULTS.kp
     water_distance_m: DistanceM = _DEFAULTS.water_distance_m
     accept_light_rain: bool = _DEFAULTS.accept_light_rain
+    mass_steps_g: Annotated[list[Annotated[float, Field(gt=0, le=150_000)]], Field(max_length=12)] = Field(
+        default=list(_DEFAULTS.mass_steps_g), description="Masses from which other rules apply."
+    )
     wind_spread_pct: SpreadPct = _DEFAULTS.wind_spread_pct
     measured_spread_pct: SpreadPct = _DEFAULTS.measured_spread_pct
     consumption_spread_pct: SpreadPct = _DEFAULTS.consumption_spread_pct

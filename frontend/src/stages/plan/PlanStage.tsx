@@ -227,7 +227,10 @@ function OpenSession({ session }: { session: Session }) {
           sx={{
             order: { xs: 1, md: 2 },
             position: { md: "sticky" },
-            top: { md: 122 },
+            top: { md: 128 },
+            // Taller than the window, it scrolls by itself, so that its end is never out of reach.
+            maxHeight: { md: "calc(100vh - 136px)" },
+            overflowY: { md: "auto" },
             minWidth: 0,
           }}
         >

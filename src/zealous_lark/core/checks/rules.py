@@ -32,25 +32,29 @@ def height(a: Assessment, u: Units) -> Finding:
     return Finding(status, value, limit, used, sentence, working)
 
 
-MASS_STEP_G, NEAR_G = 250.0, 5.0
+NEAR_G = 5.0
 
 
 @check("rules.mass", "Mass step", "", "250 g in many countries' rules, from memory; check with your authority.")
 def mass(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - grams everywhere
-    """Mass with payload against 250 g."""
-    aircraft = a.situation.aircraft
+    """Mass with payload against the next mass from which other rules apply, 250 g unless your rules say more."""
+    aircraft, steps = a.situation.aircraft, a.situation.minimums.mass_steps_g
     total = aircraft.mass_g + aircraft.payload_g
-    working = (f"{aircraft.mass_g:g} g and {aircraft.payload_g:g} g of payload = {total:g} g",)
-    shown = f"{total:g} of {MASS_STEP_G:g} g"
-    if aircraft.mass_g >= MASS_STEP_G:
-        sentence = f"{total:g} g: the rules for aircraft of 250 g and more apply."
-        return Finding(Status.PASS, total, MASS_STEP_G, 0.0, sentence, working, shown=f"{total:g} g")
-    used = share_of_ceiling(total, MASS_STEP_G)
-    if total >= MASS_STEP_G:
-        sentence = f"The payload carries it to {total:g} g: other rules apply from {MASS_STEP_G:g} g."
-        return Finding(Status.CARE, total, MASS_STEP_G, max(used, 1.01), sentence, working, shown=shown, standing=True)
-    if total > MASS_STEP_G - NEAR_G:
-        sentence = f"{total:g} g is just under {MASS_STEP_G:g} g: anything added brings other rules. Weigh it."
-        return Finding(Status.CARE, total, MASS_STEP_G, used, sentence, working, shown=shown, standing=True)
-    return Finding(Status.PASS, total, MASS_STEP_G, used, f"{total:g} g is under {MASS_STEP_G:g} g.", working,
-                   shown=shown)  # fmt: skip
+    working = (
+        f"{aircraft.mass_g:g} g and {aircraft.payload_g:g} g of payload = {total:g} g",
+        f"Other rules apply from {', '.join(f'{step:g} g' for step in steps)}",
+    )
+    step = next((x for x in steps if x > aircraft.mass_g), None)
+    if step is None:
+        sentence = f"{total:g} g: the rules for aircraft of {max(steps, default=0):g} g and more apply."
+        limit = max(steps, default=None)
+        return Finding(Status.PASS, total, limit, 0.0, sentence, working, shown=f"{total:g} g", standing=True)
+    used, status = share_of_ceiling(total, step), Status.CARE
+    if total >= step:
+        used = max(used, 1.01)
+        sentence = f"The payload carries it to {total:g} g: other rules apply from {step:g} g."
+    elif total > step - NEAR_G:
+        sentence = f"{total:g} g is just under {step:g} g: anything added brings other rules. Weigh it."
+    else:
+        status, sentence = Status.PASS, f"{total:g} g is under {step:g} g."
+    return Finding(status, total, step, used, sentence, working, shown=f"{total:g} of {step:g} g", standing=True)
