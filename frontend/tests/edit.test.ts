@@ -10,8 +10,13 @@ function after(history: History, ...actions: Action[]): History {
   return actions.reduce(reduce, history);
 }
 
-function change(path: (string | number)[], value: unknown, at = NOON): Action {
-  return { kind: "change", path, value, at };
+function change(
+  path: (string | number)[],
+  value: unknown,
+  at = NOON,
+  drag: number | null = null,
+): Action {
+  return { kind: "change", path, value, at, drag };
 }
 
 describe("an edit", () => {
@@ -52,6 +57,18 @@ describe("an edit", () => {
     expect(twice.plan).toBe(plan);
     expect(reduce(twice, { kind: "undo" })).toBe(twice);
     expect(after(twice, { kind: "redo" }, { kind: "redo" }).plan).toEqual(dragged.plan);
+  });
+
+  it("by dragging slowly is one step back too, and the next drag another", () => {
+    const slow = after(
+      history,
+      change(["flight", "height_m"], 41, NOON, 1),
+      change(["flight", "height_m"], 60, NOON + 9000, 1),
+      change(["flight", "height_m"], 20, NOON + 20000, 2),
+    );
+    const once = reduce(slow, { kind: "undo" });
+    expect(once.plan.flight.height_m).toBe(60);
+    expect(reduce(once, { kind: "undo" }).plan).toBe(plan);
   });
 
   it("after a pause is a step of its own, and clears what could be redone", () => {

@@ -33,12 +33,12 @@ export interface History {
   plan: Plan;
   past: Plan[];
   future: Plan[];
-  /** What was touched last, and when: a drag is one step back, not a hundred. */
-  touched: { path: string; at: number } | null;
+  /** What was touched last, when, and in which drag: a drag is one step back, not a hundred. */
+  touched: { path: string; at: number; drag: number | null } | null;
 }
 
 export type Action =
-  | { kind: "change"; path: Path; value: unknown; at: number }
+  | { kind: "change"; path: Path; value: unknown; at: number; drag: number | null }
   | { kind: "undo" }
   | { kind: "redo" }
   | { kind: "replace"; plan: Plan };
@@ -56,12 +56,13 @@ export function reduce(history: History, action: Action): History {
     case "change": {
       const path = action.path.join(".");
       const next = edited(plan, action.path, action.value, new Date(action.at));
-      const same = touched?.path === path && action.at - touched.at < ONE_GESTURE_MS;
+      const held = action.drag !== null && touched?.drag === action.drag;
+      const same = touched?.path === path && (held || action.at - touched.at < ONE_GESTURE_MS);
       return {
         plan: next,
         past: same ? past : [...past, plan].slice(-STEPS_KEPT),
         future: [],
-        touched: { path, at: action.at },
+        touched: { path, at: action.at, drag: action.drag },
       };
     }
     case "undo": {

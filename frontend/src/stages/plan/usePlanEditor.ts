@@ -59,6 +59,27 @@ export function usePlanEditor(session: Session): PlanEditor {
     };
   }, [saver]);
 
+  // However slowly a slider is dragged, from finger down to finger up is one change.
+  const held = useRef(false);
+  const drags = useRef(0);
+  useEffect(() => {
+    const down = () => {
+      held.current = true;
+      drags.current += 1;
+    };
+    // The slider's own last word comes just after the finger is up, and belongs to the drag.
+    const up = () => setTimeout(() => (held.current = false), 0);
+    const options = { capture: true };
+    window.addEventListener("pointerdown", down, options);
+    window.addEventListener("pointerup", up, options);
+    window.addEventListener("pointercancel", up, options);
+    return () => {
+      window.removeEventListener("pointerdown", down, options);
+      window.removeEventListener("pointerup", up, options);
+      window.removeEventListener("pointercancel", up, options);
+    };
+  }, []);
+
   const dropStranded = useCallback(() => {
     forgetDraft(session.id, localStorage);
     setStranded(null);
@@ -66,7 +87,13 @@ export function usePlanEditor(session: Session): PlanEditor {
 
   return {
     plan: history.plan,
-    change: useCallback((path, value) => act({ kind: "change", path, value, at: Date.now() }), []),
+    change: useCallback(
+      (path, value) => {
+        const drag = held.current ? drags.current : null;
+        act({ kind: "change", path, value, at: Date.now(), drag });
+      },
+      [held, drags],
+    ),
     replace: useCallback((plan) => act({ kind: "replace", plan }), []),
     undo: useCallback(() => act({ kind: "undo" }), []),
     redo: useCallback(() => act({ kind: "redo" }), []),
