@@ -61,12 +61,12 @@ $(VENV)/bin/python:
 	@python3 -m venv $(VENV) || { $(SUDO) apt-get update && $(SUDO) apt-get install -y python3-venv && python3 -m venv $(VENV); }
 
 $(VENV)/.app: requirements.lock pyproject.toml | $(VENV)/bin/python
-	@$(VENV)/bin/pip install --quiet --require-hashes -r requirements.lock
+	@$(VENV)/bin/pip install --quiet --no-deps --require-hashes -r requirements.lock
 	@$(VENV)/bin/pip install --quiet --no-deps -e .
 	@touch $@
 
 $(VENV)/.dev: requirements-dev.lock $(VENV)/.app
-	@$(VENV)/bin/pip install --quiet --require-hashes -r requirements-dev.lock
+	@$(VENV)/bin/pip install --quiet --no-deps --require-hashes -r requirements-dev.lock
 	@touch $@
 
 $(NODE_DONE): frontend/package-lock.json
