@@ -417,7 +417,7 @@ def test_a_check_that_nothing_clears_says_so(page: Page) -> None:
 def test_questions_for_the_site_are_answered_there(page: Page) -> None:
     """At home they are only asked; once one is answered the other counts."""
     open_session(page, "Bog at first light")
-    expect(verdict(page)).to_contain_text("2 questions open")
+    expect(verdict(page)).to_contain_text("3 questions open")
     expect(verdict(page)).to_contain_text("Launch")
     page.get_by_role("button", name="Satellites: set").click()
     expect(verdict(page)).to_contain_text("Not yet known")
@@ -425,6 +425,9 @@ def test_questions_for_the_site_are_answered_there(page: Page) -> None:
     page.get_by_role("combobox", name="Home point").click()
     page.get_by_role("option", name="Confirmed here").click()
     expect(verdict(page)).to_contain_text("Launch")
+    expect(verdict(page)).to_contain_text("1 question open")
+    page.get_by_role("combobox", name="Compass").click()
+    page.get_by_role("option", name="In order").click()
     expect(verdict(page)).not_to_contain_text("open")
     type_in(page, "Satellites", "6")
     expect(verdict(page)).to_contain_text("do not count on it holding its position")
@@ -443,7 +446,7 @@ def test_rails_that_pass_are_one_touch_away(page: Page) -> None:
     assert len(rails(page)) == 10  # nine rails and the button
     page.get_by_role("button", name=re.compile(r"^Show \d+ more that pass")).click()
     expect(page.get_by_role("button", name=re.compile("^Mass step, pass"))).to_be_visible()
-    assert len(rails(page)) == 25
+    assert len(rails(page)) == 26
 
 
 def test_wind_by_what_is_seen_and_by_the_lean(page: Page) -> None:
@@ -572,3 +575,20 @@ def test_after_dark_stays_down_and_says_how_long_to_wait(page: Page) -> None:
     expect(verdict(page)).to_contain_text("Launch")
     page.get_by_role("button", name="Take it").click()
     expect(page.get_by_label(re.compile("^Lift-off"))).to_have_value("2030-09-27T07:15")
+
+
+def test_a_school_with_a_number_of_the_pilots_own(page: Page) -> None:
+    """With a tested distance of one's own, sight is no longer what ends the flight."""
+    open_session(page, "Cranes, wind behind on the way out")
+    expect(page.get_by_role("button", name=re.compile("^Sight, care"))).to_have_accessible_name(
+        re.compile("220 of 138 m")
+    )
+    page.goto("/minimums")
+    question = page.get_by_role("region", name="How far is in sight?")
+    question.get_by_role("button", name=re.compile("^My own tested distance")).click()
+    type_in(question, "Tested by yourself", "300")
+    expect(page.get_by_role("list").last).to_contain_text("Since")
+    open_session(page, "Cranes, wind behind on the way out")
+    expect(page.get_by_role("button", name=re.compile("^Sight, pass"))).to_have_accessible_name(
+        re.compile("220 of 300 m")
+    )

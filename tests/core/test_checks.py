@@ -231,7 +231,8 @@ def test_too_high_for_the_rules_fails_even_while_the_wind_is_unknown(situation: 
 )
 def test_every_finding_can_be_shown(situation: Situation, check_id: str, change: dict[str, Any]) -> None:
     """A used share within its scale, a whole sentence, a working, and no bare nan or infinity in the words."""
-    found = find(changed(situation, **change), check_id)
+    known = changed(situation, settings__compass_checked=True)
+    found = find(changed(known, **change), check_id)
     assert found.used is not None
     assert 0 <= found.used <= MOST_USED
     assert found.sentence.endswith(".")

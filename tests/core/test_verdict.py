@@ -53,6 +53,7 @@ def test_indoors_leaves_out_wind_and_reach(situation: Situation) -> None:
         "wind.shear",
         "battery.reach",
         "signal.satellites",
+        "signal.compass",
         "sight.daylight",
         "sight.glare",
         "weather.precipitation",
@@ -64,14 +65,18 @@ def test_indoors_leaves_out_wind_and_reach(situation: Situation) -> None:
 
 def test_water_brings_its_own_checks(situation: Situation) -> None:
     wet = {j.check.id for j in judge(changed(situation, site__over_water=True)).judged}
-    assert wet - {j.check.id for j in judge(situation).judged} == {"wind.offshore", "water.distance"}
+    assert wet - {j.check.id for j in judge(situation).judged} == {
+        "wind.offshore",
+        "water.distance",
+        "water.sensors",
+    }
 
 
 def test_what_only_the_powered_aircraft_can_tell_is_asked_and_counts_on_site(situation: Situation) -> None:
     """At home neither is known: both are asked. With one of them known the pilot stands there, and both count."""
     home = judge(changed(situation, settings__satellites=None, settings__home_point_set=None))
     assert home.verdict is judge(situation).verdict
-    assert [q.check.id for q in home.questions] == ["signal.home_point", "signal.satellites"]
+    assert [q.check.id for q in home.questions] == ["signal.compass", "signal.home_point", "signal.satellites"]
     site = judge(changed(situation, settings__satellites=None))
     assert site.verdict is Verdict.UNKNOWN
     assert site.tightest.check.id == "signal.satellites"

@@ -89,6 +89,7 @@ def test_questions_name_their_check_and_whether_they_matter_yet(plan_dict: dict[
     questions = judged(plan_dict)["questions"]
     assert [(q["id"], q["matters"]) for q in questions] == [
         ("weather.cloud_base", True),
+        ("signal.compass", False),
         ("signal.home_point", False),
         ("signal.satellites", False),
     ]
@@ -96,11 +97,13 @@ def test_questions_name_their_check_and_whether_they_matter_yet(plan_dict: dict[
 
 
 def test_a_plan_with_nothing_open_asks_nothing(plan_dict: dict[str, Any]) -> None:
+    plan_dict["settings"]["compass_checked"] = True
     assert judged(plan_dict)["questions"] == []
 
 
 @pytest.mark.parametrize("check_id", [c.id for c in all_checks() if c.unit == ""])
 def test_checks_without_a_unit_bring_their_own_words(plan_dict: dict[str, Any], check_id: str) -> None:
+    plan_dict["settings"]["compass_checked"] = True
     assert check(judged(plan_dict, with_levers=False), check_id)["shown"]
 
 
@@ -113,6 +116,7 @@ def test_every_check_of_the_contract_is_there(plan_dict: dict[str, Any]) -> None
         "sight.distance", "sight.daylight", "sight.glare",
         "weather.precipitation", "weather.cloud_base", "weather.icing", "weather.geomagnetic",
         "rules.height", "rules.mass", "water.distance",
+        "signal.compass", "water.sensors",
     }  # fmt: skip
     plan_dict["site"]["over_water"] = True
     assert {c["id"] for c in judged(plan_dict, with_levers=False)["checks"]} == named

@@ -1132,6 +1132,12 @@ export interface components {
             working: string[];
         };
         /**
+         * CompassRule
+         * @description When the compass is calibrated.
+         * @enum {string}
+         */
+        "DecisionOut.CompassRule": "when_due" | "always" | "when_asked";
+        /**
          * EnergyPart
          * @description The trip. Null where a leg makes no headway, which `blocked` names; a null ground speed holds no course.
          */
@@ -1192,6 +1198,11 @@ export interface components {
             height_m: number;
             kind: components["schemas"]["DecisionOut.LandformKind"];
         };
+        /**
+         * LandingRule
+         * @enum {string}
+         */
+        "DecisionOut.LandingRule": "pad" | "hand";
         /** LegBandPart */
         "DecisionOut.LegBandPart": {
             /** High Pct */
@@ -1252,6 +1263,12 @@ export interface components {
          */
         "DecisionOut.LostLink": "return" | "hover" | "land";
         /**
+         * LostLinkRule
+         * @description What the aircraft is told to do when the link is lost.
+         * @enum {string}
+         */
+        "DecisionOut.LostLinkRule": "by_site" | "return" | "hover";
+        /**
          * MinimumsPart
          * @description Personal minimums; what is left out has its default.
          */
@@ -1266,6 +1283,8 @@ export interface components {
              * @default 3
              */
             charge_spread_points: number;
+            /** @default when_due */
+            compass: components["schemas"]["DecisionOut.CompassRule"];
             /**
              * Consumption Spread Pct
              * @default 8
@@ -1276,6 +1295,8 @@ export interface components {
              * @default 5
              */
             kp: number;
+            /** @default pad */
+            landing: components["schemas"]["DecisionOut.LandingRule"];
             /**
              * Legal Height M
              * @default 120
@@ -1286,6 +1307,8 @@ export interface components {
              * @default 10
              */
             link_margin_db: number;
+            /** @default by_site */
+            lost_link: components["schemas"]["DecisionOut.LostLinkRule"];
             /**
              * Mass Steps G
              * @description Masses from which other rules apply.
@@ -1315,6 +1338,12 @@ export interface components {
              */
             return_speed_ms: number;
             /**
+             * Rth Fixed M
+             * @description A return height that is always used; null: the lowest that clears.
+             * @default null
+             */
+            rth_fixed_m: number | null;
+            /**
              * Rth Floor M
              * @default 20
              */
@@ -1330,10 +1359,32 @@ export interface components {
              */
             satellites: number;
             /**
+             * Sight Own M
+             * @default 150
+             */
+            sight_own_m: number;
+            /** @default attitude */
+            sight_rule: components["schemas"]["DecisionOut.SightRule"];
+            /** @default by_hand */
+            strong_wind: components["schemas"]["DecisionOut.StrongWindRule"];
+            /**
+             * Trust Water Sensors
+             * @default false
+             */
+            trust_water_sensors: boolean;
+            /**
+             * Turn Back Pct
+             * @description A fixed charge to turn back at; null: computed from wind and distance.
+             * @default null
+             */
+            turn_back_pct: number | null;
+            /**
              * Water Distance M
              * @default 200
              */
             water_distance_m: number;
+            /** @default profile */
+            wind_aloft: components["schemas"]["DecisionOut.WindAloft"];
             /**
              * Wind Fraction
              * @default 0.5
@@ -1407,10 +1458,13 @@ export interface components {
              * @default {
              *       "accept_light_rain": false,
              *       "charge_spread_points": 3,
+             *       "compass": "when_due",
              *       "consumption_spread_pct": 8,
              *       "kp": 5,
+             *       "landing": "pad",
              *       "legal_height_m": 120,
              *       "link_margin_db": 10,
+             *       "lost_link": "by_site",
              *       "mass_steps_g": [
              *         250
              *       ],
@@ -1418,10 +1472,17 @@ export interface components {
              *       "min_takeoff_pct": 95,
              *       "reserve_pct": 30,
              *       "return_speed_ms": 3,
+             *       "rth_fixed_m": null,
              *       "rth_floor_m": 20,
              *       "rth_margin_m": 10,
              *       "satellites": 11,
+             *       "sight_own_m": 150,
+             *       "sight_rule": "attitude",
+             *       "strong_wind": "by_hand",
+             *       "trust_water_sensors": false,
+             *       "turn_back_pct": null,
              *       "water_distance_m": 200,
+             *       "wind_aloft": "profile",
              *       "wind_fraction": 0.5,
              *       "wind_spread_pct": 20
              *     }
@@ -1552,6 +1613,12 @@ export interface components {
         /** SettingsPart */
         "DecisionOut.SettingsPart": {
             /**
+             * Compass Checked
+             * @description Whether the compass is in order here.
+             * @default null
+             */
+            compass_checked: boolean | null;
+            /**
              * Home Point Set
              * @default null
              */
@@ -1580,13 +1647,19 @@ export interface components {
          * SightLimit
          * @enum {string}
          */
-        "DecisionOut.SightLimit": "attitude" | "visibility";
+        "DecisionOut.SightLimit": "attitude" | "own" | "visibility";
         /** SightPart */
         "DecisionOut.SightPart": {
             /** Limit M */
             limit_m: number;
             limited_by: components["schemas"]["DecisionOut.SightLimit"];
         };
+        /**
+         * SightRule
+         * @description What limits the line of sight.
+         * @enum {string}
+         */
+        "DecisionOut.SightRule": "attitude" | "own" | "observer";
         /** SignalPart */
         "DecisionOut.SignalPart": {
             /** Margin Db */
@@ -1661,6 +1734,12 @@ export interface components {
          */
         "DecisionOut.Status": "pass" | "care" | "unknown" | "fail";
         /**
+         * StrongWindRule
+         * @description How to come home when the wind is strong and the aircraft far out.
+         * @enum {string}
+         */
+        "DecisionOut.StrongWindRule": "by_hand" | "automatic";
+        /**
          * Surroundings
          * @description Ground cover upwind of the take-off point, smoothest first.
          * @enum {string}
@@ -1709,6 +1788,12 @@ export interface components {
             /** Winds */
             winds: components["schemas"]["DecisionOut.zealous_lark__plan__document__WindPart"][];
         };
+        /**
+         * WindAloft
+         * @description How a wind measured near the ground is carried up.
+         * @enum {string}
+         */
+        "DecisionOut.WindAloft": "profile" | "doubling" | "larger";
         /**
          * WindSource
          * @enum {string}
@@ -1796,6 +1881,12 @@ export interface components {
             rule_sets: components["schemas"]["MinimumsOut.RuleSetOut"][];
             settings: components["schemas"]["MinimumsOut.PilotSettings"];
         };
+        /**
+         * CompassRule
+         * @description When the compass is calibrated.
+         * @enum {string}
+         */
+        "MinimumsOut.CompassRule": "when_due" | "always" | "when_asked";
         /** DatedSettings */
         "MinimumsOut.DatedSettings": {
             /**
@@ -1805,6 +1896,17 @@ export interface components {
             changed_at: string | null;
             settings: components["schemas"]["MinimumsOut.PilotSettings"];
         };
+        /**
+         * LandingRule
+         * @enum {string}
+         */
+        "MinimumsOut.LandingRule": "pad" | "hand";
+        /**
+         * LostLinkRule
+         * @description What the aircraft is told to do when the link is lost.
+         * @enum {string}
+         */
+        "MinimumsOut.LostLinkRule": "by_site" | "return" | "hover";
         /**
          * MinimumsPart
          * @description Personal minimums; what is left out has its default.
@@ -1820,6 +1922,8 @@ export interface components {
              * @default 3
              */
             charge_spread_points: number;
+            /** @default when_due */
+            compass: components["schemas"]["MinimumsOut.CompassRule"];
             /**
              * Consumption Spread Pct
              * @default 8
@@ -1830,6 +1934,8 @@ export interface components {
              * @default 5
              */
             kp: number;
+            /** @default pad */
+            landing: components["schemas"]["MinimumsOut.LandingRule"];
             /**
              * Legal Height M
              * @default 120
@@ -1840,6 +1946,8 @@ export interface components {
              * @default 10
              */
             link_margin_db: number;
+            /** @default by_site */
+            lost_link: components["schemas"]["MinimumsOut.LostLinkRule"];
             /**
              * Mass Steps G
              * @description Masses from which other rules apply.
@@ -1869,6 +1977,12 @@ export interface components {
              */
             return_speed_ms: number;
             /**
+             * Rth Fixed M
+             * @description A return height that is always used; null: the lowest that clears.
+             * @default null
+             */
+            rth_fixed_m: number | null;
+            /**
              * Rth Floor M
              * @default 20
              */
@@ -1884,10 +1998,32 @@ export interface components {
              */
             satellites: number;
             /**
+             * Sight Own M
+             * @default 150
+             */
+            sight_own_m: number;
+            /** @default attitude */
+            sight_rule: components["schemas"]["MinimumsOut.SightRule"];
+            /** @default by_hand */
+            strong_wind: components["schemas"]["MinimumsOut.StrongWindRule"];
+            /**
+             * Trust Water Sensors
+             * @default false
+             */
+            trust_water_sensors: boolean;
+            /**
+             * Turn Back Pct
+             * @description A fixed charge to turn back at; null: computed from wind and distance.
+             * @default null
+             */
+            turn_back_pct: number | null;
+            /**
              * Water Distance M
              * @default 200
              */
             water_distance_m: number;
+            /** @default profile */
+            wind_aloft: components["schemas"]["MinimumsOut.WindAloft"];
             /**
              * Wind Fraction
              * @default 0.5
@@ -1913,10 +2049,13 @@ export interface components {
              * @default {
              *       "accept_light_rain": false,
              *       "charge_spread_points": 3,
+             *       "compass": "when_due",
              *       "consumption_spread_pct": 8,
              *       "kp": 5,
+             *       "landing": "pad",
              *       "legal_height_m": 120,
              *       "link_margin_db": 10,
+             *       "lost_link": "by_site",
              *       "mass_steps_g": [
              *         250
              *       ],
@@ -1924,10 +2063,17 @@ export interface components {
              *       "min_takeoff_pct": 95,
              *       "reserve_pct": 30,
              *       "return_speed_ms": 3,
+             *       "rth_fixed_m": null,
              *       "rth_floor_m": 20,
              *       "rth_margin_m": 10,
              *       "satellites": 11,
+             *       "sight_own_m": 150,
+             *       "sight_rule": "attitude",
+             *       "strong_wind": "by_hand",
+             *       "trust_water_sensors": false,
+             *       "turn_back_pct": null,
              *       "water_distance_m": 200,
+             *       "wind_aloft": "profile",
              *       "wind_fraction": 0.5,
              *       "wind_spread_pct": 20
              *     }
@@ -1980,21 +2126,44 @@ export interface components {
          * @description One answer to a question; the verdict is that of the session that is looked at.
          */
         "MinimumsOut.SchoolOut": {
+            /**
+             * Adjusts
+             * @description The minimum whose number the pilot sets freely.
+             */
+            adjusts: string | null;
             /** Chosen */
             chosen: boolean;
             /** Name */
             name: string;
             /** Sets */
             sets: {
-                [key: string]: number | boolean;
+                [key: string]: number | boolean | string | null;
             };
             verdict: components["schemas"]["MinimumsOut.Verdict"] | null;
         };
+        /**
+         * SightRule
+         * @description What limits the line of sight.
+         * @enum {string}
+         */
+        "MinimumsOut.SightRule": "attitude" | "own" | "observer";
+        /**
+         * StrongWindRule
+         * @description How to come home when the wind is strong and the aircraft far out.
+         * @enum {string}
+         */
+        "MinimumsOut.StrongWindRule": "by_hand" | "automatic";
         /**
          * Verdict
          * @enum {string}
          */
         "MinimumsOut.Verdict": "launch" | "care" | "stay" | "unknown";
+        /**
+         * WindAloft
+         * @description How a wind measured near the ground is carried up.
+         * @enum {string}
+         */
+        "MinimumsOut.WindAloft": "profile" | "doubling" | "larger";
         /**
          * NewDecision
          * @description The pilot's word on a session as it is saved.
@@ -2060,10 +2229,13 @@ export interface components {
              * @default {
              *       "accept_light_rain": false,
              *       "charge_spread_points": 3,
+             *       "compass": "when_due",
              *       "consumption_spread_pct": 8,
              *       "kp": 5,
+             *       "landing": "pad",
              *       "legal_height_m": 120,
              *       "link_margin_db": 10,
+             *       "lost_link": "by_site",
              *       "mass_steps_g": [
              *         250
              *       ],
@@ -2071,10 +2243,17 @@ export interface components {
              *       "min_takeoff_pct": 95,
              *       "reserve_pct": 30,
              *       "return_speed_ms": 3,
+             *       "rth_fixed_m": null,
              *       "rth_floor_m": 20,
              *       "rth_margin_m": 10,
              *       "satellites": 11,
+             *       "sight_own_m": 150,
+             *       "sight_rule": "attitude",
+             *       "strong_wind": "by_hand",
+             *       "trust_water_sensors": false,
+             *       "turn_back_pct": null,
              *       "water_distance_m": 200,
+             *       "wind_aloft": "profile",
              *       "wind_fraction": 0.5,
              *       "wind_spread_pct": 20
              *     }
@@ -2086,6 +2265,23 @@ export interface components {
              */
             rule_set: string;
         };
+        /**
+         * CompassRule
+         * @description When the compass is calibrated.
+         * @enum {string}
+         */
+        "PilotSettings.CompassRule": "when_due" | "always" | "when_asked";
+        /**
+         * LandingRule
+         * @enum {string}
+         */
+        "PilotSettings.LandingRule": "pad" | "hand";
+        /**
+         * LostLinkRule
+         * @description What the aircraft is told to do when the link is lost.
+         * @enum {string}
+         */
+        "PilotSettings.LostLinkRule": "by_site" | "return" | "hover";
         /**
          * MinimumsPart
          * @description Personal minimums; what is left out has its default.
@@ -2101,6 +2297,8 @@ export interface components {
              * @default 3
              */
             charge_spread_points: number;
+            /** @default when_due */
+            compass: components["schemas"]["PilotSettings.CompassRule"];
             /**
              * Consumption Spread Pct
              * @default 8
@@ -2111,6 +2309,8 @@ export interface components {
              * @default 5
              */
             kp: number;
+            /** @default pad */
+            landing: components["schemas"]["PilotSettings.LandingRule"];
             /**
              * Legal Height M
              * @default 120
@@ -2121,6 +2321,8 @@ export interface components {
              * @default 10
              */
             link_margin_db: number;
+            /** @default by_site */
+            lost_link: components["schemas"]["PilotSettings.LostLinkRule"];
             /**
              * Mass Steps G
              * @description Masses from which other rules apply.
@@ -2150,6 +2352,12 @@ export interface components {
              */
             return_speed_ms: number;
             /**
+             * Rth Fixed M
+             * @description A return height that is always used; null: the lowest that clears.
+             * @default null
+             */
+            rth_fixed_m: number | null;
+            /**
              * Rth Floor M
              * @default 20
              */
@@ -2165,10 +2373,32 @@ export interface components {
              */
             satellites: number;
             /**
+             * Sight Own M
+             * @default 150
+             */
+            sight_own_m: number;
+            /** @default attitude */
+            sight_rule: components["schemas"]["PilotSettings.SightRule"];
+            /** @default by_hand */
+            strong_wind: components["schemas"]["PilotSettings.StrongWindRule"];
+            /**
+             * Trust Water Sensors
+             * @default false
+             */
+            trust_water_sensors: boolean;
+            /**
+             * Turn Back Pct
+             * @description A fixed charge to turn back at; null: computed from wind and distance.
+             * @default null
+             */
+            turn_back_pct: number | null;
+            /**
              * Water Distance M
              * @default 200
              */
             water_distance_m: number;
+            /** @default profile */
+            wind_aloft: components["schemas"]["PilotSettings.WindAloft"];
             /**
              * Wind Fraction
              * @default 0.5
@@ -2180,6 +2410,24 @@ export interface components {
              */
             wind_spread_pct: number;
         };
+        /**
+         * SightRule
+         * @description What limits the line of sight.
+         * @enum {string}
+         */
+        "PilotSettings.SightRule": "attitude" | "own" | "observer";
+        /**
+         * StrongWindRule
+         * @description How to come home when the wind is strong and the aircraft far out.
+         * @enum {string}
+         */
+        "PilotSettings.StrongWindRule": "by_hand" | "automatic";
+        /**
+         * WindAloft
+         * @description How a wind measured near the ground is carried up.
+         * @enum {string}
+         */
+        "PilotSettings.WindAloft": "profile" | "doubling" | "larger";
         /**
          * Zealous Lark plan
          * @description One planned flight: everything that a launch decision rests on.
@@ -2196,10 +2444,13 @@ export interface components {
              * @default {
              *       "accept_light_rain": false,
              *       "charge_spread_points": 3,
+             *       "compass": "when_due",
              *       "consumption_spread_pct": 8,
              *       "kp": 5,
+             *       "landing": "pad",
              *       "legal_height_m": 120,
              *       "link_margin_db": 10,
+             *       "lost_link": "by_site",
              *       "mass_steps_g": [
              *         250
              *       ],
@@ -2207,10 +2458,17 @@ export interface components {
              *       "min_takeoff_pct": 95,
              *       "reserve_pct": 30,
              *       "return_speed_ms": 3,
+             *       "rth_fixed_m": null,
              *       "rth_floor_m": 20,
              *       "rth_margin_m": 10,
              *       "satellites": 11,
+             *       "sight_own_m": 150,
+             *       "sight_rule": "attitude",
+             *       "strong_wind": "by_hand",
+             *       "trust_water_sensors": false,
+             *       "turn_back_pct": null,
              *       "water_distance_m": 200,
+             *       "wind_aloft": "profile",
              *       "wind_fraction": 0.5,
              *       "wind_spread_pct": 20
              *     }
@@ -2279,6 +2537,12 @@ export interface components {
              */
             temperature_c: number[];
         };
+        /**
+         * CompassRule
+         * @description When the compass is calibrated.
+         * @enum {string}
+         */
+        "PlanDocument.CompassRule": "when_due" | "always" | "when_asked";
         /** FlightPart */
         "PlanDocument.FlightPart": {
             /** Bearing Deg */
@@ -2321,6 +2585,11 @@ export interface components {
             height_m: number;
             kind: components["schemas"]["PlanDocument.LandformKind"];
         };
+        /**
+         * LandingRule
+         * @enum {string}
+         */
+        "PlanDocument.LandingRule": "pad" | "hand";
         /** LinkPart */
         "PlanDocument.LinkPart": {
             /** Band Ghz */
@@ -2333,6 +2602,12 @@ export interface components {
          * @enum {string}
          */
         "PlanDocument.LostLink": "return" | "hover" | "land";
+        /**
+         * LostLinkRule
+         * @description What the aircraft is told to do when the link is lost.
+         * @enum {string}
+         */
+        "PlanDocument.LostLinkRule": "by_site" | "return" | "hover";
         /**
          * MinimumsPart
          * @description Personal minimums; what is left out has its default.
@@ -2348,6 +2623,8 @@ export interface components {
              * @default 3
              */
             charge_spread_points: number;
+            /** @default when_due */
+            compass: components["schemas"]["PlanDocument.CompassRule"];
             /**
              * Consumption Spread Pct
              * @default 8
@@ -2358,6 +2635,8 @@ export interface components {
              * @default 5
              */
             kp: number;
+            /** @default pad */
+            landing: components["schemas"]["PlanDocument.LandingRule"];
             /**
              * Legal Height M
              * @default 120
@@ -2368,6 +2647,8 @@ export interface components {
              * @default 10
              */
             link_margin_db: number;
+            /** @default by_site */
+            lost_link: components["schemas"]["PlanDocument.LostLinkRule"];
             /**
              * Mass Steps G
              * @description Masses from which other rules apply.
@@ -2397,6 +2678,12 @@ export interface components {
              */
             return_speed_ms: number;
             /**
+             * Rth Fixed M
+             * @description A return height that is always used; null: the lowest that clears.
+             * @default null
+             */
+            rth_fixed_m: number | null;
+            /**
              * Rth Floor M
              * @default 20
              */
@@ -2412,10 +2699,32 @@ export interface components {
              */
             satellites: number;
             /**
+             * Sight Own M
+             * @default 150
+             */
+            sight_own_m: number;
+            /** @default attitude */
+            sight_rule: components["schemas"]["PlanDocument.SightRule"];
+            /** @default by_hand */
+            strong_wind: components["schemas"]["PlanDocument.StrongWindRule"];
+            /**
+             * Trust Water Sensors
+             * @default false
+             */
+            trust_water_sensors: boolean;
+            /**
+             * Turn Back Pct
+             * @description A fixed charge to turn back at; null: computed from wind and distance.
+             * @default null
+             */
+            turn_back_pct: number | null;
+            /**
              * Water Distance M
              * @default 200
              */
             water_distance_m: number;
+            /** @default profile */
+            wind_aloft: components["schemas"]["PlanDocument.WindAloft"];
             /**
              * Wind Fraction
              * @default 0.5
@@ -2481,6 +2790,12 @@ export interface components {
         /** SettingsPart */
         "PlanDocument.SettingsPart": {
             /**
+             * Compass Checked
+             * @description Whether the compass is in order here.
+             * @default null
+             */
+            compass_checked: boolean | null;
+            /**
              * Home Point Set
              * @default null
              */
@@ -2505,6 +2820,12 @@ export interface components {
              */
             satellites: number | null;
         };
+        /**
+         * SightRule
+         * @description What limits the line of sight.
+         * @enum {string}
+         */
+        "PlanDocument.SightRule": "attitude" | "own" | "observer";
         /** SitePart */
         "PlanDocument.SitePart": {
             /** Elevation M */
@@ -2562,6 +2883,12 @@ export interface components {
             sport: number;
         };
         /**
+         * StrongWindRule
+         * @description How to come home when the wind is strong and the aircraft far out.
+         * @enum {string}
+         */
+        "PlanDocument.StrongWindRule": "by_hand" | "automatic";
+        /**
          * Surroundings
          * @description Ground cover upwind of the take-off point, smoothest first.
          * @enum {string}
@@ -2597,6 +2924,12 @@ export interface components {
             /** Winds */
             winds: components["schemas"]["PlanDocument.WindPart"][];
         };
+        /**
+         * WindAloft
+         * @description How a wind measured near the ground is carried up.
+         * @enum {string}
+         */
+        "PlanDocument.WindAloft": "profile" | "doubling" | "larger";
         /** WindPart */
         "PlanDocument.WindPart": {
             /** Direction Deg */
@@ -2862,7 +3195,7 @@ export interface components {
          * SightLimit
          * @enum {string}
          */
-        "ResultDocument.SightLimit": "attitude" | "visibility";
+        "ResultDocument.SightLimit": "attitude" | "own" | "visibility";
         /** SightPart */
         "ResultDocument.SightPart": {
             /** Limit M */
@@ -2973,6 +3306,12 @@ export interface components {
              */
             temperature_c: number[];
         };
+        /**
+         * CompassRule
+         * @description When the compass is calibrated.
+         * @enum {string}
+         */
+        "SaveSession.CompassRule": "when_due" | "always" | "when_asked";
         /** FlightPart */
         "SaveSession.FlightPart": {
             /** Bearing Deg */
@@ -3015,6 +3354,11 @@ export interface components {
             height_m: number;
             kind: components["schemas"]["SaveSession.LandformKind"];
         };
+        /**
+         * LandingRule
+         * @enum {string}
+         */
+        "SaveSession.LandingRule": "pad" | "hand";
         /** LinkPart */
         "SaveSession.LinkPart": {
             /** Band Ghz */
@@ -3027,6 +3371,12 @@ export interface components {
          * @enum {string}
          */
         "SaveSession.LostLink": "return" | "hover" | "land";
+        /**
+         * LostLinkRule
+         * @description What the aircraft is told to do when the link is lost.
+         * @enum {string}
+         */
+        "SaveSession.LostLinkRule": "by_site" | "return" | "hover";
         /**
          * MinimumsPart
          * @description Personal minimums; what is left out has its default.
@@ -3042,6 +3392,8 @@ export interface components {
              * @default 3
              */
             charge_spread_points: number;
+            /** @default when_due */
+            compass: components["schemas"]["SaveSession.CompassRule"];
             /**
              * Consumption Spread Pct
              * @default 8
@@ -3052,6 +3404,8 @@ export interface components {
              * @default 5
              */
             kp: number;
+            /** @default pad */
+            landing: components["schemas"]["SaveSession.LandingRule"];
             /**
              * Legal Height M
              * @default 120
@@ -3062,6 +3416,8 @@ export interface components {
              * @default 10
              */
             link_margin_db: number;
+            /** @default by_site */
+            lost_link: components["schemas"]["SaveSession.LostLinkRule"];
             /**
              * Mass Steps G
              * @description Masses from which other rules apply.
@@ -3091,6 +3447,12 @@ export interface components {
              */
             return_speed_ms: number;
             /**
+             * Rth Fixed M
+             * @description A return height that is always used; null: the lowest that clears.
+             * @default null
+             */
+            rth_fixed_m: number | null;
+            /**
              * Rth Floor M
              * @default 20
              */
@@ -3106,10 +3468,32 @@ export interface components {
              */
             satellites: number;
             /**
+             * Sight Own M
+             * @default 150
+             */
+            sight_own_m: number;
+            /** @default attitude */
+            sight_rule: components["schemas"]["SaveSession.SightRule"];
+            /** @default by_hand */
+            strong_wind: components["schemas"]["SaveSession.StrongWindRule"];
+            /**
+             * Trust Water Sensors
+             * @default false
+             */
+            trust_water_sensors: boolean;
+            /**
+             * Turn Back Pct
+             * @description A fixed charge to turn back at; null: computed from wind and distance.
+             * @default null
+             */
+            turn_back_pct: number | null;
+            /**
              * Water Distance M
              * @default 200
              */
             water_distance_m: number;
+            /** @default profile */
+            wind_aloft: components["schemas"]["SaveSession.WindAloft"];
             /**
              * Wind Fraction
              * @default 0.5
@@ -3178,10 +3562,13 @@ export interface components {
              * @default {
              *       "accept_light_rain": false,
              *       "charge_spread_points": 3,
+             *       "compass": "when_due",
              *       "consumption_spread_pct": 8,
              *       "kp": 5,
+             *       "landing": "pad",
              *       "legal_height_m": 120,
              *       "link_margin_db": 10,
+             *       "lost_link": "by_site",
              *       "mass_steps_g": [
              *         250
              *       ],
@@ -3189,10 +3576,17 @@ export interface components {
              *       "min_takeoff_pct": 95,
              *       "reserve_pct": 30,
              *       "return_speed_ms": 3,
+             *       "rth_fixed_m": null,
              *       "rth_floor_m": 20,
              *       "rth_margin_m": 10,
              *       "satellites": 11,
+             *       "sight_own_m": 150,
+             *       "sight_rule": "attitude",
+             *       "strong_wind": "by_hand",
+             *       "trust_water_sensors": false,
+             *       "turn_back_pct": null,
              *       "water_distance_m": 200,
+             *       "wind_aloft": "profile",
              *       "wind_fraction": 0.5,
              *       "wind_spread_pct": 20
              *     }
@@ -3228,6 +3622,12 @@ export interface components {
         /** SettingsPart */
         "SaveSession.SettingsPart": {
             /**
+             * Compass Checked
+             * @description Whether the compass is in order here.
+             * @default null
+             */
+            compass_checked: boolean | null;
+            /**
              * Home Point Set
              * @default null
              */
@@ -3252,6 +3652,12 @@ export interface components {
              */
             satellites: number | null;
         };
+        /**
+         * SightRule
+         * @description What limits the line of sight.
+         * @enum {string}
+         */
+        "SaveSession.SightRule": "attitude" | "own" | "observer";
         /** SitePart */
         "SaveSession.SitePart": {
             /** Elevation M */
@@ -3309,6 +3715,12 @@ export interface components {
             sport: number;
         };
         /**
+         * StrongWindRule
+         * @description How to come home when the wind is strong and the aircraft far out.
+         * @enum {string}
+         */
+        "SaveSession.StrongWindRule": "by_hand" | "automatic";
+        /**
          * Surroundings
          * @description Ground cover upwind of the take-off point, smoothest first.
          * @enum {string}
@@ -3344,6 +3756,12 @@ export interface components {
             /** Winds */
             winds: components["schemas"]["SaveSession.WindPart"][];
         };
+        /**
+         * WindAloft
+         * @description How a wind measured near the ground is carried up.
+         * @enum {string}
+         */
+        "SaveSession.WindAloft": "profile" | "doubling" | "larger";
         /** WindPart */
         "SaveSession.WindPart": {
             /** Direction Deg */
@@ -3569,6 +3987,12 @@ export interface components {
             working: string[];
         };
         /**
+         * CompassRule
+         * @description When the compass is calibrated.
+         * @enum {string}
+         */
+        "SessionOut.CompassRule": "when_due" | "always" | "when_asked";
+        /**
          * EnergyPart
          * @description The trip. Null where a leg makes no headway, which `blocked` names; a null ground speed holds no course.
          */
@@ -3629,6 +4053,11 @@ export interface components {
             height_m: number;
             kind: components["schemas"]["SessionOut.LandformKind"];
         };
+        /**
+         * LandingRule
+         * @enum {string}
+         */
+        "SessionOut.LandingRule": "pad" | "hand";
         /** LegBandPart */
         "SessionOut.LegBandPart": {
             /** High Pct */
@@ -3689,6 +4118,12 @@ export interface components {
          */
         "SessionOut.LostLink": "return" | "hover" | "land";
         /**
+         * LostLinkRule
+         * @description What the aircraft is told to do when the link is lost.
+         * @enum {string}
+         */
+        "SessionOut.LostLinkRule": "by_site" | "return" | "hover";
+        /**
          * MinimumsPart
          * @description Personal minimums; what is left out has its default.
          */
@@ -3703,6 +4138,8 @@ export interface components {
              * @default 3
              */
             charge_spread_points: number;
+            /** @default when_due */
+            compass: components["schemas"]["SessionOut.CompassRule"];
             /**
              * Consumption Spread Pct
              * @default 8
@@ -3713,6 +4150,8 @@ export interface components {
              * @default 5
              */
             kp: number;
+            /** @default pad */
+            landing: components["schemas"]["SessionOut.LandingRule"];
             /**
              * Legal Height M
              * @default 120
@@ -3723,6 +4162,8 @@ export interface components {
              * @default 10
              */
             link_margin_db: number;
+            /** @default by_site */
+            lost_link: components["schemas"]["SessionOut.LostLinkRule"];
             /**
              * Mass Steps G
              * @description Masses from which other rules apply.
@@ -3752,6 +4193,12 @@ export interface components {
              */
             return_speed_ms: number;
             /**
+             * Rth Fixed M
+             * @description A return height that is always used; null: the lowest that clears.
+             * @default null
+             */
+            rth_fixed_m: number | null;
+            /**
              * Rth Floor M
              * @default 20
              */
@@ -3767,10 +4214,32 @@ export interface components {
              */
             satellites: number;
             /**
+             * Sight Own M
+             * @default 150
+             */
+            sight_own_m: number;
+            /** @default attitude */
+            sight_rule: components["schemas"]["SessionOut.SightRule"];
+            /** @default by_hand */
+            strong_wind: components["schemas"]["SessionOut.StrongWindRule"];
+            /**
+             * Trust Water Sensors
+             * @default false
+             */
+            trust_water_sensors: boolean;
+            /**
+             * Turn Back Pct
+             * @description A fixed charge to turn back at; null: computed from wind and distance.
+             * @default null
+             */
+            turn_back_pct: number | null;
+            /**
              * Water Distance M
              * @default 200
              */
             water_distance_m: number;
+            /** @default profile */
+            wind_aloft: components["schemas"]["SessionOut.WindAloft"];
             /**
              * Wind Fraction
              * @default 0.5
@@ -3839,10 +4308,13 @@ export interface components {
              * @default {
              *       "accept_light_rain": false,
              *       "charge_spread_points": 3,
+             *       "compass": "when_due",
              *       "consumption_spread_pct": 8,
              *       "kp": 5,
+             *       "landing": "pad",
              *       "legal_height_m": 120,
              *       "link_margin_db": 10,
+             *       "lost_link": "by_site",
              *       "mass_steps_g": [
              *         250
              *       ],
@@ -3850,10 +4322,17 @@ export interface components {
              *       "min_takeoff_pct": 95,
              *       "reserve_pct": 30,
              *       "return_speed_ms": 3,
+             *       "rth_fixed_m": null,
              *       "rth_floor_m": 20,
              *       "rth_margin_m": 10,
              *       "satellites": 11,
+             *       "sight_own_m": 150,
+             *       "sight_rule": "attitude",
+             *       "strong_wind": "by_hand",
+             *       "trust_water_sensors": false,
+             *       "turn_back_pct": null,
              *       "water_distance_m": 200,
+             *       "wind_aloft": "profile",
              *       "wind_fraction": 0.5,
              *       "wind_spread_pct": 20
              *     }
@@ -3984,6 +4463,12 @@ export interface components {
         /** SettingsPart */
         "SessionOut.SettingsPart": {
             /**
+             * Compass Checked
+             * @description Whether the compass is in order here.
+             * @default null
+             */
+            compass_checked: boolean | null;
+            /**
              * Home Point Set
              * @default null
              */
@@ -4012,13 +4497,19 @@ export interface components {
          * SightLimit
          * @enum {string}
          */
-        "SessionOut.SightLimit": "attitude" | "visibility";
+        "SessionOut.SightLimit": "attitude" | "own" | "visibility";
         /** SightPart */
         "SessionOut.SightPart": {
             /** Limit M */
             limit_m: number;
             limited_by: components["schemas"]["SessionOut.SightLimit"];
         };
+        /**
+         * SightRule
+         * @description What limits the line of sight.
+         * @enum {string}
+         */
+        "SessionOut.SightRule": "attitude" | "own" | "observer";
         /** SignalPart */
         "SessionOut.SignalPart": {
             /** Margin Db */
@@ -4093,6 +4584,12 @@ export interface components {
          */
         "SessionOut.Status": "pass" | "care" | "unknown" | "fail";
         /**
+         * StrongWindRule
+         * @description How to come home when the wind is strong and the aircraft far out.
+         * @enum {string}
+         */
+        "SessionOut.StrongWindRule": "by_hand" | "automatic";
+        /**
          * Surroundings
          * @description Ground cover upwind of the take-off point, smoothest first.
          * @enum {string}
@@ -4141,6 +4638,12 @@ export interface components {
             /** Winds */
             winds: components["schemas"]["SessionOut.zealous_lark__plan__document__WindPart"][];
         };
+        /**
+         * WindAloft
+         * @description How a wind measured near the ground is carried up.
+         * @enum {string}
+         */
+        "SessionOut.WindAloft": "profile" | "doubling" | "larger";
         /**
          * WindSource
          * @enum {string}

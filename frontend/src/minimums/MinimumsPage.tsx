@@ -12,6 +12,7 @@ import { useSearchParams } from "react-router";
 import type { Minimums, PilotSettings, Problem } from "../api/client";
 import { useChangeMinimums, useMinimums, useSessions } from "../api/queries";
 import { VERDICT_WORDS, VerdictMark } from "../frame/marks";
+import { QuantityInput } from "../inputs/QuantityInput";
 import { ProblemNote, Waiting } from "../frame/notes";
 import { useUnits } from "../frame/preferences";
 import { moment } from "../frame/time";
@@ -146,6 +147,7 @@ export function MinimumsPage() {
         <QuestionCard
           key={q.id}
           question={q}
+          settings={settings}
           choose={(sets) => put({ ...settings, minimums: { ...settings.minimums, ...sets } })}
         />
       ))}
@@ -170,9 +172,11 @@ export function MinimumsPage() {
 
 function QuestionCard({
   question,
+  settings,
   choose,
 }: {
   question: Question;
+  settings: PilotSettings;
   choose: (sets: Question["schools"][number]["sets"]) => void;
 }) {
   return (
@@ -222,6 +226,22 @@ function QuestionCard({
           </Button>
         ))}
       </Box>
+      {question.schools
+        .filter((school) => school.chosen && school.adjusts === "sight_own_m")
+        .map((school) => (
+          <Box key={school.name} sx={{ maxWidth: 360, mt: 1 }}>
+            <QuantityInput
+              label="Tested by yourself"
+              quantity="length"
+              value={settings.minimums.sight_own_m ?? 150}
+              min={10}
+              max={600}
+              most={2000}
+              slider={false}
+              onChange={(v) => choose({ sight_own_m: v })}
+            />
+          </Box>
+        ))}
     </Paper>
   );
 }

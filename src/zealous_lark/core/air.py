@@ -22,6 +22,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
+from zealous_lark.core.minimums import WindAloft
 from zealous_lark.core.situation import (
     Landform,
     LandformKind,
@@ -285,15 +286,32 @@ class SiteWind:
         )
 
 
-def site_wind(site: Site, winds: tuple[WindLevel, ...]) -> SiteWind | None:
+DOUBLING_ROUGHNESS_M = 0.131
+"""Roughness length [m] with which the log law doubles a reading at 2 m by 100 ft; common practice."""
+
+
+def measured_roughness_m(site: Site, rule: WindAloft) -> float:
+    """Roughness length [m] by which a wind measured at a site is carried up: the site's, or the doubling rule's.
+
+    A greater roughness always gives more wind above the reading, so the larger of the two
+    winds is the one of the greater roughness.
+    """
+    z0 = ROUGHNESS_M[site.surroundings]
+    return {WindAloft.PROFILE: z0, WindAloft.DOUBLING: DOUBLING_ROUGHNESS_M}.get(rule, max(z0, DOUBLING_ROUGHNESS_M))
+
+
+def site_wind(site: Site, winds: tuple[WindLevel, ...], wind_aloft: WindAloft = WindAloft.PROFILE) -> SiteWind | None:
     """The wind over a site, or None when no reading says anything about the air above.
 
     A reading taken in shelter is left out. Of several readings of one source at one
     height the strongest counts.
     """
-    z0 = ROUGHNESS_M[site.surroundings]
     top = shelter_top_m(site) if site.sheltered else 0.0
     profiles = []
+    roughness = {
+        WindSource.FORECAST: ROUGHNESS_M[site.surroundings],
+        WindSource.MEASURED: measured_roughness_m(site, wind_aloft),
+    }
     for source in WindSource:
         strongest: dict[float, WindLevel] = {}
         for level in winds:
@@ -303,7 +321,8 @@ def site_wind(site: Site, winds: tuple[WindLevel, ...]) -> SiteWind | None:
             if rival is None or level.speed_ms > rival.speed_ms:
                 strongest[level.height_m] = level
         if strongest:
-            profiles.append(WindProfile(tuple(strongest[h] for h in sorted(strongest)), z0, site.landform))
+            levels = tuple(strongest[h] for h in sorted(strongest))
+            profiles.append(WindProfile(levels, roughness[source], site.landform))
     return SiteWind(tuple(profiles)) if profiles else None
 
 

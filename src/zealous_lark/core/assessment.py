@@ -42,7 +42,7 @@ class Assessment:
     def wind(self) -> SiteWind | None:
         """Wind over the site; None when not known, and indoors, where there is none."""
         s = self.situation
-        return None if s.site.indoors else site_wind(s.site, s.weather.winds)
+        return None if s.site.indoors else site_wind(s.site, s.weather.winds, s.minimums.wind_aloft)
 
     @cached_property
     def flyer(self) -> Flyer | None:
@@ -106,7 +106,8 @@ class Assessment:
 
     @cached_property
     def sight(self) -> Sight:
-        return sight(self.situation.aircraft.size_m, self.situation.weather.visibility_m)
+        s, m = self.situation, self.situation.minimums
+        return sight(s.aircraft.size_m, s.weather.visibility_m, m.sight_rule, m.sight_own_m)
 
     @cached_property
     def light(self) -> Light:

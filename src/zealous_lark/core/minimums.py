@@ -7,6 +7,51 @@ that many authorities share; each pilot's own authority decides.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from enum import StrEnum
+
+
+class WindAloft(StrEnum):
+    """How a wind measured near the ground is carried up."""
+
+    PROFILE = "profile"
+    DOUBLING = "doubling"
+    LARGER = "larger"
+
+
+class SightRule(StrEnum):
+    """What limits the line of sight."""
+
+    ATTITUDE = "attitude"
+    OWN = "own"
+    OBSERVER = "observer"
+
+
+class CompassRule(StrEnum):
+    """When the compass is calibrated."""
+
+    WHEN_DUE = "when_due"
+    ALWAYS = "always"
+    WHEN_ASKED = "when_asked"
+
+
+class LostLinkRule(StrEnum):
+    """What the aircraft is told to do when the link is lost."""
+
+    BY_SITE = "by_site"
+    RETURN = "return"
+    HOVER = "hover"
+
+
+class StrongWindRule(StrEnum):
+    """How to come home when the wind is strong and the aircraft far out."""
+
+    BY_HAND = "by_hand"
+    AUTOMATIC = "automatic"
+
+
+class LandingRule(StrEnum):
+    PAD = "pad"
+    HAND = "hand"
 
 
 @dataclass(frozen=True, slots=True)
@@ -28,6 +73,11 @@ class Minimums:
     wind_spread_pct, measured_spread_pct: one standard deviation of a forecast and of a
     measured wind [%]; consumption_spread_pct: of the power drawn [%];
     charge_spread_points: of the charge reading [points]. All common practice.
+    turn_back_pct: a fixed charge to turn back at [%]; None: computed from wind and distance.
+    wind_aloft: how a reading near the ground is carried up.
+    rth_fixed_m: a return height that is always used [m]; None: the lowest that clears.
+    sight_rule: what limits the line of sight; sight_own_m: the pilot's own tested distance [m].
+    trust_water_sensors: whether downward sensors are trusted in a slow hover over water.
     """
 
     wind_fraction: float = 0.5
@@ -47,3 +97,13 @@ class Minimums:
     measured_spread_pct: float = 10.0
     consumption_spread_pct: float = 8.0
     charge_spread_points: float = 3.0
+    turn_back_pct: float | None = None
+    wind_aloft: WindAloft = WindAloft.PROFILE
+    rth_fixed_m: float | None = None
+    compass: CompassRule = CompassRule.WHEN_DUE
+    lost_link: LostLinkRule = LostLinkRule.BY_SITE
+    strong_wind: StrongWindRule = StrongWindRule.BY_HAND
+    sight_rule: SightRule = SightRule.ATTITUDE
+    sight_own_m: float = 150.0
+    trust_water_sensors: bool = False
+    landing: LandingRule = LandingRule.PAD

@@ -1,7 +1,7 @@
 """Where pilots disagree: questions with a default, other schools, and why.
 
-All of it is common practice, with no published source. Only questions that change a
-number of the judgement stand here.
+All of it is common practice, with no published source. Every question changes something
+in the judgement: a limit, a recommendation, or what is asked.
 """
 
 from __future__ import annotations
@@ -9,15 +9,28 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Any
 
-from zealous_lark.core.minimums import Minimums
+from zealous_lark.core.minimums import (
+    CompassRule,
+    LandingRule,
+    LostLinkRule,
+    Minimums,
+    SightRule,
+    StrongWindRule,
+    WindAloft,
+)
 
 
 @dataclass(frozen=True, slots=True)
 class School:
-    """One answer: what it is called, and the minimums it sets."""
+    """One answer: what it is called, the minimums it sets, and the one whose number the pilot sets freely."""
 
     name: str
     sets: tuple[tuple[str, Any], ...]
+    adjusts: str | None = None
+
+    def chosen(self, minimums: Minimums) -> bool:
+        """Whether minimums follow this school."""
+        return all(getattr(minimums, key) == value for key, value in self.sets)
 
 
 @dataclass(frozen=True, slots=True)
@@ -47,6 +60,42 @@ QUESTIONS: tuple[Question, ...] = (
     Question("clearance", "How far above the highest obstacle do you return?",
              "Nothing looks upward on the way home, and heights read are a few metres off.",
              _one("rth_margin_m", ("10 m", 10.0), ("5 m", 5.0), ("20 m", 20.0))),
+    Question("turn_back", "When do you turn back?",
+             "Half the pack is too late on a long leg against the wind, and needlessly early close by.",
+             (School("Computed from wind and distance", (("turn_back_pct", None),)),
+              School("Always at 60 %", (("turn_back_pct", 60.0),)),
+              School("Always at 50 %", (("turn_back_pct", 50.0),)))),
+    Question("wind_aloft", "How do you carry a hand meter's reading up?",
+             "It is measured at head height, where trees and grass hold the wind back. A forecast needs no such step.",
+             _one("wind_aloft", ("By the ground around", WindAloft.PROFILE), ("Doubled at 30 m", WindAloft.DOUBLING),
+                  ("The larger of the two", WindAloft.LARGER))),
+    Question("return_height", "Which return height?",
+             "One height for every place is under the trees at one and wastes charge in the wind at another.",
+             (School("The lowest that clears", (("rth_fixed_m", None),)),
+              *_one("rth_fixed_m", ("Always 40 m", 40.0), ("Always 50 m", 50.0), ("Always 100 m", 100.0)))),
+    Question("compass", "When do you calibrate the compass?",
+             "A wrong compass sends it astray; a calibration beside a car or steel makes a good one wrong.",
+             _one("compass", ("When it is due", CompassRule.WHEN_DUE), ("Every session", CompassRule.ALWAYS),
+                  ("Only when asked for", CompassRule.WHEN_ASKED))),
+    Question("lost_link", "What shall it do when the link is lost?",
+             "A return climbs first: wrong under a roof, from a boat, or where no return height serves.",
+             _one("lost_link", ("What the site asks for", LostLinkRule.BY_SITE), ("Always return", LostLinkRule.RETURN),
+                  ("Always hover", LostLinkRule.HOVER))),
+    Question("strong_wind", "Strong wind, far out: how do you come home?",
+             "An automatic return climbs into more wind, and is slower than fast mode by hand.",
+             _one("strong_wind", ("Low, by hand, fast mode", StrongWindRule.BY_HAND),
+                  ("Automatic return", StrongWindRule.AUTOMATIC))),
+    Question("line_of_sight", "How far is in sight?",
+             "You fly by its attitude. An observer beside you can only tell you that it is there.",
+             (School("Where attitude can be read", (("sight_rule", SightRule.ATTITUDE),)),
+              School("My own tested distance", (("sight_rule", SightRule.OWN),), "sight_own_m"),
+              School("With an observer", (("sight_rule", SightRule.OBSERVER),)))),
+    Question("water_sensors", "Do you trust the downward sensors over water?",
+             "Moving water and reflections mislead them by half a metre and more.",
+             _one("trust_water_sensors", ("Not below 3 m", False), ("In a slow hover", True))),
+    Question("landing", "Where do you land?",
+             "Spinning propellers at arm's length; a gust decides for you.",
+             _one("landing", ("On the pad", LandingRule.PAD), ("In the hand", LandingRule.HAND))),
     Question("satellites", "How many satellites do you lift off with?",
              "With six or fewer it does not hold its position.",
              _one("satellites", ("11", 11), ("7, the older school", 7), ("15", 15))),

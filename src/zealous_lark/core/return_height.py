@@ -27,7 +27,8 @@ class ReturnHeight:
 
     lowest_m: clears every obstacle within the flight's distance by the margin.
     highest_m: still comes home, under the legal height; None if the wind is not known.
-    recommended_m: the lowest rounded up to 5 m; None when no height serves.
+    recommended_m: the lowest rounded up to 5 m, or the height that the pilot always uses where it
+    serves; None when no height serves.
     governing: the obstacle that sets the lowest; None when the floor does.
     """
 
@@ -86,4 +87,6 @@ def return_height(situation: Situation, flyer: Flyer | None) -> ReturnHeight:
     ceiling = m.legal_height_m if highest is None else highest
     rounded = math.ceil(lowest / 5 - 1e-9) * 5.0
     recommended = min(rounded, ceiling) if lowest <= ceiling else None
+    if m.rth_fixed_m is not None and lowest <= m.rth_fixed_m <= ceiling:
+        recommended = m.rth_fixed_m
     return ReturnHeight(lowest, highest, recommended, limit, governing)

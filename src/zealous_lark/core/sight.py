@@ -10,15 +10,18 @@ from __future__ import annotations
 from dataclasses import dataclass
 from enum import StrEnum
 
+from zealous_lark.core.minimums import SightRule
+
 
 class SightLimit(StrEnum):
     ATTITUDE = "attitude"
+    OWN = "own"
     VISIBILITY = "visibility"
 
 
 @dataclass(frozen=True, slots=True)
 class Sight:
-    """Line of sight [m]: the lesser of attitude and detection distance, and which one it is."""
+    """Line of sight [m]: the lesser of what the pilot goes by and the detection distance, and which one it is."""
 
     limit_m: float
     limited_by: SightLimit
@@ -43,8 +46,18 @@ def detection_distance_m(visibility_m: float) -> float:
     return 0.3 * min(visibility_m, 5000.0)
 
 
-def sight(size_m: float, visibility_m: float) -> Sight:
-    """Line of sight of an aircraft of a size [m] in a visibility [m]."""
+def sight(size_m: float, visibility_m: float, rule: SightRule = SightRule.ATTITUDE, own_m: float = 0.0) -> Sight:
+    """Line of sight of an aircraft of a size [m] in a visibility [m].
+
+    By the rule: attitude read by the pilot, the pilot's own tested distance [m], or an
+    observer who only has to make the aircraft out. Visibility limits all of them.
+    """
     attitude, detection = attitude_distance_m(size_m), detection_distance_m(visibility_m)
-    limit = SightLimit.ATTITUDE if attitude <= detection else SightLimit.VISIBILITY
-    return Sight(min(attitude, detection), limit, attitude, detection)
+    wanted, limit = {
+        SightRule.ATTITUDE: (attitude, SightLimit.ATTITUDE),
+        SightRule.OWN: (own_m, SightLimit.OWN),
+        SightRule.OBSERVER: (detection, SightLimit.VISIBILITY),
+    }[rule]
+    if wanted > detection:
+        wanted, limit = detection, SightLimit.VISIBILITY
+    return Sight(wanted, limit, attitude, detection)

@@ -213,6 +213,7 @@ class ControllerSettings:
     lost_link: LostLink = LostLink.RETURN
     satellites: int | None = None
     home_point_set: bool | None = None
+    compass_checked: bool | None = None
 
 
 @dataclass(frozen=True, slots=True)

@@ -117,6 +117,7 @@ def situation_of(plan: PlanDocument) -> Situation:
             lost_link=c.lost_link,
             satellites=c.satellites,
             home_point_set=c.home_point_set,
+            compass_checked=c.compass_checked,
         ),
         minimums=minimums_of(plan.minimums),
     )

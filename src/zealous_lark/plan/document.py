@@ -12,7 +12,15 @@ from typing import Annotated, Literal
 from pydantic import AwareDatetime, BaseModel, ConfigDict, Field, field_validator, model_validator
 from pydantic_core import PydanticCustomError
 
-from zealous_lark.core.minimums import Minimums
+from zealous_lark.core.minimums import (
+    CompassRule,
+    LandingRule,
+    LostLinkRule,
+    Minimums,
+    SightRule,
+    StrongWindRule,
+    WindAloft,
+)
 from zealous_lark.core.situation import (
     LandformKind,
     LostLink,
@@ -169,6 +177,7 @@ class SettingsPart(Part):
     lost_link: LostLink = LostLink.RETURN
     satellites: Annotated[int, Field(ge=0, le=60)] | None = None
     home_point_set: bool | None = None
+    compass_checked: bool | None = Field(None, description="Whether the compass is in order here.")
 
 
 class MinimumsPart(Part):
@@ -193,6 +202,20 @@ class MinimumsPart(Part):
     measured_spread_pct: SpreadPct = _DEFAULTS.measured_spread_pct
     consumption_spread_pct: SpreadPct = _DEFAULTS.consumption_spread_pct
     charge_spread_points: SpreadPct = _DEFAULTS.charge_spread_points
+    turn_back_pct: Annotated[float, Field(ge=20, le=90)] | None = Field(
+        _DEFAULTS.turn_back_pct, description="A fixed charge to turn back at; null: computed from wind and distance."
+    )
+    wind_aloft: WindAloft = _DEFAULTS.wind_aloft
+    rth_fixed_m: Annotated[float, Field(ge=5, le=200)] | None = Field(
+        _DEFAULTS.rth_fixed_m, description="A return height that is always used; null: the lowest that clears."
+    )
+    compass: CompassRule = _DEFAULTS.compass
+    lost_link: LostLinkRule = _DEFAULTS.lost_link
+    strong_wind: StrongWindRule = _DEFAULTS.strong_wind
+    sight_rule: SightRule = _DEFAULTS.sight_rule
+    sight_own_m: Annotated[float, Field(ge=10, le=2_000)] = _DEFAULTS.sight_own_m
+    trust_water_sensors: bool = _DEFAULTS.trust_water_sensors
+    landing: LandingRule = _DEFAULTS.landing
 
 
 class PlanDocument(Part):

@@ -170,7 +170,8 @@ class SchoolOut(Out):
     """One answer to a question; the verdict is that of the session that is looked at."""
 
     name: str
-    sets: dict[str, float | bool]
+    sets: dict[str, float | bool | str | None]
+    adjusts: str | None = Field(description="The minimum whose number the pilot sets freely.")
     chosen: bool
     verdict: Verdict | None
 

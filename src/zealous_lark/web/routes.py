@@ -18,7 +18,7 @@ from zealous_lark.core.weather import BEAUFORT
 from zealous_lark.desk import decisions, minimums, sessions
 from zealous_lark.desk.errors import NotAllowedError
 from zealous_lark.desk.starters import open_field_plan
-from zealous_lark.plan import PlanDocument, ResultDocument, judge_plan, schema
+from zealous_lark.plan import PlanDocument, ResultDocument, judge_plan, minimums_of, schema
 from zealous_lark.rulesets import rule_sets
 from zealous_lark.store import Database
 from zealous_lark.web import bodies as b
@@ -139,6 +139,7 @@ def _minimums(number: int | None) -> Response:
     settings = history[0].settings
     plan = _looked_at(number)
     verdicts = {} if plan is None else minimums.verdict_under_each(plan, settings)
+    own = minimums_of(settings.minimums)
     questions = [
         b.QuestionOut(
             id=q.id,
@@ -148,7 +149,8 @@ def _minimums(number: int | None) -> Response:
                 b.SchoolOut(
                     name=school.name,
                     sets=dict(school.sets),
-                    chosen=all(getattr(settings.minimums, key) == value for key, value in school.sets),
+                    adjusts=school.adjusts,
+                    chosen=school.chosen(own),
                     verdict=verdicts[q.id][i] if q.id in verdicts else None,
                 )
                 for i, school in enumerate(q.schools)

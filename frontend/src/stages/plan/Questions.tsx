@@ -5,11 +5,17 @@ import { OptionalQuantityInput } from "../../inputs/QuantityInput";
 import { Choice } from "../../inputs/fields";
 import type { Path } from "./edit";
 
+const COMPASS = { unasked: "Not said yet", yes: "In order", no: "Due, not done" } as const;
 const HOME = { unasked: "Not known yet", yes: "Confirmed here", no: "Not set" } as const;
+
+function answer(given: boolean | null | undefined): "unasked" | "yes" | "no" {
+  return given == null ? "unasked" : given ? "yes" : "no";
+}
 
 /** Whether something was answered that only the powered aircraft can tell. */
 export function onSite(plan: Plan): boolean {
-  return plan.settings.satellites != null || plan.settings.home_point_set != null;
+  const { satellites, home_point_set: home, compass_checked: compass } = plan.settings;
+  return [satellites, home, compass].some((answer) => answer != null);
 }
 
 /** What is not known and can be asked, with the answer beside it where there is one to give. */
@@ -24,7 +30,6 @@ export function Questions({
 }) {
   const { settings } = plan;
   const asked = new Set(result.questions.map((q) => q.id));
-  const home = settings.home_point_set == null ? "unasked" : settings.home_point_set ? "yes" : "no";
   return (
     <>
       <Box component="ul" sx={{ m: 0, pl: 2.5 }}>
@@ -55,10 +60,20 @@ export function Questions({
       {(asked.has("signal.home_point") || settings.home_point_set != null) && (
         <Choice
           label="Home point"
-          value={home}
+          value={answer(settings.home_point_set)}
           options={HOME}
           onChange={(v) =>
             change(["settings", "home_point_set"], v === "unasked" ? null : v === "yes")
+          }
+        />
+      )}
+      {(asked.has("signal.compass") || settings.compass_checked != null) && (
+        <Choice
+          label="Compass"
+          value={answer(settings.compass_checked)}
+          options={COMPASS}
+          onChange={(v) =>
+            change(["settings", "compass_checked"], v === "unasked" ? null : v === "yes")
           }
         />
       )}

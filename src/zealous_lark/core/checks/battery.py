@@ -14,10 +14,13 @@ from zealous_lark.core.checks.base import (
     wind_not_known,
 )
 from zealous_lark.core.pack import FORCED_LANDING_PCT, cold_factor, effective_temperature_c
+from zealous_lark.core.situation import Situation
 from zealous_lark.core.trip import LegName, ReachLimit
 from zealous_lark.core.units import Units, angle, percent
 
 LEAST_TAKEOFF_PCT = 60.0
+FIXED_TURN_BACKS_PCT = (60.0, 50.0)
+"""Charges at which other schools always turn back [%]; common practice."""
 
 _POWER_SOURCE = "Power model: Zeng, Xu and Zhang 2019. Cold factors: common practice. "
 
@@ -93,6 +96,10 @@ def budget(a: Assessment, u: Units) -> Finding:
         follows = "wind.return" if trip.blocked is LegName.RETURN else None
         return Finding(Status.FAIL, None, reserve, share_of_ceiling(1, 0), sentence, working, follows)
     left = trip.landing_pct
+    if trip.turn_back_pct is not None:
+        way_home = trip.turn_back_pct - reserve
+        fixed = ", ".join(f"at {percent(x)} it lands with {percent(x - way_home)}" for x in FIXED_TURN_BACKS_PCT)
+        working = (*working, f"Turn back by {percent(trip.turn_back_pct)}; by a fixed rule: {fixed}")
     used = share_of_budget(s.pack.charge_pct, left, reserve)
     if left < 0:
         status, sentence = Status.FAIL, "The pack is empty before you are home."
@@ -145,6 +152,50 @@ def reach(a: Assessment, u: Units) -> Finding:
         f"from {u.length(limit)}",
     )
     return Finding(status, distance, limit, used, sentence, working, follows if status is Status.FAIL else None)
+
+
+def _turns_by_rule(situation: Situation) -> bool:
+    return situation.minimums.turn_back_pct is not None
+
+
+@check(
+    "battery.turn_back",
+    "Fixed turn-back",
+    "%",
+    "A fixed charge to turn back at: common practice. Beside it the computed one, of the power model.",
+    bound=Bound.AT_LEAST,
+    only=_turns_by_rule,
+)
+def turn_back(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - percent has no other unit
+    """Charge when leaving the far point against the pilot's fixed turn-back charge, and what that would land with."""
+    s = a.situation
+    limit = s.minimums.turn_back_pct or 0.0
+    if a.trip is None:
+        return wind_not_known(limit)
+    trip = a.trip
+    if trip.turn_back_pct is None:
+        sentence = "No turn-back charge is enough: a leg makes no headway."
+        return Finding(Status.FAIL, None, limit, share_of_ceiling(1, 0), sentence, (), "battery.budget")
+    leaving = next(leg.charge_after_pct for leg in trip.legs if leg.name is LegName.STATION)
+    lands = limit - (trip.turn_back_pct - s.reserve_pct)
+    used = share_of_budget(s.pack.charge_pct, leaving, limit)
+    working = (
+        f"Turning back at {percent(limit)} from the far point lands with {percent(lands)}",
+        f"Computed from wind and distance: turn back by {percent(trip.turn_back_pct)}",
+        f"The plan leaves the far point with {percent(leaving)}",
+    )
+    if limit < trip.turn_back_pct:
+        sentence = (
+            f"Your {percent(limit)} is too late here: it lands with {percent(lands)}. "
+            f"Turn back by {percent(trip.turn_back_pct)}."
+        )
+        return Finding(Status.FAIL if lands < FORCED_LANDING_PCT else Status.CARE, leaving, limit, max(used, 1.01),
+                       sentence, working)  # fmt: skip
+    if leaving < limit:
+        sentence = f"You would leave the far point with {percent(leaving)}; you turn back at {percent(limit)}."
+        return Finding(Status.CARE, leaving, limit, used, sentence, working)
+    sentence = f"You leave the far point with {percent(leaving)}; you turn back at {percent(limit)}."
+    return Finding(Status.PASS, leaving, limit, used, sentence, working)
 
 
 WARM_PACK_C, COLD_AIR_C, _COMFORT_C = 15.0, 5.0, 20.0

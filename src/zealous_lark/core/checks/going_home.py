@@ -13,6 +13,7 @@ from zealous_lark.core.checks.base import (
     share_of_floor,
     wind_not_known,
 )
+from zealous_lark.core.minimums import LostLinkRule
 from zealous_lark.core.return_height import CeilingLimit, clearance_m
 from zealous_lark.core.situation import LostLink
 from zealous_lark.core.units import Units, angle
@@ -28,6 +29,19 @@ def _nothing_serves(a: Assessment, u: Units) -> str:
         "highest that works. Fly nearer, on another bearing or from another take-off point, or set lost link "
         "to hover with a way to walk there."
     )
+
+
+def _fixed_height(a: Assessment, u: Units, fixed: float) -> str:
+    """What the pilot's one return height for every place means here."""
+    r = a.return_height
+    if fixed < r.lowest_m:
+        return f"The {u.length(fixed)} you always use are too low here."
+    if r.highest_m is not None and fixed > r.highest_m:
+        return f"The {u.length(fixed)} you always use are more than the {u.length(r.highest_m)} that still comes home."
+    if a.flyer is None:
+        return f"The {u.length(fixed)} you always use would clear."
+    lowest, high = (float(x) for x in a.flyer.landing_pct([r.lowest_m, fixed]))
+    return f"The {u.length(fixed)} you always use cost {lowest - high:.0f} points over the lowest that clears."
 
 
 @check("return.clearance", "Return height clears", "m", "Clearance: " + OWN_MINIMUM, bound=Bound.AT_LEAST)
@@ -70,6 +84,9 @@ def clearance(a: Assessment, u: Units) -> Finding:
     else:
         status = Status.PASS
         sentence = f"Return height {u.length(value)} clears what stands around; {u.length(r.lowest_m)} is needed."
+    fixed = s.minimums.rth_fixed_m
+    if fixed is not None:
+        sentence += " " + _fixed_height(a, u, fixed)
     if s.site.indoors:
         sentence += " Indoors an automatic return meets the roof: set lost link to hover."
     return Finding(status, value, r.lowest_m, used, sentence, working)
@@ -125,6 +142,9 @@ def wanted_action(a: Assessment) -> tuple[LostLink, str]:
         return LostLink.HOVER, "indoors a climb meets the roof"
     if s.site.from_boat:
         return LostLink.HOVER, "the home point stays behind while the boat moves"
+    rule = s.minimums.lost_link
+    if rule is not LostLinkRule.BY_SITE:
+        return LostLink(rule.value), "you always do so"
     if a.return_height.recommended_m is None:
         return LostLink.HOVER, "no return height serves here"
     return LostLink.RETURN, "a return height clears and comes home"

@@ -15,9 +15,16 @@ from zealous_lark.core.checks.base import (
     share_of_floor,
 )
 from zealous_lark.core.light import CIVIL_TWILIGHT_DEG, SUNRISE_DEG, angle_from_sun_deg
+from zealous_lark.core.minimums import SightRule
 from zealous_lark.core.radio import HAND_HEIGHT_M
 from zealous_lark.core.sight import SightLimit
 from zealous_lark.core.units import Units
+
+_SIGHT_RULE = {
+    SightRule.ATTITUDE: "attitude read by yourself",
+    SightRule.OWN: "your own tested distance",
+    SightRule.OBSERVER: "an observer who makes it out",
+}
 
 
 @check(
@@ -32,7 +39,11 @@ def distance(a: Assessment, u: Units) -> Finding:
     value, limit = s.flight.distance_m, sight.limit_m
     used = share_of_ceiling(value, limit)
     status = Status.FAIL if used > 2 else Status.CARE if used > 1 else Status.PASS
-    can = "read its attitude" if sight.limited_by is SightLimit.ATTITUDE else "make it out in this visibility"
+    can = {
+        SightLimit.ATTITUDE: "read its attitude",
+        SightLimit.OWN: "see it well, as you tested yourself",
+        SightLimit.VISIBILITY: "make it out in this visibility",
+    }[sight.limited_by]
     sentence = {
         Status.FAIL: f"At {u.length(value)} it is more than twice as far as you can {can} ({u.length(limit)}).",
         Status.CARE: f"At {u.length(value)} you cannot {can}: that ends at {u.length(limit)}.",
@@ -42,6 +53,7 @@ def distance(a: Assessment, u: Units) -> Finding:
         f"Attitude: 327 × {s.aircraft.size_m:g} m + 20 m = {u.length(sight.attitude_m)}",
         f"Detection: 0.3 × visibility {u.length(s.weather.visibility_m)} (at most {u.length(5000)} of it) = "
         f"{u.length(sight.detection_m)}",
+        f"You go by: {_SIGHT_RULE[s.minimums.sight_rule]}",
         f"The slant from hand to aircraft is {u.length(a.signal.slant_m)}",
     )
     return Finding(status, value, limit, used, sentence, working)

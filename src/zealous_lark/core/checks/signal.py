@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from zealous_lark.core.assessment import Assessment
 from zealous_lark.core.checks.base import OWN_MINIMUM, Bound, Finding, Status, check, share_of_floor
+from zealous_lark.core.minimums import CompassRule
+from zealous_lark.core.situation import Situation
 from zealous_lark.core.units import Units, angle, decibels
 
 CONTROL_AT_RISK_DB = 3.0
@@ -94,3 +96,34 @@ def home_point(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - has no uni
                        shown="confirmed")  # fmt: skip
     sentence = "The home point is not set: it would return to another place, or not at all."
     return Finding(Status.FAIL, None, None, 2.0, sentence, ("Not confirmed",), shown="not set")
+
+
+def _asks_for_compass(situation: Situation) -> bool:
+    return situation.minimums.compass is not CompassRule.WHEN_ASKED
+
+
+@check(
+    "signal.compass",
+    "Compass",
+    "",
+    "Where it is new, over 50 km from the last place, after a knock or firmware: common practice. " + OWN_MINIMUM,
+    only=_asks_for_compass,
+    indoors=False,
+)
+def compass(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - has no unit
+    """Whether the compass is in order, by the pilot's own rule."""
+    checked, site = a.situation.settings.compass_checked, a.situation.site
+    boat = " Never calibrate on a boat: do it ashore." if site.from_boat else ""
+    if checked is None:
+        question = (
+            "Have you calibrated the compass here, as you always do?"
+            if a.situation.minimums.compass is CompassRule.ALWAYS
+            else "Is a compass calibration done where it is due: a new place, over 50 km away, a knock, new firmware?"
+        )
+        return Finding(Status.UNKNOWN, None, None, None, f"Not said yet.{boat}", question=question + boat,
+                       matters=False)  # fmt: skip
+    if checked:
+        return Finding(Status.PASS, None, None, 0.0, "The compass is in order.", ("Said by the pilot",),
+                       shown="in order")  # fmt: skip
+    return Finding(Status.CARE, None, None, 1.25, f"A compass calibration is due.{boat}", ("Said by the pilot",),
+                   shown="due")  # fmt: skip

@@ -3,7 +3,16 @@
 from __future__ import annotations
 
 from zealous_lark.core.assessment import Assessment
-from zealous_lark.core.checks.base import OWN_MINIMUM, Finding, Status, check, over_water, share_of_ceiling
+from zealous_lark.core.checks.base import (
+    OWN_MINIMUM,
+    Bound,
+    Finding,
+    Status,
+    check,
+    over_water,
+    share_of_ceiling,
+    share_of_floor,
+)
 from zealous_lark.core.units import Units
 
 
@@ -26,3 +35,34 @@ def distance(a: Assessment, u: Units) -> Finding:
         Status.PASS: f"{u.length(value)} out over water, of {u.length(limit)} you allow yourself.",
     }[status]
     return Finding(status, value, limit, used, sentence, (f"{u.length(value)} of {u.length(limit)}",))
+
+
+TRUSTED_FROM_M, LANDS_UNDER_M = 3.0, 0.5
+"""Heights over water [m] under which sensors are not trusted, and may take the water for ground; common practice."""
+
+
+@check(
+    "water.sensors",
+    "Low over water",
+    "m",
+    "Downward sensors read half a metre and more wrong over water, and may land under 0.5 m: common practice.",
+    bound=Bound.AT_LEAST,
+    only=over_water,
+)
+def sensors(a: Assessment, u: Units) -> Finding:
+    """Height over water against the least at which the pilot trusts the sensors that look down."""
+    s = a.situation
+    trusting = s.minimums.trust_water_sensors
+    value, limit = s.flight.height_m, LANDS_UNDER_M if trusting else TRUSTED_FROM_M
+    used = share_of_floor(value, limit)
+    working = (
+        f"{u.length(value)} planned; trusted from {u.length(limit)}"
+        + (" in a slow hover over calm water" if trusting else ""),
+    )
+    if value < LANDS_UNDER_M:
+        sentence = f"At {u.length(value)} over water it may take the water for ground and land."
+        return Finding(Status.FAIL, value, limit, used, sentence, working)
+    if value < limit:
+        sentence = f"At {u.length(value)} the sensors that look down are not to be trusted over water."
+        return Finding(Status.CARE, value, limit, used, sentence, working)
+    return Finding(Status.PASS, value, limit, used, f"{u.length(value)} is high enough over the water.", working)

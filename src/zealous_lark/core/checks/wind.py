@@ -17,8 +17,9 @@ from zealous_lark.core.checks.base import (
     share_of_floor,
     wind_not_known,
 )
-from zealous_lark.core.motion import angle_between_deg, wind_components_ms
-from zealous_lark.core.situation import SpeedMode, WindSource
+from zealous_lark.core.minimums import LandingRule, StrongWindRule
+from zealous_lark.core.motion import angle_between_deg, ground_speed_ms, wind_components_ms
+from zealous_lark.core.situation import Situation, SpeedMode, WindSource
 from zealous_lark.core.units import Units, angle, percent
 
 _PROFILE_SOURCE = (
@@ -162,7 +163,59 @@ def homeward(a: Assessment, u: Units) -> Finding:
             Status.CARE: f"It comes home slowly, {u.speed(home)} over the ground against the wind.",
             Status.PASS: f"It comes home at {u.speed(home)} over the ground.",
         }[status]
+    if status is not Status.PASS:
+        sentence += " " + _if_caught(a, u)
     return Finding(status, home, limit, used, sentence, working)
+
+
+_LOW_M = 10.0
+HAND_LANDING_GUST_MS = 6.0
+"""Gust from which nobody should take the aircraft out of the air by hand [m/s]; common practice."""
+
+
+def _if_caught(a: Assessment, u: Units) -> str:
+    """What the pilot's own school does when the wind is strong and the aircraft far out, in numbers."""
+    s = a.situation
+    if s.minimums.strong_wind is StrongWindRule.AUTOMATIC:
+        airspeed, height, way = s.aircraft.rth_speed_ms, a.working_height_m, "by automatic return"
+    else:
+        airspeed, height, way = s.aircraft.fastest_ms, _LOW_M, "low, by hand in fast mode"
+    wind = a.wind.at(height) if a.wind else None
+    if wind is None:
+        return ""
+    speed = float(ground_speed_ms(airspeed, wind.speed_ms, wind.direction_deg, s.flight.bearing_deg + 180))
+    if not speed > 0:
+        return f"Caught out there, it makes no way home {way} at {u.length(height)}."
+    return f"Caught out there, come home {way}: {u.speed(speed)} over the ground at {u.length(height)}."
+
+
+def _landed_by_hand(situation: Situation) -> bool:
+    return situation.minimums.landing is LandingRule.HAND
+
+
+@check(
+    "wind.hand_landing",
+    "Landing in the hand",
+    "m/s",
+    "Never in gusts over 6 m/s: common practice, no published source.",
+    indoors=False,
+    only=_landed_by_hand,
+)
+def hand_landing(a: Assessment, u: Units) -> Finding:
+    """Gust at the pilot's hands against the most in which a landing in the hand is done."""
+    limit = HAND_LANDING_GUST_MS
+    if a.wind is None:
+        return wind_not_known(limit)
+    gust = a.wind.at(2.0).gust_ms
+    used = share_of_ceiling(gust, limit)
+    status = Status.FAIL if used > 1 else Status.CARE if used > 0.8 else Status.PASS
+    where = f"Gusts of {u.speed(gust)} at your hands"
+    sentence = {
+        Status.FAIL: f"{where}: land on the pad. In the hand, {u.speed(limit)} is the most.",
+        Status.CARE: f"{where} are close to the {u.speed(limit)} in which you still take it by hand.",
+        Status.PASS: f"{where}; by hand up to {u.speed(limit)}.",
+    }[status]
+    return Finding(status, gust, limit, used, sentence, (f"Gust at {u.length(2)}: {u.speed(gust)}",))
 
 
 @check(
