@@ -2,13 +2,23 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import replace
+from datetime import date
 from pathlib import Path
 from typing import Any
 
+import numpy as np
+from numpy.typing import NDArray
+from shapely.geometry.base import BaseGeometry
+
 from zealous_lark.core.assessment import Assessment
 from zealous_lark.core.checks import Finding, all_checks
-from zealous_lark.core.situation import Situation, WindLevel, WindSource
+from zealous_lark.core.geodesy import Frame, destination
+from zealous_lark.core.land import Land
+from zealous_lark.core.place import Feature, Place, Role, Zone
+from zealous_lark.core.situation import ObstacleKind, Situation, WindLevel, WindSource
+from zealous_lark.core.terrain import Terrain
 from zealous_lark.core.units import METRIC, Units
 
 ROOT = Path(__file__).parent.parent
@@ -40,3 +50,42 @@ def find(situation: Situation, check_id: str, units: Units = METRIC) -> Finding:
     """What one check finds."""
     check = next(c for c in all_checks() if c.id == check_id)
     return check.judge(Assessment(situation), units)
+
+
+def at(situation: Situation, bearing: float, distance: float) -> tuple[float, float]:
+    """Longitude and latitude of a point seen from the take-off point."""
+    lat, lon = destination(situation.site.latitude, situation.site.longitude, bearing, distance)
+    return lon, lat
+
+
+def drawn(
+    situation: Situation,
+    *features: Feature,
+    zones: tuple[Zone, ...] = (),
+    terrain: Terrain | None = None,
+    looked_at: date | None = date(2026, 9, 20),
+) -> Situation:
+    """The situation at a place where things are drawn."""
+    site = situation.site
+    place = Place("Drawn", tuple(features), zones, looked_at, terrain)
+    return changed(situation, land=Land(place, site.latitude, site.longitude, site.elevation_m))
+
+
+def feature(role: str, geometry: BaseGeometry, **more: Any) -> Feature:
+    kind = ObstacleKind(more.pop("kind")) if "kind" in more else None
+    named = {"id": "f", "name": "", **more}
+    return Feature(role=Role(role), geometry=geometry, kind=kind, **named)
+
+
+def made_terrain(
+    situation: Situation,
+    height: Callable[[NDArray[np.float64], NDArray[np.float64]], NDArray[np.float64]],
+    cell: float = 10,
+    half: float = 1500,
+) -> Terrain:
+    """A terrain around the take-off point from a function of east and north [m]."""
+    n = int(2 * half / cell)
+    axis = -half + (np.arange(n) + 0.5) * cell
+    x, y = np.meshgrid(axis, axis[::-1])
+    frame = Frame(situation.site.latitude, situation.site.longitude)
+    return Terrain("made", frame, cell, -half, half, height(x, y).astype(np.float32))

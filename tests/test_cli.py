@@ -62,7 +62,7 @@ def test_exit_status_is_the_verdict(plan_dict: dict[str, Any]) -> None:
     ("given", "named"),
     [
         (b"junk", "not JSON"),
-        (b"7" * 10_000_000, "1,000,000 bytes at most"),
+        (b"7" * 10_000_000, "4,000,000 bytes at most"),
         (b'{"format": Infinity}', "format: given Infinity"),
         (b"", "not JSON"),
     ],

@@ -3,10 +3,12 @@
 from typing import Any
 
 import pytest
+from shapely.geometry import Point
 
-from tests.make import changed, find, forecast, measured, wind
+from tests.make import at, changed, drawn, feature, find, forecast, measured, wind
 from zealous_lark.core.checks import Status, all_checks
 from zealous_lark.core.checks.base import MOST_USED, check
+from zealous_lark.core.moves import Move, MoveKind
 from zealous_lark.core.situation import Obstacle, ObstacleKind, Situation, SpeedMode
 from zealous_lark.core.units import LengthUnit, SpeedUnit, Units
 
@@ -231,7 +233,9 @@ def test_too_high_for_the_rules_fails_even_while_the_wind_is_unknown(situation: 
 )
 def test_every_finding_can_be_shown(situation: Situation, check_id: str, change: dict[str, Any]) -> None:
     """A used share within its scale, a whole sentence, a working, and no bare nan or infinity in the words."""
-    known = changed(situation, settings__compass_checked=True)
+    move = Move(MoveKind.ORBIT, situation.site.latitude, situation.site.longitude, 50, 20)
+    wood = feature("obstacle", Point(at(situation, 240, 80)), kind="trees", height_m=18)
+    known = changed(drawn(situation, wood), settings__compass_checked=True, flight__moves=(move,))
     found = find(changed(known, **change), check_id)
     assert found.used is not None
     assert 0 <= found.used <= MOST_USED

@@ -2,6 +2,7 @@
 
 from datetime import UTC, datetime, timedelta
 
+import numpy as np
 import pandas as pd
 import pytest
 from pvlib.solarposition import sun_rise_set_transit_spa
@@ -9,11 +10,13 @@ from pvlib.solarposition import sun_rise_set_transit_spa
 from tests.make import changed
 from zealous_lark.core.light import light
 from zealous_lark.core.radio import (
+    Edges,
+    deygout_db,
     diffraction_parameter,
     foliage_db,
     fresnel_radius_m,
     knife_edge_db,
-    obstruction_db,
+    path_loss_db,
     range_factor,
     signal,
 )
@@ -22,10 +25,16 @@ from zealous_lark.core.situation import Obstacle, ObstacleKind, RadioNoise, Situ
 from zealous_lark.core.weather import cloud_base_m
 
 
-@pytest.mark.parametrize(("v", "loss"), [(0, 6.03), (1, 13.9), (2.4, 20.5)])
-def test_knife_edge(v: float, loss: float) -> None:
+def loss(rows: list[tuple[float, float, float, float]], distance: float, height: float) -> float:
+    """Loss behind edges given as distance, solid top, tree top and depth; 2.4 GHz."""
+    edges = Edges(*np.array(rows, dtype=float).T)
+    return float(path_loss_db(edges, np.array([distance]), np.array([height]), 2.4)[0])
+
+
+@pytest.mark.parametrize(("v", "published"), [(0, 6.03), (1, 13.9), (2.4, 20.5)])
+def test_knife_edge(v: float, published: float) -> None:
     """Recommendation ITU-R P.526, single knife edge."""
-    assert knife_edge_db(v) == pytest.approx(loss, abs=0.05)
+    assert knife_edge_db(v) == pytest.approx(published, abs=0.05)
 
 
 def test_knife_edge_well_below_the_line_costs_nothing() -> None:
@@ -34,10 +43,10 @@ def test_knife_edge_well_below_the_line_costs_nothing() -> None:
     assert knife_edge_db(-0.77) == pytest.approx(0, abs=0.1)
 
 
-@pytest.mark.parametrize(("depth", "loss"), [(20, 9.93), (100, 25.6)])
-def test_foliage(depth: float, loss: float) -> None:
+@pytest.mark.parametrize(("depth", "published"), [(20, 9.93), (100, 25.6)])
+def test_foliage(depth: float, published: float) -> None:
     """Weissberger 1982 (from memory), 2.4 GHz."""
-    assert foliage_db(depth, 2.4) == pytest.approx(loss, abs=0.05)
+    assert foliage_db(depth, 2.4) == pytest.approx(published, abs=0.05)
 
 
 def test_foliage_forms_meet_and_the_published_range_ends() -> None:
@@ -67,12 +76,38 @@ def test_open_ground_margin_is_zero_at_the_advertised_range(situation: Situation
 
 
 def test_trees_cost_the_lesser_of_over_and_through() -> None:
-    def trees(depth: float) -> Obstacle:
-        return Obstacle(ObstacleKind.TREES, 18, 60, 0, depth)
-
-    thin, thick, unknown = (obstruction_db(trees(d), 260, 40, 2.4) for d in (5, 400, 0))
+    thin, thick, unknown = (loss([(60, -np.inf, 18, d)], 260, 40) for d in (5, 400, 0))
     assert thin == pytest.approx(foliage_db(5, 2.4))
-    assert thick == unknown == obstruction_db(Obstacle(ObstacleKind.BUILDING, 18, 60, 0), 260, 40, 2.4)
+    assert thick == unknown == loss([(60, 18, -np.inf, 0)], 260, 40)
+
+
+def test_two_woods_on_the_way_add_their_depth() -> None:
+    """Weissberger's depth is that of all the leaves on the way (from memory)."""
+    woods = [(60, -np.inf, 18, 10), (120, -np.inf, 25, 6)]
+    assert loss(woods, 260, 40) == pytest.approx(foliage_db(16, 2.4))
+    wall = (180, 30, -np.inf, 0)
+    assert loss([*woods, wall], 260, 40) == pytest.approx(foliage_db(16, 2.4) + loss([wall], 260, 40))
+
+
+def test_two_edges_by_deygouts_construction() -> None:
+    """Deygout 1966 (from memory): the main edge over the whole way, the other one over its part of the way."""
+    first, second = (300.0, 40.0), (800.0, 60.0)  # distance and top; hand and aircraft both at 1.5 m, 1000 m apart
+    v_first = diffraction_parameter(38.5, 300, 700, 2.4)
+    v_second = diffraction_parameter(58.5, 800, 200, 2.4)
+    assert v_second > v_first  # so the second edge is the main one
+    line_to_main = 1.5 + (60 - 1.5) * 300 / 800
+    by_hand = knife_edge_db(v_second) + knife_edge_db(diffraction_parameter(40 - line_to_main, 300, 500, 2.4))
+    tops = np.array([first[1], second[1]])
+    found, main = deygout_db(np.array([first[0], second[0]]), tops, np.array([1000.0]), np.array([1.5]), 2.4)
+    assert found[0] == pytest.approx(by_hand, abs=1e-9)
+    assert main[0] == 1
+    assert found[0] > knife_edge_db(v_second) + 10
+
+
+def test_an_edge_under_the_line_to_the_main_one_costs_nothing_more() -> None:
+    alone, _ = deygout_db(np.array([800.0]), np.array([60.0]), np.array([1000.0]), np.array([1.5]), 2.4)
+    both, _ = deygout_db(np.array([300.0, 800.0]), np.array([10.0, 60.0]), np.array([1000.0]), np.array([1.5]), 2.4)
+    assert both[0] == alone[0]
 
 
 def test_only_what_stands_between_and_near_the_bearing_is_in_the_way(situation: Situation) -> None:

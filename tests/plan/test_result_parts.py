@@ -104,6 +104,9 @@ def test_a_plan_with_nothing_open_asks_nothing(plan_dict: dict[str, Any]) -> Non
 @pytest.mark.parametrize("check_id", [c.id for c in all_checks() if c.unit == ""])
 def test_checks_without_a_unit_bring_their_own_words(plan_dict: dict[str, Any], check_id: str) -> None:
     plan_dict["settings"]["compass_checked"] = True
+    plan_dict["place"] = {"name": "Bog", "zones_looked_at": "2026-09-20"}
+    over = {"kind": "orbit", "latitude": 58.62, "longitude": 25.08, "height_m": 40}
+    plan_dict["flight"]["moves"] = [over]
     assert check(judged(plan_dict, with_levers=False), check_id)["shown"]
 
 

@@ -1156,6 +1156,44 @@ export interface components {
             /** Usable Wh */
             usable_wh: number;
         };
+        /**
+         * FeaturePart
+         * @description One drawn thing. Positions are longitude, latitude; an area's outline is not closed.
+         */
+        "DecisionOut.FeaturePart": {
+            /** Coordinates */
+            coordinates: number[][];
+            /**
+             * Height M
+             * @default 0
+             */
+            height_m: number;
+            /** Id */
+            id: string;
+            /** @default null */
+            kind: components["schemas"]["DecisionOut.ObstacleKind"] | null;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Radius M
+             * @default null
+             */
+            radius_m: number | null;
+            role: components["schemas"]["DecisionOut.Role"];
+            /**
+             * Shape
+             * @enum {string}
+             */
+            shape: "point" | "line" | "area";
+        };
         /** FlightPart */
         "DecisionOut.FlightPart": {
             /** Bearing Deg */
@@ -1164,6 +1202,11 @@ export interface components {
             distance_m: number;
             /** Height M */
             height_m: number;
+            /**
+             * Moves
+             * @default []
+             */
+            moves: components["schemas"]["DecisionOut.MovePart"][];
             /**
              * Outbound Mode
              * @default normal
@@ -1179,6 +1222,12 @@ export interface components {
             /** Station Min */
             station_min: number;
         };
+        /**
+         * HeightReference
+         * @description What a zone's vertical limit is counted from.
+         * @enum {string}
+         */
+        "DecisionOut.HeightReference": "ground" | "sea_level";
         /**
          * LandformKind
          * @enum {string}
@@ -1279,6 +1328,11 @@ export interface components {
              */
             accept_light_rain: boolean;
             /**
+             * Airfield M
+             * @default null
+             */
+            airfield_m: number | null;
+            /**
              * Charge Spread Points
              * @default 3
              */
@@ -1327,6 +1381,11 @@ export interface components {
              * @default 95
              */
             min_takeoff_pct: number;
+            /**
+             * People M
+             * @default null
+             */
+            people_m: number | null;
             /**
              * Reserve Pct
              * @default 30
@@ -1397,6 +1456,64 @@ export interface components {
             wind_spread_pct: number;
         };
         /**
+         * MoveKind
+         * @description orbit: round the subject, looking at it. pull_away: backwards and up, from it along a bearing.
+         *     rise: straight up beside it. straight: past it along a bearing. top_down: up over it, looking down.
+         * @enum {string}
+         */
+        "DecisionOut.MoveKind": "orbit" | "pull_away" | "rise" | "straight" | "top_down";
+        /**
+         * MovePart
+         * @description A planned move around a subject; heights above the take-off point.
+         *
+         *     size_m: radius of an orbit; distance from the subject at which a pull-away begins or a rise
+         *     stands. length_m: of a pull-away or a straight run. climb_m: how much it rises.
+         */
+        "DecisionOut.MovePart": {
+            /**
+             * Bearing Deg
+             * @default 0
+             */
+            bearing_deg: number;
+            /**
+             * Climb M
+             * @default 0
+             */
+            climb_m: number;
+            /** Height M */
+            height_m: number;
+            kind: components["schemas"]["DecisionOut.MoveKind"];
+            /** Latitude */
+            latitude: number;
+            /**
+             * Length M
+             * @default 0
+             */
+            length_m: number;
+            /** Longitude */
+            longitude: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Size M
+             * @default 20
+             */
+            size_m: number;
+            /**
+             * Speed Ms
+             * @default 4
+             */
+            speed_ms: number;
+            /**
+             * Turns
+             * @default 1
+             */
+            turns: number;
+        };
+        /**
          * ObstacleKind
          * @enum {string}
          */
@@ -1443,6 +1560,32 @@ export interface components {
          */
         "DecisionOut.PilotsWord": "launch" | "wait" | "stand_down";
         /**
+         * PlacePart
+         * @description A place, self-contained but for a terrain that is kept in the store.
+         */
+        "DecisionOut.PlacePart": {
+            /**
+             * Features
+             * @default []
+             */
+            features: components["schemas"]["DecisionOut.FeaturePart"][];
+            /** Name */
+            name: string;
+            /** @default null */
+            terrain: components["schemas"]["DecisionOut.TerrainPart"] | null;
+            /**
+             * Zones
+             * @default []
+             */
+            zones: components["schemas"]["DecisionOut.ZonePart"][];
+            /**
+             * Zones Looked At
+             * @description The day on which the pilot looked the zones up.
+             * @default null
+             */
+            zones_looked_at: string | null;
+        };
+        /**
          * Zealous Lark plan
          * @description One planned flight: everything that a launch decision rests on.
          */
@@ -1457,6 +1600,7 @@ export interface components {
             /**
              * @default {
              *       "accept_light_rain": false,
+             *       "airfield_m": null,
              *       "charge_spread_points": 3,
              *       "compass": "when_due",
              *       "consumption_spread_pct": 8,
@@ -1470,6 +1614,7 @@ export interface components {
              *       ],
              *       "measured_spread_pct": 10,
              *       "min_takeoff_pct": 95,
+             *       "people_m": null,
              *       "reserve_pct": 30,
              *       "return_speed_ms": 3,
              *       "rth_fixed_m": null,
@@ -1489,6 +1634,11 @@ export interface components {
              */
             minimums: components["schemas"]["DecisionOut.MinimumsPart"];
             pack: components["schemas"]["DecisionOut.PackPart"];
+            /**
+             * @description What is drawn and known of the place, to travel with the plan.
+             * @default null
+             */
+            place: components["schemas"]["DecisionOut.PlacePart"] | null;
             settings: components["schemas"]["DecisionOut.SettingsPart"];
             site: components["schemas"]["DecisionOut.SitePart"];
             /**
@@ -1529,10 +1679,10 @@ export interface components {
         "DecisionOut.RadioNoise": "quiet" | "suburban" | "urban";
         /**
          * ReachLimit
-         * @description What ends the reach on a bearing: the charge, or no headway in the wind.
+         * @description What ends the reach on a bearing: the charge, no headway in the wind, or the way home not being clear.
          * @enum {string}
          */
-        "DecisionOut.ReachLimit": "charge" | "wind";
+        "DecisionOut.ReachLimit": "charge" | "wind" | "ground";
         /** ReachPart */
         "DecisionOut.ReachPart": {
             /** Bearing Deg */
@@ -1542,6 +1692,12 @@ export interface components {
             /** Limited By */
             limited_by: components["schemas"]["DecisionOut.ReachLimit"][];
         };
+        /**
+         * Restriction
+         * @description How a zone restricts flying, strictest first.
+         * @enum {string}
+         */
+        "DecisionOut.Restriction": "prohibited" | "authorisation" | "conditional" | "information";
         /**
          * Zealous Lark result
          * @description What the numbers say about one plan. Never a statement that a flight is allowed.
@@ -1600,6 +1756,12 @@ export interface components {
             /** @description Null indoors and while the wind above is not known. */
             wind: components["schemas"]["DecisionOut.WindsPart"] | null;
         };
+        /**
+         * Role
+         * @description What a drawn shape stands for.
+         * @enum {string}
+         */
+        "DecisionOut.Role": "takeoff" | "subject" | "obstacle" | "water" | "people" | "landing" | "airfield" | "note";
         /** RthPart */
         "DecisionOut.RthPart": {
             /** Highest M */
@@ -1706,6 +1868,12 @@ export interface components {
              * @default false
              */
             over_water: boolean;
+            /**
+             * Place
+             * @description The place in this Lark's own store; a document that travels carries it in `place` instead.
+             * @default null
+             */
+            place: number | null;
             /** @default quiet */
             radio_noise: components["schemas"]["DecisionOut.RadioNoise"];
             /**
@@ -1745,6 +1913,43 @@ export interface components {
          * @enum {string}
          */
         "DecisionOut.Surroundings": "water" | "smooth" | "open" | "roughly_open" | "rough" | "very_rough" | "closed" | "chaotic";
+        /**
+         * TerrainPart
+         * @description Heights on a square grid in an azimuthal equidistant frame around a point.
+         *
+         *     heights: base64 of the deflated rows, northernmost first, as little-endian 16-bit decimetres
+         *     over base_m; -32768 is a void. Null where the heights are kept under `sha256` in the store.
+         */
+        "DecisionOut.TerrainPart": {
+            /** Base M */
+            base_m: number;
+            /** Cell M */
+            cell_m: number;
+            /** Columns */
+            columns: number;
+            /**
+             * Heights
+             * @default null
+             */
+            heights: string | null;
+            /** Latitude */
+            latitude: number;
+            /** Longitude */
+            longitude: number;
+            /** Name */
+            name: string;
+            /** North M */
+            north_m: number;
+            /** Rows */
+            rows: number;
+            /**
+             * Sha256
+             * @default null
+             */
+            sha256: string | null;
+            /** West M */
+            west_m: number;
+        };
         /**
          * TurnBackPart
          * @description Charge at which to turn back from the farthest point, the reserve included.
@@ -1806,6 +2011,56 @@ export interface components {
         "DecisionOut.WindsPart": {
             planned: components["schemas"]["DecisionOut.zealous_lark__plan__result__WindPart"];
             return: components["schemas"]["DecisionOut.zealous_lark__plan__result__WindPart"];
+        };
+        /**
+         * ZonePart
+         * @description A zone: areas as rings, the outline first, then its holes. A null upper_m is not known.
+         */
+        "DecisionOut.ZonePart": {
+            /** Areas */
+            areas: number[][][][];
+            /**
+             * Authority
+             * @default
+             */
+            authority: string;
+            /**
+             * Begins
+             * @default null
+             */
+            begins: string | null;
+            /**
+             * Ends
+             * @default null
+             */
+            ends: string | null;
+            /** @default ground */
+            lower_from: components["schemas"]["DecisionOut.HeightReference"];
+            /**
+             * Lower M
+             * @default 0
+             */
+            lower_m: number;
+            /**
+             * Message
+             * @default
+             */
+            message: string;
+            /** Name */
+            name: string;
+            restriction: components["schemas"]["DecisionOut.Restriction"];
+            /**
+             * Source
+             * @default
+             */
+            source: string;
+            /** @default ground */
+            upper_from: components["schemas"]["DecisionOut.HeightReference"];
+            /**
+             * Upper M
+             * @default null
+             */
+            upper_m: number | null;
         };
         /** WindPart */
         "DecisionOut.zealous_lark__plan__document__WindPart": {
@@ -1918,6 +2173,11 @@ export interface components {
              */
             accept_light_rain: boolean;
             /**
+             * Airfield M
+             * @default null
+             */
+            airfield_m: number | null;
+            /**
              * Charge Spread Points
              * @default 3
              */
@@ -1966,6 +2226,11 @@ export interface components {
              * @default 95
              */
             min_takeoff_pct: number;
+            /**
+             * People M
+             * @default null
+             */
+            people_m: number | null;
             /**
              * Reserve Pct
              * @default 30
@@ -2048,6 +2313,7 @@ export interface components {
             /**
              * @default {
              *       "accept_light_rain": false,
+             *       "airfield_m": null,
              *       "charge_spread_points": 3,
              *       "compass": "when_due",
              *       "consumption_spread_pct": 8,
@@ -2061,6 +2327,7 @@ export interface components {
              *       ],
              *       "measured_spread_pct": 10,
              *       "min_takeoff_pct": 95,
+             *       "people_m": null,
              *       "reserve_pct": 30,
              *       "return_speed_ms": 3,
              *       "rth_fixed_m": null,
@@ -2228,6 +2495,7 @@ export interface components {
             /**
              * @default {
              *       "accept_light_rain": false,
+             *       "airfield_m": null,
              *       "charge_spread_points": 3,
              *       "compass": "when_due",
              *       "consumption_spread_pct": 8,
@@ -2241,6 +2509,7 @@ export interface components {
              *       ],
              *       "measured_spread_pct": 10,
              *       "min_takeoff_pct": 95,
+             *       "people_m": null,
              *       "reserve_pct": 30,
              *       "return_speed_ms": 3,
              *       "rth_fixed_m": null,
@@ -2293,6 +2562,11 @@ export interface components {
              */
             accept_light_rain: boolean;
             /**
+             * Airfield M
+             * @default null
+             */
+            airfield_m: number | null;
+            /**
              * Charge Spread Points
              * @default 3
              */
@@ -2341,6 +2615,11 @@ export interface components {
              * @default 95
              */
             min_takeoff_pct: number;
+            /**
+             * People M
+             * @default null
+             */
+            people_m: number | null;
             /**
              * Reserve Pct
              * @default 30
@@ -2443,6 +2722,7 @@ export interface components {
             /**
              * @default {
              *       "accept_light_rain": false,
+             *       "airfield_m": null,
              *       "charge_spread_points": 3,
              *       "compass": "when_due",
              *       "consumption_spread_pct": 8,
@@ -2456,6 +2736,7 @@ export interface components {
              *       ],
              *       "measured_spread_pct": 10,
              *       "min_takeoff_pct": 95,
+             *       "people_m": null,
              *       "reserve_pct": 30,
              *       "return_speed_ms": 3,
              *       "rth_fixed_m": null,
@@ -2475,6 +2756,11 @@ export interface components {
              */
             minimums: components["schemas"]["PlanDocument.MinimumsPart"];
             pack: components["schemas"]["PlanDocument.PackPart"];
+            /**
+             * @description What is drawn and known of the place, to travel with the plan.
+             * @default null
+             */
+            place: components["schemas"]["PlanDocument.PlacePart"] | null;
             settings: components["schemas"]["PlanDocument.SettingsPart"];
             site: components["schemas"]["PlanDocument.SitePart"];
             /**
@@ -2543,6 +2829,44 @@ export interface components {
          * @enum {string}
          */
         "PlanDocument.CompassRule": "when_due" | "always" | "when_asked";
+        /**
+         * FeaturePart
+         * @description One drawn thing. Positions are longitude, latitude; an area's outline is not closed.
+         */
+        "PlanDocument.FeaturePart": {
+            /** Coordinates */
+            coordinates: number[][];
+            /**
+             * Height M
+             * @default 0
+             */
+            height_m: number;
+            /** Id */
+            id: string;
+            /** @default null */
+            kind: components["schemas"]["PlanDocument.ObstacleKind"] | null;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Radius M
+             * @default null
+             */
+            radius_m: number | null;
+            role: components["schemas"]["PlanDocument.Role"];
+            /**
+             * Shape
+             * @enum {string}
+             */
+            shape: "point" | "line" | "area";
+        };
         /** FlightPart */
         "PlanDocument.FlightPart": {
             /** Bearing Deg */
@@ -2551,6 +2875,11 @@ export interface components {
             distance_m: number;
             /** Height M */
             height_m: number;
+            /**
+             * Moves
+             * @default []
+             */
+            moves: components["schemas"]["PlanDocument.MovePart"][];
             /**
              * Outbound Mode
              * @default normal
@@ -2566,6 +2895,12 @@ export interface components {
             /** Station Min */
             station_min: number;
         };
+        /**
+         * HeightReference
+         * @description What a zone's vertical limit is counted from.
+         * @enum {string}
+         */
+        "PlanDocument.HeightReference": "ground" | "sea_level";
         /**
          * LandformKind
          * @enum {string}
@@ -2619,6 +2954,11 @@ export interface components {
              */
             accept_light_rain: boolean;
             /**
+             * Airfield M
+             * @default null
+             */
+            airfield_m: number | null;
+            /**
              * Charge Spread Points
              * @default 3
              */
@@ -2667,6 +3007,11 @@ export interface components {
              * @default 95
              */
             min_takeoff_pct: number;
+            /**
+             * People M
+             * @default null
+             */
+            people_m: number | null;
             /**
              * Reserve Pct
              * @default 30
@@ -2737,6 +3082,64 @@ export interface components {
             wind_spread_pct: number;
         };
         /**
+         * MoveKind
+         * @description orbit: round the subject, looking at it. pull_away: backwards and up, from it along a bearing.
+         *     rise: straight up beside it. straight: past it along a bearing. top_down: up over it, looking down.
+         * @enum {string}
+         */
+        "PlanDocument.MoveKind": "orbit" | "pull_away" | "rise" | "straight" | "top_down";
+        /**
+         * MovePart
+         * @description A planned move around a subject; heights above the take-off point.
+         *
+         *     size_m: radius of an orbit; distance from the subject at which a pull-away begins or a rise
+         *     stands. length_m: of a pull-away or a straight run. climb_m: how much it rises.
+         */
+        "PlanDocument.MovePart": {
+            /**
+             * Bearing Deg
+             * @default 0
+             */
+            bearing_deg: number;
+            /**
+             * Climb M
+             * @default 0
+             */
+            climb_m: number;
+            /** Height M */
+            height_m: number;
+            kind: components["schemas"]["PlanDocument.MoveKind"];
+            /** Latitude */
+            latitude: number;
+            /**
+             * Length M
+             * @default 0
+             */
+            length_m: number;
+            /** Longitude */
+            longitude: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Size M
+             * @default 20
+             */
+            size_m: number;
+            /**
+             * Speed Ms
+             * @default 4
+             */
+            speed_ms: number;
+            /**
+             * Turns
+             * @default 1
+             */
+            turns: number;
+        };
+        /**
          * ObstacleKind
          * @enum {string}
          */
@@ -2778,6 +3181,32 @@ export interface components {
             temperature_c: number | null;
         };
         /**
+         * PlacePart
+         * @description A place, self-contained but for a terrain that is kept in the store.
+         */
+        "PlanDocument.PlacePart": {
+            /**
+             * Features
+             * @default []
+             */
+            features: components["schemas"]["PlanDocument.FeaturePart"][];
+            /** Name */
+            name: string;
+            /** @default null */
+            terrain: components["schemas"]["PlanDocument.TerrainPart"] | null;
+            /**
+             * Zones
+             * @default []
+             */
+            zones: components["schemas"]["PlanDocument.ZonePart"][];
+            /**
+             * Zones Looked At
+             * @description The day on which the pilot looked the zones up.
+             * @default null
+             */
+            zones_looked_at: string | null;
+        };
+        /**
          * Precipitation
          * @enum {string}
          */
@@ -2787,6 +3216,18 @@ export interface components {
          * @enum {string}
          */
         "PlanDocument.RadioNoise": "quiet" | "suburban" | "urban";
+        /**
+         * Restriction
+         * @description How a zone restricts flying, strictest first.
+         * @enum {string}
+         */
+        "PlanDocument.Restriction": "prohibited" | "authorisation" | "conditional" | "information";
+        /**
+         * Role
+         * @description What a drawn shape stands for.
+         * @enum {string}
+         */
+        "PlanDocument.Role": "takeoff" | "subject" | "obstacle" | "water" | "people" | "landing" | "airfield" | "note";
         /** SettingsPart */
         "PlanDocument.SettingsPart": {
             /**
@@ -2861,6 +3302,12 @@ export interface components {
              * @default false
              */
             over_water: boolean;
+            /**
+             * Place
+             * @description The place in this Lark's own store; a document that travels carries it in `place` instead.
+             * @default null
+             */
+            place: number | null;
             /** @default quiet */
             radio_noise: components["schemas"]["PlanDocument.RadioNoise"];
             /**
@@ -2894,6 +3341,43 @@ export interface components {
          * @enum {string}
          */
         "PlanDocument.Surroundings": "water" | "smooth" | "open" | "roughly_open" | "rough" | "very_rough" | "closed" | "chaotic";
+        /**
+         * TerrainPart
+         * @description Heights on a square grid in an azimuthal equidistant frame around a point.
+         *
+         *     heights: base64 of the deflated rows, northernmost first, as little-endian 16-bit decimetres
+         *     over base_m; -32768 is a void. Null where the heights are kept under `sha256` in the store.
+         */
+        "PlanDocument.TerrainPart": {
+            /** Base M */
+            base_m: number;
+            /** Cell M */
+            cell_m: number;
+            /** Columns */
+            columns: number;
+            /**
+             * Heights
+             * @default null
+             */
+            heights: string | null;
+            /** Latitude */
+            latitude: number;
+            /** Longitude */
+            longitude: number;
+            /** Name */
+            name: string;
+            /** North M */
+            north_m: number;
+            /** Rows */
+            rows: number;
+            /**
+             * Sha256
+             * @default null
+             */
+            sha256: string | null;
+            /** West M */
+            west_m: number;
+        };
         /** WeatherPart */
         "PlanDocument.WeatherPart": {
             /**
@@ -2956,6 +3440,56 @@ export interface components {
          * @enum {string}
          */
         "PlanDocument.WindSource": "forecast" | "measured";
+        /**
+         * ZonePart
+         * @description A zone: areas as rings, the outline first, then its holes. A null upper_m is not known.
+         */
+        "PlanDocument.ZonePart": {
+            /** Areas */
+            areas: number[][][][];
+            /**
+             * Authority
+             * @default
+             */
+            authority: string;
+            /**
+             * Begins
+             * @default null
+             */
+            begins: string | null;
+            /**
+             * Ends
+             * @default null
+             */
+            ends: string | null;
+            /** @default ground */
+            lower_from: components["schemas"]["PlanDocument.HeightReference"];
+            /**
+             * Lower M
+             * @default 0
+             */
+            lower_m: number;
+            /**
+             * Message
+             * @default
+             */
+            message: string;
+            /** Name */
+            name: string;
+            restriction: components["schemas"]["PlanDocument.Restriction"];
+            /**
+             * Source
+             * @default
+             */
+            source: string;
+            /** @default ground */
+            upper_from: components["schemas"]["PlanDocument.HeightReference"];
+            /**
+             * Upper M
+             * @default null
+             */
+            upper_m: number | null;
+        };
         /**
          * Zealous Lark result
          * @description What the numbers say about one plan. Never a statement that a flight is allowed.
@@ -3168,10 +3702,10 @@ export interface components {
         };
         /**
          * ReachLimit
-         * @description What ends the reach on a bearing: the charge, or no headway in the wind.
+         * @description What ends the reach on a bearing: the charge, no headway in the wind, or the way home not being clear.
          * @enum {string}
          */
-        "ResultDocument.ReachLimit": "charge" | "wind";
+        "ResultDocument.ReachLimit": "charge" | "wind" | "ground";
         /** ReachPart */
         "ResultDocument.ReachPart": {
             /** Bearing Deg */
@@ -3312,6 +3846,44 @@ export interface components {
          * @enum {string}
          */
         "SaveSession.CompassRule": "when_due" | "always" | "when_asked";
+        /**
+         * FeaturePart
+         * @description One drawn thing. Positions are longitude, latitude; an area's outline is not closed.
+         */
+        "SaveSession.FeaturePart": {
+            /** Coordinates */
+            coordinates: number[][];
+            /**
+             * Height M
+             * @default 0
+             */
+            height_m: number;
+            /** Id */
+            id: string;
+            /** @default null */
+            kind: components["schemas"]["SaveSession.ObstacleKind"] | null;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Radius M
+             * @default null
+             */
+            radius_m: number | null;
+            role: components["schemas"]["SaveSession.Role"];
+            /**
+             * Shape
+             * @enum {string}
+             */
+            shape: "point" | "line" | "area";
+        };
         /** FlightPart */
         "SaveSession.FlightPart": {
             /** Bearing Deg */
@@ -3320,6 +3892,11 @@ export interface components {
             distance_m: number;
             /** Height M */
             height_m: number;
+            /**
+             * Moves
+             * @default []
+             */
+            moves: components["schemas"]["SaveSession.MovePart"][];
             /**
              * Outbound Mode
              * @default normal
@@ -3335,6 +3912,12 @@ export interface components {
             /** Station Min */
             station_min: number;
         };
+        /**
+         * HeightReference
+         * @description What a zone's vertical limit is counted from.
+         * @enum {string}
+         */
+        "SaveSession.HeightReference": "ground" | "sea_level";
         /**
          * LandformKind
          * @enum {string}
@@ -3388,6 +3971,11 @@ export interface components {
              */
             accept_light_rain: boolean;
             /**
+             * Airfield M
+             * @default null
+             */
+            airfield_m: number | null;
+            /**
              * Charge Spread Points
              * @default 3
              */
@@ -3436,6 +4024,11 @@ export interface components {
              * @default 95
              */
             min_takeoff_pct: number;
+            /**
+             * People M
+             * @default null
+             */
+            people_m: number | null;
             /**
              * Reserve Pct
              * @default 30
@@ -3506,6 +4099,64 @@ export interface components {
             wind_spread_pct: number;
         };
         /**
+         * MoveKind
+         * @description orbit: round the subject, looking at it. pull_away: backwards and up, from it along a bearing.
+         *     rise: straight up beside it. straight: past it along a bearing. top_down: up over it, looking down.
+         * @enum {string}
+         */
+        "SaveSession.MoveKind": "orbit" | "pull_away" | "rise" | "straight" | "top_down";
+        /**
+         * MovePart
+         * @description A planned move around a subject; heights above the take-off point.
+         *
+         *     size_m: radius of an orbit; distance from the subject at which a pull-away begins or a rise
+         *     stands. length_m: of a pull-away or a straight run. climb_m: how much it rises.
+         */
+        "SaveSession.MovePart": {
+            /**
+             * Bearing Deg
+             * @default 0
+             */
+            bearing_deg: number;
+            /**
+             * Climb M
+             * @default 0
+             */
+            climb_m: number;
+            /** Height M */
+            height_m: number;
+            kind: components["schemas"]["SaveSession.MoveKind"];
+            /** Latitude */
+            latitude: number;
+            /**
+             * Length M
+             * @default 0
+             */
+            length_m: number;
+            /** Longitude */
+            longitude: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Size M
+             * @default 20
+             */
+            size_m: number;
+            /**
+             * Speed Ms
+             * @default 4
+             */
+            speed_ms: number;
+            /**
+             * Turns
+             * @default 1
+             */
+            turns: number;
+        };
+        /**
          * ObstacleKind
          * @enum {string}
          */
@@ -3547,6 +4198,32 @@ export interface components {
             temperature_c: number | null;
         };
         /**
+         * PlacePart
+         * @description A place, self-contained but for a terrain that is kept in the store.
+         */
+        "SaveSession.PlacePart": {
+            /**
+             * Features
+             * @default []
+             */
+            features: components["schemas"]["SaveSession.FeaturePart"][];
+            /** Name */
+            name: string;
+            /** @default null */
+            terrain: components["schemas"]["SaveSession.TerrainPart"] | null;
+            /**
+             * Zones
+             * @default []
+             */
+            zones: components["schemas"]["SaveSession.ZonePart"][];
+            /**
+             * Zones Looked At
+             * @description The day on which the pilot looked the zones up.
+             * @default null
+             */
+            zones_looked_at: string | null;
+        };
+        /**
          * Zealous Lark plan
          * @description One planned flight: everything that a launch decision rests on.
          */
@@ -3561,6 +4238,7 @@ export interface components {
             /**
              * @default {
              *       "accept_light_rain": false,
+             *       "airfield_m": null,
              *       "charge_spread_points": 3,
              *       "compass": "when_due",
              *       "consumption_spread_pct": 8,
@@ -3574,6 +4252,7 @@ export interface components {
              *       ],
              *       "measured_spread_pct": 10,
              *       "min_takeoff_pct": 95,
+             *       "people_m": null,
              *       "reserve_pct": 30,
              *       "return_speed_ms": 3,
              *       "rth_fixed_m": null,
@@ -3593,6 +4272,11 @@ export interface components {
              */
             minimums: components["schemas"]["SaveSession.MinimumsPart"];
             pack: components["schemas"]["SaveSession.PackPart"];
+            /**
+             * @description What is drawn and known of the place, to travel with the plan.
+             * @default null
+             */
+            place: components["schemas"]["SaveSession.PlacePart"] | null;
             settings: components["schemas"]["SaveSession.SettingsPart"];
             site: components["schemas"]["SaveSession.SitePart"];
             /**
@@ -3619,6 +4303,18 @@ export interface components {
          * @enum {string}
          */
         "SaveSession.RadioNoise": "quiet" | "suburban" | "urban";
+        /**
+         * Restriction
+         * @description How a zone restricts flying, strictest first.
+         * @enum {string}
+         */
+        "SaveSession.Restriction": "prohibited" | "authorisation" | "conditional" | "information";
+        /**
+         * Role
+         * @description What a drawn shape stands for.
+         * @enum {string}
+         */
+        "SaveSession.Role": "takeoff" | "subject" | "obstacle" | "water" | "people" | "landing" | "airfield" | "note";
         /** SettingsPart */
         "SaveSession.SettingsPart": {
             /**
@@ -3693,6 +4389,12 @@ export interface components {
              * @default false
              */
             over_water: boolean;
+            /**
+             * Place
+             * @description The place in this Lark's own store; a document that travels carries it in `place` instead.
+             * @default null
+             */
+            place: number | null;
             /** @default quiet */
             radio_noise: components["schemas"]["SaveSession.RadioNoise"];
             /**
@@ -3726,6 +4428,43 @@ export interface components {
          * @enum {string}
          */
         "SaveSession.Surroundings": "water" | "smooth" | "open" | "roughly_open" | "rough" | "very_rough" | "closed" | "chaotic";
+        /**
+         * TerrainPart
+         * @description Heights on a square grid in an azimuthal equidistant frame around a point.
+         *
+         *     heights: base64 of the deflated rows, northernmost first, as little-endian 16-bit decimetres
+         *     over base_m; -32768 is a void. Null where the heights are kept under `sha256` in the store.
+         */
+        "SaveSession.TerrainPart": {
+            /** Base M */
+            base_m: number;
+            /** Cell M */
+            cell_m: number;
+            /** Columns */
+            columns: number;
+            /**
+             * Heights
+             * @default null
+             */
+            heights: string | null;
+            /** Latitude */
+            latitude: number;
+            /** Longitude */
+            longitude: number;
+            /** Name */
+            name: string;
+            /** North M */
+            north_m: number;
+            /** Rows */
+            rows: number;
+            /**
+             * Sha256
+             * @default null
+             */
+            sha256: string | null;
+            /** West M */
+            west_m: number;
+        };
         /** WeatherPart */
         "SaveSession.WeatherPart": {
             /**
@@ -3788,6 +4527,56 @@ export interface components {
          * @enum {string}
          */
         "SaveSession.WindSource": "forecast" | "measured";
+        /**
+         * ZonePart
+         * @description A zone: areas as rings, the outline first, then its holes. A null upper_m is not known.
+         */
+        "SaveSession.ZonePart": {
+            /** Areas */
+            areas: number[][][][];
+            /**
+             * Authority
+             * @default
+             */
+            authority: string;
+            /**
+             * Begins
+             * @default null
+             */
+            begins: string | null;
+            /**
+             * Ends
+             * @default null
+             */
+            ends: string | null;
+            /** @default ground */
+            lower_from: components["schemas"]["SaveSession.HeightReference"];
+            /**
+             * Lower M
+             * @default 0
+             */
+            lower_m: number;
+            /**
+             * Message
+             * @default
+             */
+            message: string;
+            /** Name */
+            name: string;
+            restriction: components["schemas"]["SaveSession.Restriction"];
+            /**
+             * Source
+             * @default
+             */
+            source: string;
+            /** @default ground */
+            upper_from: components["schemas"]["SaveSession.HeightReference"];
+            /**
+             * Upper M
+             * @default null
+             */
+            upper_m: number | null;
+        };
         /** SessionList */
         SessionList: {
             /** Sessions */
@@ -4011,6 +4800,44 @@ export interface components {
             /** Usable Wh */
             usable_wh: number;
         };
+        /**
+         * FeaturePart
+         * @description One drawn thing. Positions are longitude, latitude; an area's outline is not closed.
+         */
+        "SessionOut.FeaturePart": {
+            /** Coordinates */
+            coordinates: number[][];
+            /**
+             * Height M
+             * @default 0
+             */
+            height_m: number;
+            /** Id */
+            id: string;
+            /** @default null */
+            kind: components["schemas"]["SessionOut.ObstacleKind"] | null;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Radius M
+             * @default null
+             */
+            radius_m: number | null;
+            role: components["schemas"]["SessionOut.Role"];
+            /**
+             * Shape
+             * @enum {string}
+             */
+            shape: "point" | "line" | "area";
+        };
         /** FlightPart */
         "SessionOut.FlightPart": {
             /** Bearing Deg */
@@ -4019,6 +4846,11 @@ export interface components {
             distance_m: number;
             /** Height M */
             height_m: number;
+            /**
+             * Moves
+             * @default []
+             */
+            moves: components["schemas"]["SessionOut.MovePart"][];
             /**
              * Outbound Mode
              * @default normal
@@ -4034,6 +4866,12 @@ export interface components {
             /** Station Min */
             station_min: number;
         };
+        /**
+         * HeightReference
+         * @description What a zone's vertical limit is counted from.
+         * @enum {string}
+         */
+        "SessionOut.HeightReference": "ground" | "sea_level";
         /**
          * LandformKind
          * @enum {string}
@@ -4134,6 +4972,11 @@ export interface components {
              */
             accept_light_rain: boolean;
             /**
+             * Airfield M
+             * @default null
+             */
+            airfield_m: number | null;
+            /**
              * Charge Spread Points
              * @default 3
              */
@@ -4182,6 +5025,11 @@ export interface components {
              * @default 95
              */
             min_takeoff_pct: number;
+            /**
+             * People M
+             * @default null
+             */
+            people_m: number | null;
             /**
              * Reserve Pct
              * @default 30
@@ -4252,6 +5100,64 @@ export interface components {
             wind_spread_pct: number;
         };
         /**
+         * MoveKind
+         * @description orbit: round the subject, looking at it. pull_away: backwards and up, from it along a bearing.
+         *     rise: straight up beside it. straight: past it along a bearing. top_down: up over it, looking down.
+         * @enum {string}
+         */
+        "SessionOut.MoveKind": "orbit" | "pull_away" | "rise" | "straight" | "top_down";
+        /**
+         * MovePart
+         * @description A planned move around a subject; heights above the take-off point.
+         *
+         *     size_m: radius of an orbit; distance from the subject at which a pull-away begins or a rise
+         *     stands. length_m: of a pull-away or a straight run. climb_m: how much it rises.
+         */
+        "SessionOut.MovePart": {
+            /**
+             * Bearing Deg
+             * @default 0
+             */
+            bearing_deg: number;
+            /**
+             * Climb M
+             * @default 0
+             */
+            climb_m: number;
+            /** Height M */
+            height_m: number;
+            kind: components["schemas"]["SessionOut.MoveKind"];
+            /** Latitude */
+            latitude: number;
+            /**
+             * Length M
+             * @default 0
+             */
+            length_m: number;
+            /** Longitude */
+            longitude: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Size M
+             * @default 20
+             */
+            size_m: number;
+            /**
+             * Speed Ms
+             * @default 4
+             */
+            speed_ms: number;
+            /**
+             * Turns
+             * @default 1
+             */
+            turns: number;
+        };
+        /**
          * ObstacleKind
          * @enum {string}
          */
@@ -4293,6 +5199,32 @@ export interface components {
             temperature_c: number | null;
         };
         /**
+         * PlacePart
+         * @description A place, self-contained but for a terrain that is kept in the store.
+         */
+        "SessionOut.PlacePart": {
+            /**
+             * Features
+             * @default []
+             */
+            features: components["schemas"]["SessionOut.FeaturePart"][];
+            /** Name */
+            name: string;
+            /** @default null */
+            terrain: components["schemas"]["SessionOut.TerrainPart"] | null;
+            /**
+             * Zones
+             * @default []
+             */
+            zones: components["schemas"]["SessionOut.ZonePart"][];
+            /**
+             * Zones Looked At
+             * @description The day on which the pilot looked the zones up.
+             * @default null
+             */
+            zones_looked_at: string | null;
+        };
+        /**
          * Zealous Lark plan
          * @description One planned flight: everything that a launch decision rests on.
          */
@@ -4307,6 +5239,7 @@ export interface components {
             /**
              * @default {
              *       "accept_light_rain": false,
+             *       "airfield_m": null,
              *       "charge_spread_points": 3,
              *       "compass": "when_due",
              *       "consumption_spread_pct": 8,
@@ -4320,6 +5253,7 @@ export interface components {
              *       ],
              *       "measured_spread_pct": 10,
              *       "min_takeoff_pct": 95,
+             *       "people_m": null,
              *       "reserve_pct": 30,
              *       "return_speed_ms": 3,
              *       "rth_fixed_m": null,
@@ -4339,6 +5273,11 @@ export interface components {
              */
             minimums: components["schemas"]["SessionOut.MinimumsPart"];
             pack: components["schemas"]["SessionOut.PackPart"];
+            /**
+             * @description What is drawn and known of the place, to travel with the plan.
+             * @default null
+             */
+            place: components["schemas"]["SessionOut.PlacePart"] | null;
             settings: components["schemas"]["SessionOut.SettingsPart"];
             site: components["schemas"]["SessionOut.SitePart"];
             /**
@@ -4379,10 +5318,10 @@ export interface components {
         "SessionOut.RadioNoise": "quiet" | "suburban" | "urban";
         /**
          * ReachLimit
-         * @description What ends the reach on a bearing: the charge, or no headway in the wind.
+         * @description What ends the reach on a bearing: the charge, no headway in the wind, or the way home not being clear.
          * @enum {string}
          */
-        "SessionOut.ReachLimit": "charge" | "wind";
+        "SessionOut.ReachLimit": "charge" | "wind" | "ground";
         /** ReachPart */
         "SessionOut.ReachPart": {
             /** Bearing Deg */
@@ -4392,6 +5331,12 @@ export interface components {
             /** Limited By */
             limited_by: components["schemas"]["SessionOut.ReachLimit"][];
         };
+        /**
+         * Restriction
+         * @description How a zone restricts flying, strictest first.
+         * @enum {string}
+         */
+        "SessionOut.Restriction": "prohibited" | "authorisation" | "conditional" | "information";
         /**
          * Zealous Lark result
          * @description What the numbers say about one plan. Never a statement that a flight is allowed.
@@ -4450,6 +5395,12 @@ export interface components {
             /** @description Null indoors and while the wind above is not known. */
             wind: components["schemas"]["SessionOut.WindsPart"] | null;
         };
+        /**
+         * Role
+         * @description What a drawn shape stands for.
+         * @enum {string}
+         */
+        "SessionOut.Role": "takeoff" | "subject" | "obstacle" | "water" | "people" | "landing" | "airfield" | "note";
         /** RthPart */
         "SessionOut.RthPart": {
             /** Highest M */
@@ -4556,6 +5507,12 @@ export interface components {
              * @default false
              */
             over_water: boolean;
+            /**
+             * Place
+             * @description The place in this Lark's own store; a document that travels carries it in `place` instead.
+             * @default null
+             */
+            place: number | null;
             /** @default quiet */
             radio_noise: components["schemas"]["SessionOut.RadioNoise"];
             /**
@@ -4595,6 +5552,43 @@ export interface components {
          * @enum {string}
          */
         "SessionOut.Surroundings": "water" | "smooth" | "open" | "roughly_open" | "rough" | "very_rough" | "closed" | "chaotic";
+        /**
+         * TerrainPart
+         * @description Heights on a square grid in an azimuthal equidistant frame around a point.
+         *
+         *     heights: base64 of the deflated rows, northernmost first, as little-endian 16-bit decimetres
+         *     over base_m; -32768 is a void. Null where the heights are kept under `sha256` in the store.
+         */
+        "SessionOut.TerrainPart": {
+            /** Base M */
+            base_m: number;
+            /** Cell M */
+            cell_m: number;
+            /** Columns */
+            columns: number;
+            /**
+             * Heights
+             * @default null
+             */
+            heights: string | null;
+            /** Latitude */
+            latitude: number;
+            /** Longitude */
+            longitude: number;
+            /** Name */
+            name: string;
+            /** North M */
+            north_m: number;
+            /** Rows */
+            rows: number;
+            /**
+             * Sha256
+             * @default null
+             */
+            sha256: string | null;
+            /** West M */
+            west_m: number;
+        };
         /**
          * TurnBackPart
          * @description Charge at which to turn back from the farthest point, the reserve included.
@@ -4656,6 +5650,56 @@ export interface components {
         "SessionOut.WindsPart": {
             planned: components["schemas"]["SessionOut.zealous_lark__plan__result__WindPart"];
             return: components["schemas"]["SessionOut.zealous_lark__plan__result__WindPart"];
+        };
+        /**
+         * ZonePart
+         * @description A zone: areas as rings, the outline first, then its holes. A null upper_m is not known.
+         */
+        "SessionOut.ZonePart": {
+            /** Areas */
+            areas: number[][][][];
+            /**
+             * Authority
+             * @default
+             */
+            authority: string;
+            /**
+             * Begins
+             * @default null
+             */
+            begins: string | null;
+            /**
+             * Ends
+             * @default null
+             */
+            ends: string | null;
+            /** @default ground */
+            lower_from: components["schemas"]["SessionOut.HeightReference"];
+            /**
+             * Lower M
+             * @default 0
+             */
+            lower_m: number;
+            /**
+             * Message
+             * @default
+             */
+            message: string;
+            /** Name */
+            name: string;
+            restriction: components["schemas"]["SessionOut.Restriction"];
+            /**
+             * Source
+             * @default
+             */
+            source: string;
+            /** @default ground */
+            upper_from: components["schemas"]["SessionOut.HeightReference"];
+            /**
+             * Upper M
+             * @default null
+             */
+            upper_m: number | null;
         };
         /** WindPart */
         "SessionOut.zealous_lark__plan__document__WindPart": {

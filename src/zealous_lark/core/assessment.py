@@ -11,6 +11,7 @@ import numpy as np
 from zealous_lark.core.air import SiteWind, Wind, density_kgm3, site_wind
 from zealous_lark.core.chance import Chance, chance
 from zealous_lark.core.light import Light, Sun, light, sun
+from zealous_lark.core.moves import Swept, sweep
 from zealous_lark.core.pack import usable_wh
 from zealous_lark.core.power import power_model
 from zealous_lark.core.radio import Signal, signal
@@ -95,6 +96,17 @@ class Assessment:
     def reach_on_bearing(self) -> Reach | None:
         """Reach on the planned bearing alone; None as for `reach`."""
         return None if self._reach_everywhere is None else self._reach_everywhere[-1:]
+
+    @cached_property
+    def moves(self) -> tuple[Swept, ...]:
+        """The planned moves as they would be swept; none without a place, and while the wind is not known."""
+        s = self.situation
+        if s.land is None or self.flyer is None:
+            return ()
+        wind = (
+            (0.0, 0.0) if self.wind_planned is None else (self.wind_planned.speed_ms, self.wind_planned.direction_deg)
+        )
+        return tuple(sweep(move, s.land, self.flyer.power, wind) for move in s.flight.moves)
 
     @cached_property
     def return_height(self) -> ReturnHeight:

@@ -15,9 +15,10 @@ from typing import Any
 
 from zealous_lark.core.assessment import Assessment
 from zealous_lark.core.checks import Check, Finding, Status
+from zealous_lark.core.checks.base import SEVERITY
 from zealous_lark.core.situation import LostLink, Situation, SpeedMode
 from zealous_lark.core.units import METRIC, Units, angle
-from zealous_lark.core.verdict import SEVERITY, Judgement, Verdict, judge
+from zealous_lark.core.verdict import Judgement, Verdict, judge
 
 MOST_OFFERED = 3
 _MOST_TRIED = 6

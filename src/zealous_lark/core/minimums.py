@@ -77,6 +77,8 @@ class Minimums:
     wind_aloft: how a reading near the ground is carried up.
     rth_fixed_m: a return height that is always used [m]; None: the lowest that clears.
     sight_rule: what limits the line of sight; sight_own_m: the pilot's own tested distance [m].
+    people_m, airfield_m: distances of the rules from uninvolved people and from airfields [m], None
+    where they name none.
     trust_water_sensors: whether downward sensors are trusted in a slow hover over water.
     """
 
@@ -107,3 +109,5 @@ class Minimums:
     sight_own_m: float = 150.0
     trust_water_sensors: bool = False
     landing: LandingRule = LandingRule.PAD
+    people_m: float | None = None
+    airfield_m: float | None = None

@@ -5,6 +5,8 @@ References
 .. [1] Recommendation ITU-R P.526, Propagation by diffraction: single knife edge.
 .. [2] Weissberger, M. A. (1982). An initial critical summary of models for
    predicting the attenuation of radio waves by foliage. Quoted from memory.
+.. [3] Deygout, J. (1966). Multiple knife-edge diffraction of microwaves. IEEE Trans.
+   Antennas Propag. 14(4), 480-489. Quoted from memory.
 """
 
 from __future__ import annotations
@@ -12,8 +14,14 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+import numpy as np
+from numpy.typing import NDArray
+
+from zealous_lark.core.land import STEP_M
 from zealous_lark.core.motion import angle_between_deg
 from zealous_lark.core.situation import Obstacle, ObstacleKind, RadioNoise, Situation
+
+Floats = NDArray[np.float64]
 
 HAND_HEIGHT_M = 1.5
 """Height at which the pilot holds the controller [m]."""
@@ -35,7 +43,7 @@ class Signal:
     margin_db: what is left over the least the link works with [dB].
     range_m: slant distance at which the wanted margin is just left, behind the same obstruction [m].
     slant_m: hand to aircraft [m].
-    obstruction_db, noise_db: losses [dB]; obstacle: what causes the obstruction, or None.
+    obstruction_db, noise_db: losses [dB]; obstacle: what stands most in the way, None for nothing.
     """
 
     margin_db: float
@@ -77,41 +85,162 @@ def range_factor(power_db: float) -> float:
     return float(10 ** (power_db / 20))
 
 
-def obstruction_db(obstacle: Obstacle, distance_m: float, aircraft_height_m: float, frequency_ghz: float) -> float:
-    """Loss that one obstacle on the path causes [dB]; 0 when it does not stand between the ends.
+@dataclass(frozen=True, slots=True)
+class Edges:
+    """What may stand between the hand and the aircraft along one bearing; one entry each.
 
-    Trees cost the lesser of going over them and going through them.
+    distance_m: from the hand. solid_m: tops that no wave goes through; tree_m: tops of trees, −inf for none.
+    depth_m: how much of the way through trees an entry stands for.
     """
-    d1 = obstacle.distance_m
-    d2 = distance_m - d1
-    if d1 <= 0 or d2 <= 0:
-        return 0.0
-    line = HAND_HEIGHT_M + (aircraft_height_m - HAND_HEIGHT_M) * d1 / distance_m
-    v = diffraction_parameter(obstacle.height_m - line, d1, d2, frequency_ghz)
-    over = knife_edge_db(v)
-    if obstacle.kind is ObstacleKind.TREES and obstacle.depth_m > 0:
-        return min(over, foliage_db(obstacle.depth_m, frequency_ghz))
-    return over
+
+    distance_m: Floats
+    solid_m: Floats
+    tree_m: Floats
+    depth_m: Floats
+
+
+def _losses(v: Floats) -> Floats:
+    """Knife-edge losses [dB] for many ν [1]_."""
+    lifted = np.maximum(v, -0.78)
+    return np.where(v > -0.78, 6.9 + 20 * np.log10(np.hypot(lifted - 0.1, 1) + lifted - 0.1), 0.0)
+
+
+def _nu(height: Floats, d1: Floats, d2: Floats, frequency_ghz: float) -> Floats:
+    """ν of edges `height` over the line; −inf where an edge does not stand between the ends."""
+    between = (d1 > 0) & (d2 > 0)
+    wavelength = _LIGHT_MS / (frequency_ghz * 1e9)
+    with np.errstate(divide="ignore", invalid="ignore"):
+        v = height * np.sqrt(2 / wavelength * (1 / d1 + 1 / d2))
+    return np.where(between & np.isfinite(height), v, -np.inf)
+
+
+NEAR_EDGE_M = 10.0
+"""Edges nearer than this to the main one are taken as the same hill or roof [m]."""
+
+
+def deygout_db(
+    distance_m: Floats, tops_m: Floats, far_m: Floats, far_height_m: Floats, frequency_ghz: float
+) -> tuple[Floats, NDArray[np.intp]]:
+    """Loss [dB] over up to three edges, by Deygout's construction [3]_; and the main edge, −1 for none.
+
+    distance_m, tops_m: shape (edges,). far_m, far_height_m: shape (ways,), the aircraft's distance and height.
+    The edge with the greatest ν over the whole way is the main one; on either side the greatest ν between
+    it and that end counts once more, where it stands above that line. It errs towards more loss.
+    """
+    if distance_m.size == 0:
+        return np.zeros(far_m.shape), np.full(far_m.shape, -1, dtype=np.intp)
+    d, top = distance_m[None, :], tops_m[None, :]
+    end, end_top = far_m[:, None], far_height_m[:, None]
+    line = HAND_HEIGHT_M + (end_top - HAND_HEIGHT_M) * d / np.maximum(end, 1e-9)
+    v = _nu(top - line, d, end - d, frequency_ghz)
+    main = np.argmax(v, axis=1)
+    rows = np.arange(far_m.size)
+    v_main = v[rows, main]
+    at, height = distance_m[main][:, None], tops_m[main][:, None]
+    with np.errstate(invalid="ignore", divide="ignore"):
+        before = top - (HAND_HEIGHT_M + (height - HAND_HEIGHT_M) * d / at)
+        beyond = top - (height + (end_top - height) * (d - at) / (end - at))
+    left = np.where(before > 0, _nu(before, d, at - d, frequency_ghz), -np.inf)
+    right = np.where(beyond > 0, _nu(beyond, d - at, end - d, frequency_ghz), -np.inf)
+    near = np.abs(d - at) < NEAR_EDGE_M
+    sides = [np.max(np.where(near, -np.inf, side), axis=1) for side in (left, right)]
+    loss = _losses(v_main)
+    for side in sides:
+        loss = loss + np.where(v_main > -0.78, _losses(side), 0.0)
+    return loss, np.where(v_main > -0.78, main, -1)
+
+
+def path_loss_db(edges: Edges, far_m: Floats, far_height_m: Floats, frequency_ghz: float) -> Floats:
+    """Loss [dB] behind everything on the way, shape as far_m: over it all, or through the trees and over the rest.
+
+    The lesser counts. Depths in trees add up, as [2]_ is for one depth.
+    """
+    over, _ = deygout_db(edges.distance_m, np.maximum(edges.solid_m, edges.tree_m), far_m, far_height_m, frequency_ghz)
+    if not np.isfinite(edges.tree_m).any():
+        return over
+    rest, _ = deygout_db(edges.distance_m, edges.solid_m, far_m, far_height_m, frequency_ghz)
+    d, end = edges.distance_m[None, :], far_m[:, None]
+    line = HAND_HEIGHT_M + (far_height_m[:, None] - HAND_HEIGHT_M) * d / np.maximum(end, 1e-9)
+    in_the_way = _nu(edges.tree_m[None, :] - line, d, end - d, frequency_ghz) > -0.78
+    depth = np.where(in_the_way, edges.depth_m[None, :], 0.0).sum(axis=1)
+    # Trees of which no depth is known cannot be gone through.
+    unknown = (in_the_way & (edges.depth_m[None, :] <= 0)).any(axis=1)
+    through = np.array([foliage_db(float(x), frequency_ghz) for x in depth])
+    return np.where(unknown, over, np.minimum(over, rest + through))
+
+
+def edges_on(situation: Situation, bearing_deg: float, upto_m: float) -> Edges:
+    """What the plan names within 10° of a bearing, and what is drawn and lies along it."""
+    named = [
+        o
+        for o in situation.site.obstacles
+        if angle_between_deg(o.bearing_deg, bearing_deg) <= CORRIDOR_DEG and o.distance_m > 0
+    ]
+    tree = np.array([o.kind is ObstacleKind.TREES for o in named], dtype=bool)
+    tops = np.array([o.height_m for o in named], dtype=float)
+    distance = np.array([o.distance_m for o in named], dtype=float)
+    depth = np.array([o.depth_m for o in named], dtype=float)
+    none = np.full(tops.shape, -np.inf)
+    solid, trees = np.where(tree, none, tops), np.where(tree, tops, none)
+    if situation.land is not None:
+        ray = situation.land.ray(bearing_deg, upto_m)
+        distance = np.concatenate([distance, ray.distance_m])
+        solid, trees = np.concatenate([solid, ray.solid_m]), np.concatenate([trees, ray.tree_top_m])
+        depth = np.concatenate([depth, np.where(np.isfinite(ray.tree_top_m), STEP_M, 0.0)])
+    return Edges(distance, solid, trees, depth)
 
 
 def signal(situation: Situation) -> Signal:
-    """Margin at the flight's farthest point, behind the worst obstacle within 10° of the bearing."""
+    """Margin at the flight's farthest point, behind all that stands on the way."""
     flight, link = situation.flight, situation.aircraft.link
     # Closer than a metre the formula has no meaning; the margin is then simply large.
     slant = max(math.hypot(flight.distance_m, flight.height_m - HAND_HEIGHT_M), 1.0)
-    worst, culprit = 0.0, None
-    for obstacle in situation.site.obstacles:
-        if angle_between_deg(obstacle.bearing_deg, flight.bearing_deg) > CORRIDOR_DEG:
-            continue
-        loss = obstruction_db(obstacle, flight.distance_m, flight.height_m, link.band_ghz)
-        if loss > worst:
-            worst, culprit = loss, obstacle
+    far, height = np.array([flight.distance_m]), np.array([flight.height_m])
+    edges = edges_on(situation, flight.bearing_deg, flight.distance_m)
+    loss = float(path_loss_db(edges, far, height, link.band_ghz)[0]) if flight.distance_m > 0 else 0.0
     noise = NOISE_DB[situation.site.radio_noise]
     return Signal(
-        margin_db=20 * math.log10(link.range_m / slant) - worst - noise,
-        range_m=link.range_m / range_factor(situation.minimums.link_margin_db + worst + noise),
+        margin_db=20 * math.log10(link.range_m / slant) - loss - noise,
+        range_m=link.range_m / range_factor(situation.minimums.link_margin_db + loss + noise),
         slant_m=slant,
-        obstruction_db=worst,
+        obstruction_db=loss,
         noise_db=noise,
-        obstacle=culprit,
+        obstacle=_culprit(situation, edges) if loss > 0 else None,
     )
+
+
+def _culprit(situation: Situation, edges: Edges) -> Obstacle:
+    """What stands most in the way."""
+    flight = situation.flight
+    tops = np.maximum(edges.solid_m, edges.tree_m)
+    far, height = np.array([flight.distance_m]), np.array([flight.height_m])
+    main = int(deygout_db(edges.distance_m, tops, far, height, situation.aircraft.link.band_ghz)[1][0])
+    at, top = float(edges.distance_m[main]), float(tops[main])
+    for named in situation.site.obstacles:
+        if (named.distance_m, named.height_m) == (at, top):
+            return named
+    drawn = None if situation.land is None else situation.land.standing_at(flight.bearing_deg, at)
+    kind, name = (ObstacleKind.TERRAIN, "ground") if drawn is None else (drawn.kind, drawn.name)
+    return Obstacle(kind or ObstacleKind.TERRAIN, top, at, flight.bearing_deg, name=name)
+
+
+CONTOUR_STEPS = 40
+
+
+def signal_contour_m(situation: Situation, bearings_deg: Floats, farthest_m: float) -> Floats:
+    """Distance [m] on each bearing up to which the wanted margin is there without a break, at the planned height.
+
+    Looked at in `CONTOUR_STEPS` steps up to `farthest_m`.
+    """
+    flight, link = situation.flight, situation.aircraft.link
+    far = np.linspace(farthest_m / CONTOUR_STEPS, farthest_m, CONTOUR_STEPS)
+    height = np.full(far.shape, flight.height_m)
+    slant = np.hypot(far, flight.height_m - HAND_HEIGHT_M)
+    spare = 20 * np.log10(link.range_m / slant) - NOISE_DB[situation.site.radio_noise]
+    spare -= situation.minimums.link_margin_db
+    found = []
+    for bearing in bearings_deg:
+        margin = spare - path_loss_db(edges_on(situation, float(bearing), farthest_m), far, height, link.band_ghz)
+        bad = np.flatnonzero(margin < 0)
+        found.append(far[bad[0] - 1] if bad.size and bad[0] else 0.0 if bad.size else far[-1])
+    return np.array(found)

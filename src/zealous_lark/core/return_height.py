@@ -9,6 +9,7 @@ from enum import StrEnum
 
 import numpy as np
 
+from zealous_lark.core.return_clearance import clearance_m
 from zealous_lark.core.situation import Obstacle, Situation
 from zealous_lark.core.trip import Flyer
 
@@ -39,11 +40,6 @@ class ReturnHeight:
     governing: Obstacle | None
 
 
-def clearance_m(obstacle_top_m: float, margin_m: float) -> float:
-    """Clearance wanted above a top [m]: the margin or a tenth of the height, whichever is more."""
-    return max(margin_m, 0.1 * obstacle_top_m)
-
-
 def lowest_return_height(
     obstacles: Iterable[Obstacle], within_m: float, margin_m: float, floor_m: float
 ) -> tuple[float, Obstacle | None]:
@@ -52,7 +48,7 @@ def lowest_return_height(
     for obstacle in obstacles:
         if obstacle.distance_m > within_m:
             continue
-        height = obstacle.height_m + clearance_m(obstacle.height_m, margin_m)
+        height = obstacle.height_m + float(clearance_m(obstacle.height_m, margin_m))
         if height > lowest:
             lowest, governing = height, obstacle
     return lowest, governing
@@ -60,6 +56,10 @@ def lowest_return_height(
 
 def _highest(situation: Situation, flyer: Flyer) -> tuple[float, CeilingLimit]:
     legal = situation.minimums.legal_height_m
+    if situation.land is not None:
+        # Ground that falls away along the way takes its fall off the legal height.
+        legal += situation.land.lowest_ground_on(situation.flight.bearing_deg, situation.flight.distance_m)
+        legal = max(legal, 0.0)
     heights = np.unique(np.append(np.arange(0.0, math.floor(legal) + 1), legal))
     flown = np.maximum(heights, situation.flight.height_m)
     home = flyer.speed_home_ms(situation.flight.bearing_deg, flown)
@@ -79,10 +79,9 @@ def return_height(situation: Situation, flyer: Flyer | None) -> ReturnHeight:
     Obstacles count whatever their bearing: an automatic return may start from
     anywhere within the flight's distance.
     """
-    m = situation.minimums
-    lowest, governing = lowest_return_height(
-        situation.site.obstacles, situation.flight.distance_m, m.rth_margin_m, m.rth_floor_m
-    )
+    m, within = situation.minimums, situation.flight.distance_m
+    drawn = () if situation.land is None else situation.land.highest_within(within)
+    lowest, governing = lowest_return_height((*situation.site.obstacles, *drawn), within, m.rth_margin_m, m.rth_floor_m)
     highest, limit = (None, None) if flyer is None else _highest(situation, flyer)
     ceiling = m.legal_height_m if highest is None else highest
     rounded = math.ceil(lowest / 5 - 1e-9) * 5.0

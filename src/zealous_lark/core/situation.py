@@ -10,8 +10,13 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from datetime import datetime
 from enum import StrEnum
+from typing import TYPE_CHECKING
 
 from zealous_lark.core.minimums import Minimums
+
+if TYPE_CHECKING:
+    from zealous_lark.core.land import Land
+    from zealous_lark.core.moves import Move
 
 
 class Surroundings(StrEnum):
@@ -146,13 +151,19 @@ class Landform:
 
 @dataclass(frozen=True, slots=True)
 class Obstacle:
-    """Something that stands up: top above the take-off point [m], where it is, how deep it is."""
+    """Something that stands up: top above the take-off point [m], where it is, how deep it is, its own name."""
 
     kind: ObstacleKind
     height_m: float
     distance_m: float
     bearing_deg: float
     depth_m: float = 0.0
+    name: str = ""
+
+    @property
+    def called(self) -> str:
+        """Its own name, or what it is."""
+        return self.name or str(self.kind)
 
 
 @dataclass(frozen=True, slots=True)
@@ -201,6 +212,7 @@ class Flight:
     station_min: float
     outbound_mode: SpeedMode = SpeedMode.NORMAL
     return_mode: SpeedMode = SpeedMode.RTH
+    moves: tuple[Move, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -218,7 +230,7 @@ class ControllerSettings:
 
 @dataclass(frozen=True, slots=True)
 class Situation:
-    """Everything one launch decision rests on."""
+    """Everything one launch decision rests on. land: the place around the take-off point, where one is drawn."""
 
     takeoff_at: datetime
     aircraft: Aircraft
@@ -228,6 +240,14 @@ class Situation:
     flight: Flight
     settings: ControllerSettings
     minimums: Minimums = field(default_factory=Minimums)
+    land: Land | None = None
+
+    @property
+    def over_water(self) -> bool:
+        """Whether the flight is over water: as said, or because the way out crosses some."""
+        if self.site.over_water or self.land is None:
+            return self.site.over_water
+        return self.land.over_water(self.flight.bearing_deg, self.flight.distance_m)
 
     @property
     def return_height_m(self) -> float:
@@ -237,4 +257,4 @@ class Situation:
     @property
     def reserve_pct(self) -> float:
         """Charge to be on the ground with [%]: over water always 10 points more."""
-        return self.minimums.reserve_pct + (10.0 if self.site.over_water else 0.0)
+        return self.minimums.reserve_pct + (10.0 if self.over_water else 0.0)

@@ -17,6 +17,7 @@ from numpy.typing import ArrayLike, NDArray
 from zealous_lark.core.air import SiteWind
 from zealous_lark.core.motion import ground_speed_ms
 from zealous_lark.core.power import PowerModel
+from zealous_lark.core.return_clearance import clearance_m
 from zealous_lark.core.situation import Situation, SpeedMode
 
 Floats = NDArray[np.float64]
@@ -39,10 +40,11 @@ class LegName(StrEnum):
 
 
 class ReachLimit(StrEnum):
-    """What ends the reach on a bearing: the charge, or no headway in the wind."""
+    """What ends the reach on a bearing: the charge, no headway in the wind, or the way home not being clear."""
 
     CHARGE = "charge"
     WIND = "wind"
+    GROUND = "ground"
 
 
 @dataclass(frozen=True, slots=True)
@@ -221,7 +223,8 @@ class Flyer:
     def reach(self, bearings_deg: ArrayLike) -> Reach:
         """Reach on bearings [°], with the plan's own station time and the reserve kept.
 
-        Zero where the ground speed home is under the least that the minimums allow.
+        Zero where the ground speed home is under the least that the minimums allow. Over a
+        drawn place it ends where the way home no longer clears at the return height as set.
         """
         s = self.situation
         bearings = np.atleast_1d(np.asarray(bearings_deg, dtype=float))
@@ -236,8 +239,23 @@ class Flyer:
             self.mode_power_w(s.flight.outbound_mode) / safe_out + self.mode_power_w(s.flight.return_mode) / safe_home
         ) / 3600
         distance = np.where(headway, max(to_spend, 0.0) / wh_per_m, 0.0)
-        return Reach(
-            bearing_deg=tuple(bearings.tolist()),
-            distance_m=tuple(distance.tolist()),
-            limited_by=tuple(ReachLimit.CHARGE if ok else ReachLimit.WIND for ok in headway),
-        )
+        limits = [ReachLimit.CHARGE if ok else ReachLimit.WIND for ok in headway]
+        if s.land is not None:
+            for i, clear in enumerate(self._clear_m(bearings, distance)):
+                if clear < distance[i]:
+                    distance[i], limits[i] = clear, ReachLimit.GROUND
+        return Reach(tuple(bearings.tolist()), tuple(distance.tolist()), tuple(limits))
+
+    def _clear_m(self, bearings: Floats, upto: Floats) -> list[float]:
+        """Distance [m] on each bearing up to which the way home at the return height as set clears what is drawn."""
+        s = self.situation
+        found: list[float] = []
+        if s.land is None:
+            return found
+        for bearing, farthest in zip(bearings, upto, strict=True):
+            ray = s.land.ray(float(bearing), float(farthest))
+            wanted = ray.top_m + clearance_m(ray.top_m, s.minimums.rth_margin_m)
+            # What is no higher than the ground at hand needs no more than the floor of the return height.
+            blocked = np.flatnonzero((wanted > s.return_height_m) & (ray.top_m > 0))
+            found.append(float(ray.distance_m[blocked[0]]) if blocked.size else np.inf)
+        return found

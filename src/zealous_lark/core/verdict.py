@@ -7,6 +7,7 @@ from enum import StrEnum
 
 from zealous_lark.core.assessment import Assessment
 from zealous_lark.core.checks import Check, Finding, Status, all_checks
+from zealous_lark.core.checks.base import SEVERITY
 from zealous_lark.core.situation import Situation
 from zealous_lark.core.units import METRIC, Units
 
@@ -18,7 +19,6 @@ class Verdict(StrEnum):
     UNKNOWN = "unknown"
 
 
-SEVERITY = {Status.PASS: 0, Status.CARE: 1, Status.UNKNOWN: 2, Status.FAIL: 3}
 _VERDICT = {
     Status.PASS: Verdict.LAUNCH,
     Status.CARE: Verdict.CARE,

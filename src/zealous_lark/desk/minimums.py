@@ -66,7 +66,15 @@ def in_force(settings: PilotSettings) -> MinimumsPart:
     chosen = for_first_flights(own) if settings.first_flights else own
     rules = rule_sets()[settings.rule_set]
     legal = min(chosen.legal_height_m, rules.height_m)
-    return minimums_part(replace(chosen, legal_height_m=legal, mass_steps_g=rules.mass_steps_g))
+    return minimums_part(
+        replace(
+            chosen,
+            legal_height_m=legal,
+            mass_steps_g=rules.mass_steps_g,
+            people_m=rules.people_m,
+            airfield_m=rules.airfield_m,
+        )
+    )
 
 
 def with_minimums(plan: PlanDocument, settings: PilotSettings) -> PlanDocument:

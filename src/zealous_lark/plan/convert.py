@@ -5,14 +5,18 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import asdict
+from functools import lru_cache
 
 from zealous_lark.core.air import Wind
 from zealous_lark.core.assessment import Assessment
 from zealous_lark.core.chance import Chance
 from zealous_lark.core.checks.base import MOST_USED, share_of_budget
+from zealous_lark.core.land import Land
 from zealous_lark.core.levers import Lever, levers, written_value
 from zealous_lark.core.minimums import Minimums
+from zealous_lark.core.moves import Move
 from zealous_lark.core.pack import FORCED_LANDING_PCT
+from zealous_lark.core.place import Place
 from zealous_lark.core.situation import (
     Aircraft,
     ControllerSettings,
@@ -31,7 +35,8 @@ from zealous_lark.core.trip import Trip
 from zealous_lark.core.units import METRIC, Units
 from zealous_lark.core.verdict import Judged, judge
 from zealous_lark.plan import result as r
-from zealous_lark.plan.document import AircraftPart, MinimumsPart, PlanDocument, SitePart
+from zealous_lark.plan.document import AircraftPart, MinimumsPart, MovePart, PlanDocument, SitePart
+from zealous_lark.plan.place import place_of
 
 
 def _aircraft(a: AircraftPart) -> Aircraft:
@@ -86,8 +91,22 @@ def minimums_part(minimums: Minimums) -> MinimumsPart:
     return MinimumsPart(**{**asdict(minimums), "mass_steps_g": list(minimums.mass_steps_g)})
 
 
-def situation_of(plan: PlanDocument) -> Situation:
-    """The core's situation of a plan document."""
+def _move(m: MovePart) -> Move:
+    return Move(**{**m.model_dump(), "bearing_deg": m.bearing_deg % 360})
+
+
+@lru_cache(maxsize=32)
+def land_at(place: Place, latitude: float, longitude: float, elevation_m: float) -> Land:
+    """A place seen from a take-off point. Kept: what it samples is worth keeping while other things change."""
+    return Land(place, latitude, longitude, elevation_m)
+
+
+def situation_of(plan: PlanDocument, place: Place | None = None) -> Situation:
+    """The core's situation of a plan document. place: the one of the store; one that the plan carries goes first."""
+    if plan.place is not None:
+        place = place_of(plan.place, None if place is None else place.terrain)
+    at = plan.site
+    land = None if place is None else land_at(place, at.latitude, at.longitude, at.elevation_m)
     w, f, c = plan.weather, plan.flight, plan.settings
     return Situation(
         takeoff_at=plan.takeoff_at,
@@ -109,6 +128,7 @@ def situation_of(plan: PlanDocument) -> Situation:
             station_min=f.station_min,
             outbound_mode=SpeedMode(f.outbound_mode),
             return_mode=SpeedMode(f.return_mode),
+            moves=tuple(_move(m) for m in f.moves),
         ),
         settings=ControllerSettings(
             rth_altitude_m=c.rth_altitude_m,
@@ -120,6 +140,7 @@ def situation_of(plan: PlanDocument) -> Situation:
             compass_checked=c.compass_checked,
         ),
         minimums=minimums_of(plan.minimums),
+        land=land,
     )
 
 
@@ -199,12 +220,14 @@ def _chance(chance: Chance | None) -> r.ChancePart | None:
     )
 
 
-def judge_plan(plan: PlanDocument, units: Units = METRIC, *, with_levers: bool = True) -> r.ResultDocument:
+def judge_plan(
+    plan: PlanDocument, units: Units = METRIC, *, with_levers: bool = True, place: Place | None = None
+) -> r.ResultDocument:
     """The result document of a plan. Units change the sentences and workings, never a value.
 
     Levers take longer than all the rest; without them the result is the same but for their lists.
     """
-    judgement = judge(situation_of(plan), units)
+    judgement = judge(situation_of(plan, place), units)
     a = judgement.assessment
     trip, height, reach = a.trip, a.return_height, a.reach
     return r.ResultDocument(

@@ -9,7 +9,7 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Annotated, Literal
 
-from pydantic import AwareDatetime, BaseModel, ConfigDict, Field, field_validator, model_validator
+from pydantic import AwareDatetime, ConfigDict, Field, field_validator, model_validator
 from pydantic_core import PydanticCustomError
 
 from zealous_lark.core.minimums import (
@@ -21,6 +21,7 @@ from zealous_lark.core.minimums import (
     StrongWindRule,
     WindAloft,
 )
+from zealous_lark.core.moves import MoveKind
 from zealous_lark.core.situation import (
     LandformKind,
     LostLink,
@@ -30,30 +31,26 @@ from zealous_lark.core.situation import (
     Surroundings,
     WindSource,
 )
+from zealous_lark.plan.base import (
+    Airspeed,
+    Bearing,
+    DistanceM,
+    HeightM,
+    Latitude,
+    Longitude,
+    Name,
+    Part,
+    Percent,
+    SpreadPct,
+    Temperature,
+    WindSpeed,
+)
+from zealous_lark.plan.place import PlacePart
 
 _DEFAULTS = Minimums()
 
-Name = Annotated[str, Field(min_length=1, max_length=120)]
-Percent = Annotated[float, Field(ge=0, le=100)]
-Bearing = Annotated[float, Field(ge=0, le=360)]
-Temperature = Annotated[float, Field(ge=-60, le=60)]
-Airspeed = Annotated[float, Field(gt=0, le=60)]
-WindSpeed = Annotated[float, Field(ge=0, le=75)]
-DistanceM = Annotated[float, Field(ge=0, le=20_000)]
-HeightM = Annotated[float, Field(ge=0, le=1_000)]
-SpreadPct = Annotated[float, Field(ge=0, le=50)]
 OutboundMode = Literal["cine", "normal", "sport"]
 ReturnMode = Literal["rth", "cine", "normal", "sport"]
-
-
-class Part(BaseModel):
-    """Settings that all parts of the document share."""
-
-    model_config = ConfigDict(
-        extra="forbid",
-        strict=True,
-        allow_inf_nan=False,
-    )
 
 
 class SpeedsPart(Part):
@@ -120,8 +117,11 @@ class ObstaclePart(Part):
 
 class SitePart(Part):
     name: Annotated[str, Field(max_length=120)] | None = None
-    latitude: Annotated[float, Field(ge=-90, le=90)]
-    longitude: Annotated[float, Field(ge=-180, le=180)]
+    place: int | None = Field(
+        None, description="The place in this Lark's own store; a document that travels carries it in `place` instead."
+    )
+    latitude: Latitude
+    longitude: Longitude
     elevation_m: Annotated[float, Field(ge=-500, le=9_000)]
     surroundings: Surroundings
     landform: LandformPart | None = None
@@ -161,6 +161,26 @@ class WeatherPart(Part):
     kp: Annotated[float, Field(ge=0, le=9)] = 2
 
 
+class MovePart(Part):
+    """A planned move around a subject; heights above the take-off point.
+
+    size_m: radius of an orbit; distance from the subject at which a pull-away begins or a rise
+    stands. length_m: of a pull-away or a straight run. climb_m: how much it rises.
+    """
+
+    kind: MoveKind
+    name: Annotated[str, Field(max_length=60)] = ""
+    latitude: Latitude
+    longitude: Longitude
+    height_m: HeightM
+    size_m: Annotated[float, Field(ge=0, le=1_000)] = 20
+    climb_m: Annotated[float, Field(ge=0, le=500)] = 0
+    length_m: Annotated[float, Field(ge=0, le=2_000)] = 0
+    bearing_deg: Bearing = 0
+    turns: Annotated[float, Field(gt=0, le=10)] = 1
+    speed_ms: Annotated[float, Field(ge=0.5, le=20)] = 4
+
+
 class FlightPart(Part):
     bearing_deg: Bearing
     distance_m: DistanceM
@@ -168,6 +188,7 @@ class FlightPart(Part):
     station_min: Annotated[float, Field(ge=0, le=240)]
     outbound_mode: OutboundMode = "normal"
     return_mode: ReturnMode = "rth"
+    moves: Annotated[list[MovePart], Field(max_length=12)] = Field(default=[])
 
 
 class SettingsPart(Part):
@@ -216,6 +237,8 @@ class MinimumsPart(Part):
     sight_own_m: Annotated[float, Field(ge=10, le=2_000)] = _DEFAULTS.sight_own_m
     trust_water_sensors: bool = _DEFAULTS.trust_water_sensors
     landing: LandingRule = _DEFAULTS.landing
+    people_m: Annotated[float, Field(ge=0, le=5_000)] | None = _DEFAULTS.people_m
+    airfield_m: Annotated[float, Field(ge=0, le=30_000)] | None = _DEFAULTS.airfield_m
 
 
 class PlanDocument(Part):
@@ -234,6 +257,7 @@ class PlanDocument(Part):
     flight: FlightPart
     settings: SettingsPart
     minimums: MinimumsPart = MinimumsPart()
+    place: PlacePart | None = Field(None, description="What is drawn and known of the place, to travel with the plan.")
 
     @field_validator("title")
     @classmethod

@@ -12,9 +12,13 @@ from pydantic_core import ErrorDetails
 
 from zealous_lark.plan.document import PlanDocument
 
-MAX_PLAN_BYTES = 1_000_000
+MAX_PLAN_BYTES = 4_000_000
 """Larger documents are refused unread."""
 _LONGEST_SHOWN = 60
+OWN_WORDS = (
+    "gust", "order", "blank", "year", "position", "crossing", "shape", "count", "obstacle", "limits", "cells", "heights"
+)  # fmt: skip
+"""Refusals whose own message says what is allowed."""
 
 Model = TypeVar("Model", bound=BaseModel)
 Location = tuple[int | str, ...]
@@ -140,7 +144,7 @@ def _refusal(model: type[BaseModel], error: ErrorDetails) -> Refusal:
     allowed = " or ".join(dict.fromkeys(_allowed_by(node) for node in nodes))
     if kind == "missing":
         return Refusal(key, "nothing", f"{allowed} (this key is required)")
-    own_words = kind in ("gust", "order", "blank", "year")
+    own_words = kind in OWN_WORDS
     return Refusal(key, _shown(error["input"]), error["msg"] if own_words or not allowed else allowed)
 
 

@@ -11,7 +11,8 @@ from zealous_lark.core.units import LengthUnit, SpeedUnit, TemperatureUnit
 from zealous_lark.core.verdict import Verdict
 from zealous_lark.desk.minimums import PilotSettings
 from zealous_lark.plan import PlanDocument, ResultDocument
-from zealous_lark.plan.document import MinimumsPart, Name
+from zealous_lark.plan.base import Name
+from zealous_lark.plan.document import MinimumsPart
 from zealous_lark.store import PilotsWord
 
 

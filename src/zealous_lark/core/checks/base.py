@@ -25,6 +25,10 @@ class Status(StrEnum):
     FAIL = "fail"
 
 
+SEVERITY = {Status.PASS: 0, Status.CARE: 1, Status.UNKNOWN: 2, Status.FAIL: 3}
+"""What outranks what in a verdict."""
+
+
 @dataclass(frozen=True, slots=True)
 class Finding:
     """What a check found.
@@ -71,7 +75,12 @@ def everywhere(_situation: Situation) -> bool:
 
 def over_water(situation: Situation) -> bool:
     """Confined to flights over water."""
-    return situation.site.over_water
+    return situation.over_water
+
+
+def on_land(situation: Situation) -> bool:
+    """Confined to places that are drawn."""
+    return situation.land is not None
 
 
 @dataclass(frozen=True, slots=True)

@@ -80,7 +80,7 @@ def charge(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - percent has no
 def budget(a: Assessment, u: Units) -> Finding:
     """Charge on landing against the reserve."""
     s, reserve = a.situation, a.situation.reserve_pct
-    over = " (10 points more over water)" if s.site.over_water else ""
+    over = " (10 points more over water)" if s.over_water else ""
     if a.trip is None:
         return wind_not_known(reserve)
     trip = a.trip

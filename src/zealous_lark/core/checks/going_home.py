@@ -14,9 +14,10 @@ from zealous_lark.core.checks.base import (
     wind_not_known,
 )
 from zealous_lark.core.minimums import LostLinkRule
-from zealous_lark.core.return_height import CeilingLimit, clearance_m
+from zealous_lark.core.return_clearance import clearance_m
+from zealous_lark.core.return_height import CeilingLimit
 from zealous_lark.core.situation import LostLink
-from zealous_lark.core.units import Units, angle
+from zealous_lark.core.units import Units, angle, percent
 
 WASTEFUL_M = 30.0
 """This much above the recommended height costs charge and meets more wind [m]; common practice."""
@@ -50,6 +51,7 @@ def clearance(a: Assessment, u: Units) -> Finding:
     s, r = a.situation, a.return_height
     value = s.settings.rth_altitude_m
     used = share_of_floor(value, r.lowest_m)
+    question = None
     o = r.governing
     working: tuple[str, ...]
     if o is None:
@@ -57,18 +59,18 @@ def clearance(a: Assessment, u: Units) -> Finding:
         working = (f"Nothing within {u.length(s.flight.distance_m)} asks for more than your floor of {floor}",)
     else:
         working = (
-            f"Highest within {u.length(s.flight.distance_m)}: {o.kind} {u.length(o.height_m)} at "
+            f"Highest within {u.length(s.flight.distance_m)}: {o.called} {u.length(o.height_m)} at "
             f"{u.length(o.distance_m)} towards {angle(o.bearing_deg)}",
-            f"Clearance {u.length(clearance_m(o.height_m, s.minimums.rth_margin_m))} "
+            f"Clearance {u.length(float(clearance_m(o.height_m, s.minimums.rth_margin_m)))} "
             f"(the more of {u.length(s.minimums.rth_margin_m)} and a tenth of the height): {u.length(r.lowest_m)}",
         )
     if value < r.lowest_m:
         status = Status.FAIL
-        over = f"the {o.kind}" if o is not None else "your floor"
+        over = f"the {o.called}" if o is not None else "your floor"
         sentence = f"Return height {u.length(value)} is too low: {over} needs {u.length(r.lowest_m)}."
         if o is not None and value <= o.height_m:
             sentence = (
-                f"Return height {u.length(value)} is not even above the {o.kind} ({u.length(o.height_m)}): "
+                f"Return height {u.length(value)} is not even above the {o.called} ({u.length(o.height_m)}): "
                 f"it needs {u.length(r.lowest_m)}."
             )
         if r.recommended_m is not None:
@@ -87,9 +89,19 @@ def clearance(a: Assessment, u: Units) -> Finding:
     fixed = s.minimums.rth_fixed_m
     if fixed is not None:
         sentence += " " + _fixed_height(a, u, fixed)
+    hole = 0.0 if s.land is None else s.land.unknown_share(s.flight.distance_m)
+    if hole > 0:
+        working = (*working, f"{percent(100 * hole)} of the ground within {u.length(s.flight.distance_m)} is not known")
+        if status is not Status.FAIL:
+            status = Status.UNKNOWN
+            sentence = (
+                f"The terrain does not know {percent(100 * hole)} of the ground within "
+                f"{u.length(s.flight.distance_m)}; what is known needs {u.length(r.lowest_m)}."
+            )
+            question = "How high is the ground where the terrain has holes? Draw it, or import a terrain without them."
     if s.site.indoors:
         sentence += " Indoors an automatic return meets the roof: set lost link to hover."
-    return Finding(status, value, r.lowest_m, used, sentence, working)
+    return Finding(status, value, r.lowest_m, used, sentence, working, question=question)
 
 
 @check(

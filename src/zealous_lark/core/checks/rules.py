@@ -16,7 +16,10 @@ from zealous_lark.core.units import Units
 def height(a: Assessment, u: Units) -> Finding:
     """The higher of planned and return height against the legal height."""
     s = a.situation
-    value, limit = max(s.flight.height_m, s.settings.rth_altitude_m), s.minimums.legal_height_m
+    limit, fall = s.minimums.legal_height_m, 0.0
+    if s.land is not None:
+        fall = -s.land.lowest_ground_on(s.flight.bearing_deg, s.flight.distance_m)
+    value = max(s.flight.height_m, s.settings.rth_altitude_m) + fall
     used = share_of_ceiling(value, limit)
     status = Status.FAIL if used > 1 else Status.CARE if used > 0.9 else Status.PASS
     sentence = {
@@ -27,7 +30,10 @@ def height(a: Assessment, u: Units) -> Finding:
     }[status]
     working = (
         f"Planned {u.length(s.flight.height_m)}, return {u.length(s.settings.rth_altitude_m)}, "
-        "both above the take-off point; ground that falls away along the way is not counted",
+        "both above the take-off point",
+        f"The ground falls {u.length(fall)} below the take-off point along the way: that much more above it"
+        if s.land is not None and s.land.has_terrain
+        else "Ground that falls away along the way is not counted: no terrain is known",
     )
     return Finding(status, value, limit, used, sentence, working)
 

@@ -24,7 +24,7 @@ def margin(a: Assessment, u: Units) -> Finding:
     s, signal = a.situation, a.signal
     value, limit = signal.margin_db, s.minimums.link_margin_db
     status = Status.FAIL if value < CONTROL_AT_RISK_DB else Status.CARE if value < limit else Status.PASS
-    behind = f" behind the {signal.obstacle.kind}" if signal.obstacle is not None else ""
+    behind = f" behind the {signal.obstacle.called}" if signal.obstacle is not None else ""
     sentence = {
         Status.FAIL: f"Control is at risk: {decibels(value)} of signal left at the far point{behind}.",
         Status.CARE: f"The picture may break up: {decibels(value)} left at the far point{behind}, "
@@ -39,8 +39,8 @@ def margin(a: Assessment, u: Units) -> Finding:
     if signal.obstacle is not None:
         o = signal.obstacle
         working.append(
-            f"{o.kind.capitalize()} {u.length(o.height_m)} at {u.length(o.distance_m)} towards {angle(o.bearing_deg)}: "
-            f"−{signal.obstruction_db:.1f} dB"
+            f"{o.called.capitalize()} {u.length(o.height_m)} at {u.length(o.distance_m)} towards "
+            f"{angle(o.bearing_deg)}: −{signal.obstruction_db:.1f} dB"
         )
     if signal.noise_db:
         working.append(f"{s.site.radio_noise.capitalize()} radio noise: −{signal.noise_db:.0f} dB")

@@ -1,0 +1,317 @@
+"""The place itself: the way out, zones, people, planned moves."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+from shapely.geometry import Point
+from shapely.geometry.base import BaseGeometry
+
+from zealous_lark.core.assessment import Assessment
+from zealous_lark.core.checks.base import (
+    OWN_MINIMUM,
+    SEVERITY,
+    Bound,
+    Finding,
+    Status,
+    check,
+    on_land,
+    share_of_ceiling,
+    share_of_floor,
+)
+from zealous_lark.core.land import LATERAL_M, Land
+from zealous_lark.core.moves import Swept
+from zealous_lark.core.place import HeightReference, Restriction, Role, Zone
+from zealous_lark.core.situation import Situation
+from zealous_lark.core.units import Units, angle, percent
+
+LEAST_GAP_M = 3.0
+"""Heights read are a few metres off: closer than this counts as hitting [m]; common practice."""
+NEAR_ZONE_M = 500.0
+"""A zone's edge this close asks for care [m]; common practice."""
+
+
+@check(
+    "land.way_out",
+    "Way out clears",
+    "m",
+    "What is drawn within 10 m of the line; 3 m at the least, for heights that are off: common practice. "
+    "Clearance: " + OWN_MINIMUM,
+    bound=Bound.AT_LEAST,
+    only=on_land,
+)
+def way_out(a: Assessment, u: Units) -> Finding:
+    """Least height of the way out at the planned height over what stands along it."""
+    s, f = a.situation, a.situation.flight
+    assert s.land is not None
+    limit = s.minimums.rth_margin_m
+    ray = s.land.ray(f.bearing_deg, f.distance_m)
+    gaps = f.height_m - ray.top_m
+    i = int(np.argmin(gaps))
+    gap, at = float(gaps[i]), float(ray.distance_m[i])
+    standing = s.land.standing_at(f.bearing_deg, at)
+    what = "ground" if standing is None else standing.name or str(standing.kind)
+    where = f"the {what} at {u.length(at)}"
+    unknown = float((~ray.known).mean()) if s.land.has_terrain else 0.0
+    working = (
+        f"Planned {u.length(f.height_m)} above the take-off point; {what} reaches {u.length(float(ray.top_m[i]))} "
+        f"at {u.length(at)} towards {angle(f.bearing_deg)}",
+        *([f"{percent(100 * unknown)} of the ground along the way is not known"] if unknown else []),
+    )
+    used = share_of_floor(gap, limit)
+    if gap < LEAST_GAP_M:
+        words = "below" if gap < 0 else "only just above"
+        sentence = (
+            f"The way out goes {words} the top of {where}: fly at {u.length(f.height_m - gap + limit)} or round it."
+        )
+        return Finding(Status.FAIL, gap, limit, max(used, 1.01), sentence, working)
+    if unknown:
+        question = "How high is the ground along the way, where the terrain has holes?"
+        return Finding(Status.UNKNOWN, gap, limit, None, f"{percent(100 * unknown)} of the ground along the way is not "
+                       "known.", working, question=question)  # fmt: skip
+    if gap < limit:
+        sentence = f"The way out clears {where} by only {u.length(gap)}; nothing on the aircraft looks down there."
+        return Finding(Status.CARE, gap, limit, used, sentence, working)
+    return Finding(Status.PASS, gap, limit, used, f"The way out clears {where} by {u.length(gap)}.", working)
+
+
+def _limits(zone: Zone, land: Land, u: Units) -> tuple[float, float | None, str]:
+    """Lower and upper limit above the take-off point [m], and both in words."""
+
+    def above(height: float, reference: HeightReference) -> float:
+        return height - (land.takeoff_elevation_m if reference is HeightReference.SEA_LEVEL else 0.0)
+
+    def words(height: float, reference: HeightReference) -> str:
+        return f"{u.length(height)} above {'the ground' if reference is HeightReference.GROUND else 'sea level'}"
+
+    lower = above(zone.lower_m, zone.lower_from)
+    low = (
+        "the ground"
+        if zone.lower_m <= 0 and zone.lower_from is HeightReference.GROUND
+        else words(zone.lower_m, zone.lower_from)
+    )
+    if zone.upper_m is None:
+        return lower, None, f"from {low} up to a limit that is not known"
+    return lower, above(zone.upper_m, zone.upper_from), f"from {low} to {words(zone.upper_m, zone.upper_from)}"
+
+
+def _flown(a: Assessment, land: Land) -> BaseGeometry:
+    """All that is flown over: the leg, widened, and every planned move."""
+    f = a.situation.flight
+    leg = land.leg(f.bearing_deg, f.distance_m) if f.distance_m > 0 else Point(0, 0)
+    shape = leg.buffer(LATERAL_M)
+    for swept in a.moves:
+        shape = shape.union(swept.shape)
+    return shape
+
+
+def _worse(one: Finding | None, other: Finding | None) -> Finding | None:
+    """The more severe of two findings, then the one that uses more of its limit."""
+    known = [x for x in (one, other) if x is not None]
+    return max(known, key=lambda x: (SEVERITY[x.status], x.used or 0), default=None)
+
+
+_STAY = {Restriction.PROHIBITED: "No flying in", Restriction.AUTHORISATION: "An authorisation is needed in"}
+
+
+def _zone_finding(a: Assessment, u: Units, land: Land, flown: BaseGeometry, highest: float) -> Finding | None:
+    """The worst that the zones say; None when none is within half a kilometre."""
+    begin, end = a.situation.takeoff_at, a.landing_at
+    worst: Finding | None = None
+    for zone, shape in land.zones:
+        distance = float(shape.distance(flown))
+        if distance > NEAR_ZONE_M or not zone.in_force(begin, end):
+            continue
+        lower, upper, band = _limits(zone, land, u)
+        inside = distance <= 0 and highest >= lower
+        by = f" {zone.authority}." if zone.authority else ""
+        says = f" It says: {zone.message}" if zone.message else ""
+        working = (
+            f"{zone.name} ({zone.restriction}), {band}; the flight comes within {u.length(distance)} "
+            f"and up to {u.length(highest)}",
+        )
+        if inside and zone.restriction in _STAY:
+            status, used = Status.FAIL, 2.0
+            sentence = f"{_STAY[zone.restriction]} {zone.name}, {band}.{by}{says}"
+        elif inside and zone.restriction is Restriction.CONDITIONAL:
+            status, used = Status.FAIL, 1.5
+            sentence = f"{zone.name} is flown under conditions only, {band}: meet them, or stay out.{by}{says}"
+        elif inside:
+            status, used, sentence = Status.CARE, 1.0, f"{zone.name} lies over the flight.{by}{says}"
+        elif upper is None and distance <= 0:
+            status, used, sentence = Status.CARE, 1.0, f"{zone.name} lies over the flight, {band}.{by}{says}"
+        elif zone.restriction is Restriction.INFORMATION:
+            continue
+        else:
+            where = f"{u.length(distance)} away" if distance > 0 else f"over you, {band}"
+            status, used = Status.CARE, min(1 - distance / NEAR_ZONE_M / 2, 1.0)
+            sentence = f"{zone.name} is {where}: keep out of it, also when the wind carries.{by}"
+        found = Finding(status, distance, NEAR_ZONE_M, used, sentence, working, shown=zone.name)
+        worst = _worse(worst, found)
+    return worst
+
+
+def _airfield_finding(a: Assessment, u: Units, land: Land, flown: BaseGeometry) -> Finding | None:
+    """The worst that the airfields say."""
+    worst: Finding | None = None
+    for drawn in land.of(Role.AIRFIELD):
+        radius = drawn.feature.radius_m or a.situation.minimums.airfield_m
+        if radius is None:
+            continue
+        distance = float(drawn.shape.distance(flown))
+        used = share_of_floor(distance, radius)
+        name = drawn.feature.name or "an airfield"
+        working = (f"{name}: {u.length(distance)} from the flight; wanted {u.length(radius)}",)
+        if distance < radius:
+            sentence = f"{u.length(distance)} from {name}: your rules want {u.length(radius)}. Ask there first."
+            found = Finding(Status.FAIL, distance, radius, max(used, 1.01), sentence, working, shown=name)
+        elif distance < radius + NEAR_ZONE_M:
+            sentence = f"{u.length(distance)} from {name}, where {u.length(radius)} are wanted: little room."
+            found = Finding(Status.CARE, distance, radius, used, sentence, working, shown=name)
+        else:
+            continue
+        worst = _worse(worst, found)
+    return worst
+
+
+@check(
+    "rules.zone",
+    "Zones and airfields",
+    "",
+    "Zones as imported and drawn; within 500 m care: common practice. The authority's own map decides.",
+    only=on_land,
+    indoors=False,
+)
+def zone(a: Assessment, u: Units) -> Finding:
+    """The flight and its moves against the zones and airfields of the place."""
+    s = a.situation
+    assert s.land is not None
+    flown = _flown(a, s.land)
+    highest = max([a.working_height_m, *(float(x.z.max()) for x in a.moves)])
+    worst = _worse(_zone_finding(a, u, s.land, flown, highest), _airfield_finding(a, u, s.land, flown))
+    if worst is not None:
+        return worst
+    looked = s.land.place.zones_looked_at
+    if not s.land.place.zones and looked is None:
+        question = "Are there zones here? Import them, or look at your authority's map and say so in the place."
+        return Finding(Status.UNKNOWN, None, None, None, "No zones are known for this place.", (), question=question)
+    count = len(s.land.place.zones)
+    dated = f", looked up on {looked:%d %B %Y}" if looked else ""
+    working = (f"{count} zone{'s' if count != 1 else ''} known{dated}; none in force within {u.length(NEAR_ZONE_M)}",)
+    return Finding(Status.PASS, None, None, 0.0, f"No zone in force within {u.length(NEAR_ZONE_M)}{dated}.", working,
+                   shown="none near")  # fmt: skip
+
+
+PEOPLE_CARE_M = 30.0
+
+
+@check(
+    "rules.people",
+    "People",
+    "m",
+    "Distance of your rules where they name one; the height flown at otherwise: common practice, no published source.",
+    bound=Bound.AT_LEAST,
+    only=on_land,
+)
+def people(a: Assessment, u: Units) -> Finding:
+    """Distance of the flight and its moves from areas where people are."""
+    s = a.situation
+    assert s.land is not None
+    areas = s.land.of(Role.PEOPLE)
+    if not areas:
+        return Finding(Status.PASS, None, None, 0.0, "No people are drawn here. Look round on arrival.",
+                       ("Nothing drawn",), shown="none drawn")  # fmt: skip
+    flown = _flown(a, s.land)
+    distance, name = min((float(d.shape.distance(flown)), d.feature.name or "people") for d in areas)
+    by_rule = s.minimums.people_m
+    limit = by_rule if by_rule is not None else max(PEOPLE_CARE_M, a.working_height_m)
+    used = share_of_floor(distance, limit)
+    basis = "your rules" if by_rule is not None else "as far away as it flies high"
+    working = (f"{name}: {u.length(distance)} from the flight; wanted {u.length(limit)}, {basis}",)
+    if distance <= 0:
+        sentence = f"The flight goes over {name}. Never over people: go round, or another day."
+        return Finding(Status.FAIL, distance, limit, max(used, 2.0), sentence, working)
+    if distance < limit:
+        status = Status.FAIL if by_rule is not None else Status.CARE
+        sentence = f"{u.length(distance)} from {name}; wanted are {u.length(limit)} ({basis})."
+        return Finding(status, distance, limit, max(used, 1.01), sentence, working)
+    return Finding(Status.PASS, distance, limit, used, f"{u.length(distance)} from {name}.", working)
+
+
+def _has_moves(situation: Situation) -> bool:
+    return situation.land is not None and bool(situation.flight.moves)
+
+
+Row = tuple[Status, float, str]
+
+
+def _rank(row: Row) -> tuple[int, float]:
+    return SEVERITY[row[0]], row[1]
+
+
+def fault_of(a: Assessment, swept: Swept, u: Units) -> Row:
+    """The worst of one move: status, share of the limit, and what is wrong or how much room it has."""
+    s = a.situation
+    margin, name = s.minimums.rth_margin_m, swept.move.name or str(swept.move.kind).replace("_", "-")
+    ceiling = min(s.minimums.legal_height_m, s.settings.max_altitude_m)
+    people = s.minimums.people_m or PEOPLE_CARE_M
+    sight = a.sight.limit_m
+    rows: list[Row] = []
+    if math.isnan(swept.gap_m):
+        rows.append((Status.UNKNOWN, 1.0, f"The {name} goes over ground that is not known."))
+    else:
+        used = share_of_floor(swept.gap_m, margin)
+        if swept.gap_m < LEAST_GAP_M:
+            where = "into" if swept.gap_m < 0 else f"within {u.length(swept.gap_m)} of"
+            rows.append((Status.FAIL, max(used, 1.01), f"The {name} goes {where} {swept.meets}."))
+        elif swept.gap_m < margin:
+            rows.append((Status.CARE, used, f"The {name} clears {swept.meets} by only {u.length(swept.gap_m)}."))
+        else:
+            rows.append((Status.PASS, used, f"The {name} clears {swept.meets} by {u.length(swept.gap_m)}."))
+    if swept.highest_agl_m > ceiling:
+        rows.append((Status.FAIL, share_of_ceiling(swept.highest_agl_m, ceiling),
+                     f"The {name} reaches {u.length(swept.highest_agl_m)} over the ground; {u.length(ceiling)} is the "
+                     "most."))  # fmt: skip
+    if swept.nearest_people_m < people:
+        status = Status.FAIL if swept.nearest_people_m <= 0 else Status.CARE
+        rows.append((status, share_of_floor(swept.nearest_people_m, people),
+                     f"The {name} comes within {u.length(swept.nearest_people_m)} of people."))  # fmt: skip
+    if swept.farthest_m > sight:
+        status = Status.FAIL if swept.farthest_m > 2 * sight else Status.CARE
+        rows.append(
+            (
+                status,
+                share_of_ceiling(swept.farthest_m, sight),
+                f"The {name} goes {u.length(swept.farthest_m)} out; sight ends at {u.length(sight)}.",
+            )
+        )
+    return max(rows, key=_rank)
+
+
+@check(
+    "land.moves",
+    "Planned moves",
+    "",
+    "The swept shape against what is drawn, 10 m wider: common practice, no published source.",
+    only=_has_moves,
+)
+def moves(a: Assessment, u: Units) -> Finding:
+    """Every planned move against obstacles, ground, people, sight and ceiling; all against the station time."""
+    rows = [fault_of(a, swept, u) for swept in a.moves]
+    if not rows:
+        return Finding(Status.UNKNOWN, None, None, None, "What the moves cost is not known while the wind is not.", (),
+                       "wind.steady")  # fmt: skip
+    seconds, station = sum(x.seconds for x in a.moves), a.situation.flight.station_min * 60
+    working = tuple(
+        f"{(x.move.name or str(x.move.kind)).capitalize()}: {x.seconds:.0f} s, {x.wh:.2f} Wh. {row[2]}"
+        for x, row in zip(a.moves, rows, strict=True)
+    )
+    if seconds > station:
+        rows.append((Status.CARE, share_of_ceiling(seconds, station),
+                     f"The moves take {seconds / 60:.1f} min, and {station / 60:.1f} min on station are planned: "
+                     "only those are counted in the charge."))  # fmt: skip
+    status, used, sentence = max(rows, key=_rank)
+    question = "How high is the ground under the moves?" if status is Status.UNKNOWN else None
+    return Finding(status, None, None, used if status is not Status.UNKNOWN else None, sentence, working,
+                   shown=f"{len(a.moves)} planned", question=question)  # fmt: skip

@@ -1,0 +1,319 @@
+"""A place as it stands around one take-off point, in metres east and north of it.
+
+Tops are above the take-off point. What a ray from the take-off point meets is sampled
+every five metres; shapes are widened by what a position may be off before they count as
+in the way.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from functools import cached_property
+
+import numpy as np
+import shapely
+from numpy.typing import ArrayLike, NDArray
+from shapely.geometry import LineString, Point, box
+from shapely.geometry.base import BaseGeometry
+
+from zealous_lark.core.geodesy import Frame, Shift, polar, xy
+from zealous_lark.core.place import Feature, Place, Role, Zone, flattened
+from zealous_lark.core.situation import Obstacle, ObstacleKind
+
+Floats = NDArray[np.float64]
+Bools = NDArray[np.bool_]
+
+STEP_M = 5.0
+"""Spacing of the samples along a ray [m]."""
+LATERAL_M = 10.0
+"""How far off the line something still counts as in the way [m]: positions are a few metres off; common practice."""
+THIN_M = 3.0
+"""Half width given to lines and points where the line itself counts, as for the radio [m]."""
+_GRID_M = 10.0
+FARTHEST_M = 5_000.0
+"""Nothing further than this from the take-off point is looked at [m]."""
+
+
+@dataclass(frozen=True, eq=False)
+class Drawn:
+    """A feature flattened: its shape, and the same widened by `LATERAL_M`."""
+
+    feature: Feature
+    shape: BaseGeometry
+    wide: BaseGeometry
+    thin: BaseGeometry
+
+
+@dataclass(frozen=True, eq=False)
+class Ray:
+    """What lies along a bearing; all arrays have one entry a sample.
+
+    distance_m: from the take-off point. ground_m: above the take-off point, NaN where unknown.
+    top_m: highest thing in the way, the ground included. solid_m: the same on the line itself without
+    trees. trees: where trees stand on the line itself; tree_top_m: their tops, −inf where none.
+    culprit: index into `Land.obstacles` of what sets the top, −1 for the ground.
+    """
+
+    bearing_deg: float
+    distance_m: Floats
+    ground_m: Floats
+    top_m: Floats
+    solid_m: Floats
+    tree_top_m: Floats
+    culprit: NDArray[np.intp]
+
+    @property
+    def known(self) -> Bools:
+        """Where the ground is known."""
+        return ~np.isnan(self.ground_m)
+
+    def within(self, distance_m: float) -> Ray:
+        """The part up to a distance [m]."""
+        n = int(np.searchsorted(self.distance_m, distance_m + 1e-9, side="right"))
+        return Ray(
+            self.bearing_deg,
+            self.distance_m[:n],
+            self.ground_m[:n],
+            self.top_m[:n],
+            self.solid_m[:n],
+            self.tree_top_m[:n],
+            self.culprit[:n],
+        )
+
+
+@dataclass(frozen=True, eq=False)
+class Land:
+    """A place seen from a take-off point [°]; elevation_m is used where its terrain does not know the ground."""
+
+    place: Place
+    latitude: float
+    longitude: float
+    elevation_m: float
+    _rays: dict[tuple[float, float], Ray] = field(default_factory=dict, repr=False)
+
+    @cached_property
+    def frame(self) -> Frame:
+        return Frame(self.latitude, self.longitude)
+
+    @cached_property
+    def _shift(self) -> Shift | None:
+        terrain = self.place.terrain
+        return None if terrain is None else self.frame.into(terrain.frame)
+
+    @property
+    def has_terrain(self) -> bool:
+        return self.place.terrain is not None
+
+    def elevation_at(self, x: ArrayLike, y: ArrayLike) -> Floats:
+        """Ground above sea level [m] at points [m]; NaN in voids, outside, and without a terrain."""
+        terrain, shift = self.place.terrain, self._shift
+        if terrain is None or shift is None:
+            return np.full(np.broadcast(x, y).shape, np.nan)
+        return terrain.sample(*shift(x, y))
+
+    @cached_property
+    def takeoff_elevation_m(self) -> float:
+        """Ground under the take-off point above sea level [m]: the terrain's, or else the plan's."""
+        known = float(self.elevation_at(0.0, 0.0))
+        return self.elevation_m if np.isnan(known) else known
+
+    def ground_at(self, x: ArrayLike, y: ArrayLike) -> Floats:
+        """Ground above the take-off point [m]; level land where there is no terrain, NaN where it has a hole."""
+        if not self.has_terrain:
+            return np.zeros(np.broadcast(x, y).shape)
+        return self.elevation_at(x, y) - self.takeoff_elevation_m
+
+    def slope_at(self, x: ArrayLike, y: ArrayLike) -> Floats:
+        """Steepest slope of the ground [°]; NaN where not known."""
+        terrain, shift = self.place.terrain, self._shift
+        if terrain is None or shift is None:
+            return np.full(np.broadcast(x, y).shape, np.nan)
+        return terrain.slope_deg(*shift(x, y))
+
+    @cached_property
+    def drawn(self) -> tuple[Drawn, ...]:
+        """Every feature within reach, flattened."""
+        around = Point(0, 0).buffer(FARTHEST_M)
+        found = []
+        for feature in self.place.features:
+            shape = flattened(feature.geometry, self.frame)
+            if shape.intersects(around):
+                thin = shape.buffer(THIN_M) if shape.area == 0 else shape
+                found.append(Drawn(feature, shape, shape.buffer(LATERAL_M), thin))
+        return tuple(found)
+
+    def of(self, *roles: Role) -> tuple[Drawn, ...]:
+        """The drawn things that stand for something."""
+        return tuple(d for d in self.drawn if d.feature.role in roles)
+
+    @cached_property
+    def obstacles(self) -> tuple[Drawn, ...]:
+        return self.of(Role.OBSTACLE)
+
+    @cached_property
+    def zones(self) -> tuple[tuple[Zone, BaseGeometry], ...]:
+        """Zones within reach, flattened."""
+        near = box(-FARTHEST_M, -FARTHEST_M, FARTHEST_M, FARTHEST_M)
+        flat = ((zone, flattened(zone.geometry, self.frame)) for zone in self.place.zones)
+        return tuple((zone, shape) for zone, shape in flat if shape.intersects(near))
+
+    # --- along a bearing -------------------------------------------------------------
+
+    def ray(self, bearing_deg: float, upto_m: float) -> Ray:
+        """What lies along a bearing up to a distance [m], `FARTHEST_M` at most."""
+        # Rays are cut from a few lengths, so that a dragged distance does not sample anew.
+        longest = next((x for x in (500.0, 1500.0, FARTHEST_M) if x >= upto_m), FARTHEST_M)
+        key = (bearing_deg % 360, longest)
+        if key not in self._rays:
+            if len(self._rays) > 2000:
+                self._rays.clear()
+            distance = np.arange(0.0, longest + STEP_M / 2, STEP_M)
+            self._rays[key] = self._sampled(key[0], distance)
+        return self._rays[key].within(min(upto_m, FARTHEST_M))
+
+    def _sampled(self, bearing_deg: float, distance: Floats) -> Ray:
+        x, y = xy(bearing_deg, distance)
+        ground = self.ground_at(x, y)
+        level = np.where(np.isnan(ground), 0.0, ground)
+        top, solid = level.copy(), level.copy()
+        trees = np.full(distance.shape, -np.inf)
+        culprit = np.full(distance.shape, -1, dtype=np.intp)
+        for i, drawn in enumerate(self.obstacles):
+            feature = drawn.feature
+            tops = level + feature.height_m
+            wide = covered(drawn.wide, x, y)
+            higher = wide & (tops > top)
+            top[higher], culprit[higher] = tops[higher], i
+            on_line = covered(drawn.thin, x, y)
+            if feature.kind is ObstacleKind.TREES:
+                trees = np.where(on_line, np.maximum(trees, tops), trees)
+            else:
+                solid = np.where(on_line, np.maximum(solid, tops), solid)
+        return Ray(bearing_deg, distance, ground, top, solid, trees, culprit)
+
+    # --- around the take-off point -----------------------------------------------------
+
+    @cached_property
+    def _tops(self) -> tuple[Floats, Floats, Floats, NDArray[np.intp]]:
+        """Obstacles as points: distance, bearing, top above the take-off point, index; nearest first."""
+        rows = []
+        for i, drawn in enumerate(self.obstacles):
+            x, y = _points_of(drawn.shape)
+            ground = self.ground_at(x, y)
+            top = np.where(np.isnan(ground), 0.0, ground) + drawn.feature.height_m
+            bearing, distance = polar(x, y)
+            rows.append(np.vstack([distance, bearing, top, np.full(x.shape, float(i))]))
+        if not rows:
+            none = np.zeros(0)
+            return none, none, none, none.astype(np.intp)
+        joined = np.hstack(rows)
+        distance, bearing, top, index = joined[:, np.argsort(joined[0], kind="stable")]
+        return distance, bearing, top, index.astype(np.intp)
+
+    @cached_property
+    def _ground_rings(self) -> tuple[Floats, Floats, Floats, Floats]:
+        """Per ring around the take-off point, one cell wide: highest ground, its bearing, its distance, holes."""
+        terrain = self.place.terrain
+        none = np.zeros(0)
+        if terrain is None:
+            return none, none, none, none
+        back = terrain.frame.into(self.frame)
+        rows, columns = terrain.heights.shape
+        e = terrain.west_m + (np.arange(columns) + 0.5) * terrain.cell_m
+        n = terrain.north_m - (np.arange(rows) + 0.5) * terrain.cell_m
+        x, y = back(*np.meshgrid(e, n))
+        distance = np.hypot(x, y).ravel()
+        height = terrain.heights.ravel() - self.takeoff_elevation_m
+        ring = np.ceil(distance / terrain.cell_m).astype(np.intp)
+        near = distance <= FARTHEST_M
+        ring, height, distance = ring[near], height[near], distance[near]
+        bearing = polar(x.ravel()[near], y.ravel()[near])[0]
+        count = int(ring.max()) + 1 if ring.size else 0
+        void = np.isnan(height)
+        holes = np.bincount(ring[void], minlength=count).astype(float)
+        order = np.lexsort((np.where(void, -np.inf, height), ring))
+        last = np.searchsorted(ring[order], np.arange(count), side="right") - 1
+        best = order[np.maximum(last, 0)]
+        empty = (np.bincount(ring, minlength=count) == 0) | np.isnan(height[best])
+        return np.where(empty, -np.inf, height[best]), bearing[best], distance[best], holes
+
+    def highest_within(self, distance_m: float) -> tuple[Obstacle, ...]:
+        """The highest obstacle and the highest ground no further out than a distance [m]; none, one or both."""
+        found = []
+        distance, bearing, top, index = self._tops
+        n = int(np.searchsorted(distance, distance_m, side="right"))
+        if n:
+            i = int(np.argmax(top[:n]))
+            feature = self.obstacles[index[i]].feature
+            kind = feature.kind or ObstacleKind.BUILDING
+            found.append(Obstacle(kind, float(top[i]), float(distance[i]), float(bearing[i]), name=feature.name))
+        highest, towards, away, _ = self._ground_rings
+        if highest.size and self.place.terrain is not None:
+            rings = 1 + int(np.ceil(distance_m / self.place.terrain.cell_m))
+            i = int(np.argmax(highest[:rings]))
+            if highest[i] > 0:
+                found.append(
+                    Obstacle(ObstacleKind.TERRAIN, float(highest[i]), float(away[i]), float(towards[i]), name="ground")
+                )
+        return tuple(found)
+
+    def unknown_share(self, distance_m: float) -> float:
+        """Share of the ground within a distance [m] that the terrain does not know, 0 to 1; 0 without a terrain."""
+        terrain = self.place.terrain
+        if terrain is None or distance_m <= 0:
+            return 0.0
+        x, y = _disc(distance_m)
+        return float(np.isnan(self.elevation_at(x, y)).mean())
+
+    def lowest_ground_on(self, bearing_deg: float, distance_m: float) -> float:
+        """Lowest ground along the way [m above the take-off point], 0 at most."""
+        ground = self.ray(bearing_deg, distance_m).ground_m
+        known = ground[~np.isnan(ground)]
+        return float(min(0.0, known.min())) if known.size else 0.0
+
+    def standing_at(self, bearing_deg: float, distance_m: float) -> Feature | None:
+        """What the top at a distance [m] on a bearing belongs to; None for the ground."""
+        ray = self.ray(bearing_deg, distance_m)
+        index = int(ray.culprit[int(np.argmin(np.abs(ray.distance_m - distance_m)))])
+        return None if index < 0 else self.obstacles[index].feature
+
+    def leg(self, bearing_deg: float, distance_m: float) -> LineString:
+        """The way out as a line."""
+        x, y = xy(bearing_deg, distance_m)
+        return LineString([(0, 0), (float(x), float(y))])
+
+    def over_water(self, bearing_deg: float, distance_m: float) -> bool:
+        """Whether the way out crosses water."""
+        line = self.leg(bearing_deg, distance_m)
+        return any(d.shape.intersects(line) for d in self.of(Role.WATER))
+
+
+def covered(shape: BaseGeometry, x: Floats, y: Floats) -> Bools:
+    """Which points lie in a shape; those outside its box are not asked."""
+    west, south, east, north = shape.bounds
+    near = (x >= west) & (x <= east) & (y >= south) & (y <= north)
+    found = np.zeros(x.shape, dtype=bool)
+    if near.any():
+        found[near] = shapely.contains_xy(shape, x[near], y[near])
+    return found
+
+
+def _points_of(shape: BaseGeometry) -> tuple[Floats, Floats]:
+    """A shape as points: along its edges and over its inside, ten metres apart, the nearest to the origin included."""
+    edge = shapely.get_coordinates(shapely.segmentize(shape, _GRID_M))
+    nearest = shapely.get_coordinates(shapely.shortest_line(Point(0, 0), shape))[1:]
+    points = np.vstack([edge, nearest])
+    if shape.area > 0:
+        west, south, east, north = shape.bounds
+        step = max(_GRID_M, (east - west) / 150, (north - south) / 150)
+        x, y = (a.ravel() for a in np.meshgrid(np.arange(west, east, step), np.arange(south, north, step)))
+        inside = shapely.contains_xy(shape, x, y)
+        points = np.vstack([points, np.column_stack([x[inside], y[inside]])])
+    return points[:, 0], points[:, 1]
+
+
+def _disc(radius_m: float) -> tuple[Floats, Floats]:
+    """Points spread evenly over a disc around the take-off point."""
+    bearings = np.arange(0.0, 360.0, 15.0)
+    rings = radius_m * np.sqrt((np.arange(12) + 0.5) / 12)
+    return xy(bearings[:, None], rings[None, :])
