@@ -13,7 +13,7 @@ import click
 from zealous_lark import __version__
 from zealous_lark.core.units import LengthUnit, SpeedUnit, TemperatureUnit, Units
 from zealous_lark.core.verdict import Verdict
-from zealous_lark.plan import MAX_PLAN_BYTES, PlanRefusedError, judge_plan, read_plan, schema
+from zealous_lark.plan import MAX_PLAN_BYTES, PlanRefusedError, judge_plan, read_whole_plan, schema
 
 BAD_INPUT = 64
 EXIT_STATUS = {Verdict.LAUNCH: 0, Verdict.CARE: 1, Verdict.STAY: 2, Verdict.UNKNOWN: 3}
@@ -49,7 +49,7 @@ def check(plan: str, as_json: bool, speed: str, length: str, temperature: str) -
         sys.exit(BAD_INPUT)
     units = Units(SpeedUnit(speed), LengthUnit(length), TemperatureUnit(temperature))
     try:
-        document = read_plan(raw)
+        document = read_whole_plan(raw)
     except PlanRefusedError as error:
         click.echo(f"{plan} is not a plan that Lark can judge:", err=True)
         for refusal in error.refusals:

@@ -111,7 +111,7 @@ def test_a_decision_stays_as_it_was_when_the_plan_moves_on(page: Page) -> None:
 
 def test_launching_against_the_verdict_asks_for_the_reason(page: Page) -> None:
     open_session(page, "Low along the pines")
-    expect(verdict(page)).to_contain_text("not even above the trees")
+    expect(verdict(page)).to_contain_text("not even above the pines")
     page.get_by_role("button", name="Record a decision").click()
     dialog = page.get_by_role("dialog")
     dialog.get_by_role("button", name="Launch", exact=True).click()

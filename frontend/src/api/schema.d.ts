@@ -153,6 +153,104 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/height/angle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How high something is, by its distance and angle */
+        get: {
+            parameters: {
+                query: {
+                    distance_m: number;
+                    angle_deg: number;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HeightOut"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/height/shadow": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How high something is, by its shadow and the sun */
+        get: {
+            parameters: {
+                query: {
+                    shadow_m: number;
+                    latitude: number;
+                    longitude: number;
+                    at: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HeightOut"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/minimums": {
         parameters: {
             query?: never;
@@ -235,6 +333,558 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/places": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All places by name */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PlaceList"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** A new place, drawn or from a place document */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["PlacePart"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PlaceOut"];
+                    };
+                };
+                /** @description Too large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/places/{place_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One place */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    place_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PlaceOut"];
+                    };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        /** Save a changed place */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    place_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["SavePlace"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PlaceOut"];
+                    };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Saved elsewhere since */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        /** Delete a place; it can be brought back, and sessions there keep it */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    place_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/places/{place_id}/export.{form}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A place as geojson, kml, gpx or json */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    place_id: number;
+                    form: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/places/{place_id}/features": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring in what was drawn elsewhere, from GeoJSON, KML or GPX */
+        post: {
+            parameters: {
+                query: {
+                    name: string;
+                    revision: number;
+                    crs?: string | null;
+                };
+                header?: never;
+                path: {
+                    place_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PlaceOut"];
+                    };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Saved elsewhere since */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Too large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Not bytes */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/places/{place_id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring a deleted place back */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    place_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/places/{place_id}/terrain": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Cut a terrain out of a GeoTIFF, ASCII grid or .hgt */
+        post: {
+            parameters: {
+                query: {
+                    name: string;
+                    revision: number;
+                    crs?: string | null;
+                };
+                header?: never;
+                path: {
+                    place_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PlaceOut"];
+                    };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Saved elsewhere since */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Too large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Not bytes */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/places/{place_id}/zones": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring in zones from GeoJSON, KML or ED-269 */
+        post: {
+            parameters: {
+                query: {
+                    name: string;
+                    revision: number;
+                    crs?: string | null;
+                };
+                header?: never;
+                path: {
+                    place_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PlaceOut"];
+                    };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Saved elsewhere since */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Too large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Not bytes */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/schema/{which}": {
         parameters: {
             query?: never;
@@ -276,6 +926,58 @@ export interface paths {
         };
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/section": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A cut through a plan's place along a bearing */
+        post: {
+            parameters: {
+                query: {
+                    bearing_deg: number;
+                    upto_m: number;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["PlanDocument"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SectionOut"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -722,6 +1424,45 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sessions/{session_id}/export.{form}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A session's take-off, leg, reach and place as geojson, kml or gpx */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    session_id: number;
+                    form: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sessions/{session_id}/plan.json": {
         parameters: {
             query?: never;
@@ -808,6 +1549,249 @@ export interface paths {
                 };
             };
         };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/settings/tiles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The address of map tiles, if one is set */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Tiles"];
+                    };
+                };
+            };
+        };
+        /** Set the address of map tiles */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["Tiles"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Tiles"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/survey": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Signal all round, light on subjects, ways down and planned moves */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["PlanDocument"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SurveyOut"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/takeoffs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take-off points for a plan's far end, best first */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["PlanDocument"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SuggestionList"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/terrains/{digest}/hillshade.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The shade of a terrain */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    digest: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/terrains/{digest}/terrain.tif": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A terrain as GeoTIFF */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    digest: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2111,6 +3095,13 @@ export interface components {
                 key: string;
             }[];
         };
+        /** HeightOut */
+        HeightOut: {
+            /** Height M */
+            height_m: number;
+            /** Sun Elevation Deg */
+            sun_elevation_deg: number | null;
+        };
         /** LeanOut */
         LeanOut: {
             /** Speed Ms */
@@ -2707,6 +3698,425 @@ export interface components {
          * @enum {string}
          */
         "PilotSettings.WindAloft": "profile" | "doubling" | "larger";
+        /** PlaceList */
+        PlaceList: {
+            /** Places */
+            places: components["schemas"]["PlaceList.PlaceSummary"][];
+        };
+        /** PlaceSummary */
+        "PlaceList.PlaceSummary": {
+            /**
+             * Changed At
+             * Format: date-time
+             */
+            changed_at: string;
+            /**
+             * Drawn
+             * @description How many things are drawn.
+             */
+            drawn: number;
+            /** Id */
+            id: number;
+            /** Latitude */
+            latitude: number | null;
+            /** Longitude */
+            longitude: number | null;
+            /** Name */
+            name: string;
+            /** Terrain */
+            terrain: boolean;
+            /** Zones */
+            zones: number;
+        };
+        /** PlaceOut */
+        PlaceOut: {
+            /**
+             * Changed At
+             * Format: date-time
+             */
+            changed_at: string;
+            /**
+             * Created At
+             * Format: date-time
+             */
+            created_at: string;
+            /** Id */
+            id: number;
+            place: components["schemas"]["PlaceOut.PlacePart"];
+            /** Revision */
+            revision: number;
+            terrain: components["schemas"]["PlaceOut.TerrainOut"] | null;
+        };
+        /**
+         * FeaturePart
+         * @description One drawn thing. Positions are longitude, latitude; an area's outline is not closed.
+         */
+        "PlaceOut.FeaturePart": {
+            /** Coordinates */
+            coordinates: number[][];
+            /**
+             * Height M
+             * @default 0
+             */
+            height_m: number;
+            /** Id */
+            id: string;
+            /** @default null */
+            kind: components["schemas"]["PlaceOut.ObstacleKind"] | null;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Radius M
+             * @default null
+             */
+            radius_m: number | null;
+            role: components["schemas"]["PlaceOut.Role"];
+            /**
+             * Shape
+             * @enum {string}
+             */
+            shape: "point" | "line" | "area";
+        };
+        /**
+         * HeightReference
+         * @description What a zone's vertical limit is counted from.
+         * @enum {string}
+         */
+        "PlaceOut.HeightReference": "ground" | "sea_level";
+        /**
+         * ObstacleKind
+         * @enum {string}
+         */
+        "PlaceOut.ObstacleKind": "trees" | "building" | "wires" | "mast" | "terrain";
+        /**
+         * PlacePart
+         * @description A place, self-contained but for a terrain that is kept in the store.
+         */
+        "PlaceOut.PlacePart": {
+            /**
+             * Features
+             * @default []
+             */
+            features: components["schemas"]["PlaceOut.FeaturePart"][];
+            /** Name */
+            name: string;
+            /** @default null */
+            terrain: components["schemas"]["PlaceOut.TerrainPart"] | null;
+            /**
+             * Zones
+             * @default []
+             */
+            zones: components["schemas"]["PlaceOut.ZonePart"][];
+            /**
+             * Zones Looked At
+             * @description The day on which the pilot looked the zones up.
+             * @default null
+             */
+            zones_looked_at: string | null;
+        };
+        /**
+         * Restriction
+         * @description How a zone restricts flying, strictest first.
+         * @enum {string}
+         */
+        "PlaceOut.Restriction": "prohibited" | "authorisation" | "conditional" | "information";
+        /**
+         * Role
+         * @description What a drawn shape stands for.
+         * @enum {string}
+         */
+        "PlaceOut.Role": "takeoff" | "subject" | "obstacle" | "water" | "people" | "landing" | "airfield" | "note";
+        /**
+         * TerrainOut
+         * @description Where the terrain's shade lies, and how much of it is not known.
+         */
+        "PlaceOut.TerrainOut": {
+            /** East */
+            east: number;
+            /** Highest M */
+            highest_m: number | null;
+            /** Lowest M */
+            lowest_m: number | null;
+            /** North */
+            north: number;
+            /** Sha256 */
+            sha256: string;
+            /** South */
+            south: number;
+            /** Void Share */
+            void_share: number;
+            /** West */
+            west: number;
+        };
+        /**
+         * TerrainPart
+         * @description Heights on a square grid in an azimuthal equidistant frame around a point.
+         *
+         *     heights: base64 of the deflated rows, northernmost first, as little-endian 16-bit decimetres
+         *     over base_m; -32768 is a void. Null where the heights are kept under `sha256` in the store.
+         */
+        "PlaceOut.TerrainPart": {
+            /** Base M */
+            base_m: number;
+            /** Cell M */
+            cell_m: number;
+            /** Columns */
+            columns: number;
+            /**
+             * Heights
+             * @default null
+             */
+            heights: string | null;
+            /** Latitude */
+            latitude: number;
+            /** Longitude */
+            longitude: number;
+            /** Name */
+            name: string;
+            /** North M */
+            north_m: number;
+            /** Rows */
+            rows: number;
+            /**
+             * Sha256
+             * @default null
+             */
+            sha256: string | null;
+            /** West M */
+            west_m: number;
+        };
+        /**
+         * ZonePart
+         * @description A zone: areas as rings, the outline first, then its holes. A null upper_m is not known.
+         */
+        "PlaceOut.ZonePart": {
+            /** Areas */
+            areas: number[][][][];
+            /**
+             * Authority
+             * @default
+             */
+            authority: string;
+            /**
+             * Begins
+             * @default null
+             */
+            begins: string | null;
+            /**
+             * Ends
+             * @default null
+             */
+            ends: string | null;
+            /** @default ground */
+            lower_from: components["schemas"]["PlaceOut.HeightReference"];
+            /**
+             * Lower M
+             * @default 0
+             */
+            lower_m: number;
+            /**
+             * Message
+             * @default
+             */
+            message: string;
+            /** Name */
+            name: string;
+            restriction: components["schemas"]["PlaceOut.Restriction"];
+            /**
+             * Source
+             * @default
+             */
+            source: string;
+            /** @default ground */
+            upper_from: components["schemas"]["PlaceOut.HeightReference"];
+            /**
+             * Upper M
+             * @default null
+             */
+            upper_m: number | null;
+        };
+        /**
+         * PlacePart
+         * @description A place, self-contained but for a terrain that is kept in the store.
+         */
+        PlacePart: {
+            /**
+             * Features
+             * @default []
+             */
+            features: components["schemas"]["PlacePart.FeaturePart"][];
+            /** Name */
+            name: string;
+            /** @default null */
+            terrain: components["schemas"]["PlacePart.TerrainPart"] | null;
+            /**
+             * Zones
+             * @default []
+             */
+            zones: components["schemas"]["PlacePart.ZonePart"][];
+            /**
+             * Zones Looked At
+             * @description The day on which the pilot looked the zones up.
+             * @default null
+             */
+            zones_looked_at: string | null;
+        };
+        /**
+         * FeaturePart
+         * @description One drawn thing. Positions are longitude, latitude; an area's outline is not closed.
+         */
+        "PlacePart.FeaturePart": {
+            /** Coordinates */
+            coordinates: number[][];
+            /**
+             * Height M
+             * @default 0
+             */
+            height_m: number;
+            /** Id */
+            id: string;
+            /** @default null */
+            kind: components["schemas"]["PlacePart.ObstacleKind"] | null;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Radius M
+             * @default null
+             */
+            radius_m: number | null;
+            role: components["schemas"]["PlacePart.Role"];
+            /**
+             * Shape
+             * @enum {string}
+             */
+            shape: "point" | "line" | "area";
+        };
+        /**
+         * HeightReference
+         * @description What a zone's vertical limit is counted from.
+         * @enum {string}
+         */
+        "PlacePart.HeightReference": "ground" | "sea_level";
+        /**
+         * ObstacleKind
+         * @enum {string}
+         */
+        "PlacePart.ObstacleKind": "trees" | "building" | "wires" | "mast" | "terrain";
+        /**
+         * Restriction
+         * @description How a zone restricts flying, strictest first.
+         * @enum {string}
+         */
+        "PlacePart.Restriction": "prohibited" | "authorisation" | "conditional" | "information";
+        /**
+         * Role
+         * @description What a drawn shape stands for.
+         * @enum {string}
+         */
+        "PlacePart.Role": "takeoff" | "subject" | "obstacle" | "water" | "people" | "landing" | "airfield" | "note";
+        /**
+         * TerrainPart
+         * @description Heights on a square grid in an azimuthal equidistant frame around a point.
+         *
+         *     heights: base64 of the deflated rows, northernmost first, as little-endian 16-bit decimetres
+         *     over base_m; -32768 is a void. Null where the heights are kept under `sha256` in the store.
+         */
+        "PlacePart.TerrainPart": {
+            /** Base M */
+            base_m: number;
+            /** Cell M */
+            cell_m: number;
+            /** Columns */
+            columns: number;
+            /**
+             * Heights
+             * @default null
+             */
+            heights: string | null;
+            /** Latitude */
+            latitude: number;
+            /** Longitude */
+            longitude: number;
+            /** Name */
+            name: string;
+            /** North M */
+            north_m: number;
+            /** Rows */
+            rows: number;
+            /**
+             * Sha256
+             * @default null
+             */
+            sha256: string | null;
+            /** West M */
+            west_m: number;
+        };
+        /**
+         * ZonePart
+         * @description A zone: areas as rings, the outline first, then its holes. A null upper_m is not known.
+         */
+        "PlacePart.ZonePart": {
+            /** Areas */
+            areas: number[][][][];
+            /**
+             * Authority
+             * @default
+             */
+            authority: string;
+            /**
+             * Begins
+             * @default null
+             */
+            begins: string | null;
+            /**
+             * Ends
+             * @default null
+             */
+            ends: string | null;
+            /** @default ground */
+            lower_from: components["schemas"]["PlacePart.HeightReference"];
+            /**
+             * Lower M
+             * @default 0
+             */
+            lower_m: number;
+            /**
+             * Message
+             * @default
+             */
+            message: string;
+            /** Name */
+            name: string;
+            restriction: components["schemas"]["PlacePart.Restriction"];
+            /**
+             * Source
+             * @default
+             */
+            source: string;
+            /** @default ground */
+            upper_from: components["schemas"]["PlacePart.HeightReference"];
+            /**
+             * Upper M
+             * @default null
+             */
+            upper_m: number | null;
+        };
         /**
          * Zealous Lark plan
          * @description One planned flight: everything that a launch decision rests on.
@@ -3786,6 +5196,189 @@ export interface components {
             return: components["schemas"]["ResultDocument.WindPart"];
         };
         /**
+         * SavePlace
+         * @description A changed place, with the revision that it was made from.
+         */
+        SavePlace: {
+            place: components["schemas"]["SavePlace.PlacePart"];
+            /** Revision */
+            revision: number;
+        };
+        /**
+         * FeaturePart
+         * @description One drawn thing. Positions are longitude, latitude; an area's outline is not closed.
+         */
+        "SavePlace.FeaturePart": {
+            /** Coordinates */
+            coordinates: number[][];
+            /**
+             * Height M
+             * @default 0
+             */
+            height_m: number;
+            /** Id */
+            id: string;
+            /** @default null */
+            kind: components["schemas"]["SavePlace.ObstacleKind"] | null;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Radius M
+             * @default null
+             */
+            radius_m: number | null;
+            role: components["schemas"]["SavePlace.Role"];
+            /**
+             * Shape
+             * @enum {string}
+             */
+            shape: "point" | "line" | "area";
+        };
+        /**
+         * HeightReference
+         * @description What a zone's vertical limit is counted from.
+         * @enum {string}
+         */
+        "SavePlace.HeightReference": "ground" | "sea_level";
+        /**
+         * ObstacleKind
+         * @enum {string}
+         */
+        "SavePlace.ObstacleKind": "trees" | "building" | "wires" | "mast" | "terrain";
+        /**
+         * PlacePart
+         * @description A place, self-contained but for a terrain that is kept in the store.
+         */
+        "SavePlace.PlacePart": {
+            /**
+             * Features
+             * @default []
+             */
+            features: components["schemas"]["SavePlace.FeaturePart"][];
+            /** Name */
+            name: string;
+            /** @default null */
+            terrain: components["schemas"]["SavePlace.TerrainPart"] | null;
+            /**
+             * Zones
+             * @default []
+             */
+            zones: components["schemas"]["SavePlace.ZonePart"][];
+            /**
+             * Zones Looked At
+             * @description The day on which the pilot looked the zones up.
+             * @default null
+             */
+            zones_looked_at: string | null;
+        };
+        /**
+         * Restriction
+         * @description How a zone restricts flying, strictest first.
+         * @enum {string}
+         */
+        "SavePlace.Restriction": "prohibited" | "authorisation" | "conditional" | "information";
+        /**
+         * Role
+         * @description What a drawn shape stands for.
+         * @enum {string}
+         */
+        "SavePlace.Role": "takeoff" | "subject" | "obstacle" | "water" | "people" | "landing" | "airfield" | "note";
+        /**
+         * TerrainPart
+         * @description Heights on a square grid in an azimuthal equidistant frame around a point.
+         *
+         *     heights: base64 of the deflated rows, northernmost first, as little-endian 16-bit decimetres
+         *     over base_m; -32768 is a void. Null where the heights are kept under `sha256` in the store.
+         */
+        "SavePlace.TerrainPart": {
+            /** Base M */
+            base_m: number;
+            /** Cell M */
+            cell_m: number;
+            /** Columns */
+            columns: number;
+            /**
+             * Heights
+             * @default null
+             */
+            heights: string | null;
+            /** Latitude */
+            latitude: number;
+            /** Longitude */
+            longitude: number;
+            /** Name */
+            name: string;
+            /** North M */
+            north_m: number;
+            /** Rows */
+            rows: number;
+            /**
+             * Sha256
+             * @default null
+             */
+            sha256: string | null;
+            /** West M */
+            west_m: number;
+        };
+        /**
+         * ZonePart
+         * @description A zone: areas as rings, the outline first, then its holes. A null upper_m is not known.
+         */
+        "SavePlace.ZonePart": {
+            /** Areas */
+            areas: number[][][][];
+            /**
+             * Authority
+             * @default
+             */
+            authority: string;
+            /**
+             * Begins
+             * @default null
+             */
+            begins: string | null;
+            /**
+             * Ends
+             * @default null
+             */
+            ends: string | null;
+            /** @default ground */
+            lower_from: components["schemas"]["SavePlace.HeightReference"];
+            /**
+             * Lower M
+             * @default 0
+             */
+            lower_m: number;
+            /**
+             * Message
+             * @default
+             */
+            message: string;
+            /** Name */
+            name: string;
+            restriction: components["schemas"]["SavePlace.Restriction"];
+            /**
+             * Source
+             * @default
+             */
+            source: string;
+            /** @default ground */
+            upper_from: components["schemas"]["SavePlace.HeightReference"];
+            /**
+             * Upper M
+             * @default null
+             */
+            upper_m: number | null;
+        };
+        /**
          * SaveSession
          * @description A changed plan, with the revision that it was made from.
          */
@@ -4576,6 +6169,58 @@ export interface components {
              * @default null
              */
             upper_m: number | null;
+        };
+        /**
+         * SectionOut
+         * @description Heights above the take-off point. Null where the ground is not known, or beyond the aircraft.
+         */
+        SectionOut: {
+            /** Bearing Deg */
+            bearing_deg: number;
+            /** Distance M */
+            distance_m: number[];
+            /** Fresnel M */
+            fresnel_m: (number | null)[];
+            /** Ground M */
+            ground_m: (number | null)[];
+            /** Legal M */
+            legal_m: (number | null)[];
+            /** Line M */
+            line_m: (number | null)[];
+            /** Standing */
+            standing: components["schemas"]["SectionOut.StandingOut"][];
+            /** Winds */
+            winds: components["schemas"]["SectionOut.WindPart"][];
+        };
+        /**
+         * ObstacleKind
+         * @enum {string}
+         */
+        "SectionOut.ObstacleKind": "trees" | "building" | "wires" | "mast" | "terrain";
+        /** StandingOut */
+        "SectionOut.StandingOut": {
+            /** Foot M */
+            foot_m: number;
+            /** From M */
+            from_m: number;
+            kind: components["schemas"]["SectionOut.ObstacleKind"];
+            /** Name */
+            name: string;
+            /** To M */
+            to_m: number;
+            /** Top M */
+            top_m: number;
+        };
+        /** WindPart */
+        "SectionOut.WindPart": {
+            /** Direction Deg */
+            direction_deg: number;
+            /** Gust Ms */
+            gust_ms: number;
+            /** Height M */
+            height_m: number;
+            /** Speed Ms */
+            speed_ms: number;
         };
         /** SessionList */
         SessionList: {
@@ -5732,6 +7377,124 @@ export interface components {
             height_m: number;
             /** Speed Ms */
             speed_ms: number;
+        };
+        /** SuggestionList */
+        SuggestionList: {
+            /** Suggestions */
+            suggestions: components["schemas"]["SuggestionList.SuggestionOut"][];
+        };
+        /** SuggestionOut */
+        "SuggestionList.SuggestionOut": {
+            /** Bearing Deg */
+            bearing_deg: number;
+            /** Distance M */
+            distance_m: number;
+            /** Elevation M */
+            elevation_m: number;
+            /** Latitude */
+            latitude: number;
+            /** Longitude */
+            longitude: number;
+            /** Reasons */
+            reasons: string[];
+            verdict: components["schemas"]["SuggestionList.Verdict"];
+        };
+        /**
+         * Verdict
+         * @enum {string}
+         */
+        "SuggestionList.Verdict": "launch" | "care" | "stay" | "unknown";
+        /**
+         * SurveyOut
+         * @description What the plan view shows beside the verdict.
+         */
+        SurveyOut: {
+            /** Bearing Deg */
+            bearing_deg: number[];
+            /** Lowest Ground M */
+            lowest_ground_m: number;
+            /** Moves */
+            moves: components["schemas"]["SurveyOut.SweptOut"][];
+            /** Over Water */
+            over_water: boolean;
+            /** Signal M */
+            signal_m: number[];
+            /** Subjects */
+            subjects: components["schemas"]["SurveyOut.SubjectOut"][];
+            /** Takeoff Elevation M */
+            takeoff_elevation_m: number | null;
+            /** Ways Down */
+            ways_down: components["schemas"]["SurveyOut.WayDownOut"][];
+        };
+        /**
+         * LightSide
+         * @description From where a subject is lit, as the camera sees it from the take-off point's side.
+         * @enum {string}
+         */
+        "SurveyOut.LightSide": "front" | "side" | "back" | "none";
+        /** SubjectOut */
+        "SurveyOut.SubjectOut": {
+            /** Bearing Deg */
+            bearing_deg: number;
+            /** Distance M */
+            distance_m: number;
+            /** Ground M */
+            ground_m: number | null;
+            /** Id */
+            id: string;
+            light: components["schemas"]["SurveyOut.LightSide"];
+            /** Name */
+            name: string;
+        };
+        /**
+         * SweptOut
+         * @description A planned move as it would be swept: its outline on the ground, longitude and latitude.
+         */
+        "SurveyOut.SweptOut": {
+            /** From M */
+            from_m: number;
+            /** Gap M */
+            gap_m: number | null;
+            /** Highest M */
+            highest_m: number;
+            /** Lowest M */
+            lowest_m: number;
+            /** Meets */
+            meets: string;
+            /** Name */
+            name: string;
+            /** Outline */
+            outline: number[][];
+            /** Seconds */
+            seconds: number;
+            /**
+             * Share Pct
+             * @description Charge it takes.
+             */
+            share_pct: number;
+            /** To M */
+            to_m: number;
+            /** Wh */
+            wh: number;
+        };
+        /** WayDownOut */
+        "SurveyOut.WayDownOut": {
+            /** Charge Pct */
+            charge_pct: number | null;
+            /** Distance M */
+            distance_m: number;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * Tiles
+         * @description The address of map tiles for those who are online, with {z}, {x} and {y}; null for none.
+         */
+        Tiles: {
+            /** Address */
+            address: string | null;
         };
         /**
          * LengthUnit

@@ -96,6 +96,6 @@ class Shift:
 
     def __call__(self, x: ArrayLike, y: ArrayLike) -> tuple[Floats, Floats]:
         """The other frame's coordinates [m], same shape."""
-        e, n = np.asarray(x, dtype=float), np.asarray(y, dtype=float)
+        e, n = np.broadcast_arrays(np.asarray(x, dtype=float), np.asarray(y, dtype=float))
         cos, sin = math.cos(self.turn_rad), math.sin(self.turn_rad)
         return np.asarray(self.x_m + e * cos + n * sin), np.asarray(self.y_m - e * sin + n * cos)

@@ -7,6 +7,7 @@ in the way.
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 
@@ -161,35 +162,52 @@ class Land:
 
     def ray(self, bearing_deg: float, upto_m: float) -> Ray:
         """What lies along a bearing up to a distance [m], `FARTHEST_M` at most."""
+        return self.rays([bearing_deg], upto_m)[0]
+
+    def rays(self, bearings_deg: Sequence[float], upto_m: float) -> list[Ray]:
+        """What lies along several bearings; all that are not known yet are sampled in one go."""
         # Rays are cut from a few lengths, so that a dragged distance does not sample anew.
         longest = next((x for x in (500.0, 1500.0, FARTHEST_M) if x >= upto_m), FARTHEST_M)
-        key = (bearing_deg % 360, longest)
-        if key not in self._rays:
-            if len(self._rays) > 2000:
-                self._rays.clear()
-            distance = np.arange(0.0, longest + STEP_M / 2, STEP_M)
-            self._rays[key] = self._sampled(key[0], distance)
-        return self._rays[key].within(min(upto_m, FARTHEST_M))
+        keys = [(float(b) % 360, longest) for b in bearings_deg]
+        missing = [b for b, _ in dict.fromkeys(k for k in keys if k not in self._rays)]
+        if len(self._rays) + len(missing) > 2000:
+            self._rays.clear()
+            missing = list(dict.fromkeys(b for b, _ in keys))
+        if missing:
+            for ray in self._sampled(np.array(missing), np.arange(0.0, longest + STEP_M / 2, STEP_M)):
+                self._rays[(ray.bearing_deg, longest)] = ray
+        return [self._rays[key].within(min(upto_m, FARTHEST_M)) for key in keys]
 
-    def _sampled(self, bearing_deg: float, distance: Floats) -> Ray:
-        x, y = xy(bearing_deg, distance)
+    def _sampled(self, bearings: Floats, distance: Floats) -> list[Ray]:
+        x, y = xy(bearings[:, None], distance[None, :])
         ground = self.ground_at(x, y)
         level = np.where(np.isnan(ground), 0.0, ground)
         top, solid = level.copy(), level.copy()
-        trees = np.full(distance.shape, -np.inf)
-        culprit = np.full(distance.shape, -1, dtype=np.intp)
+        trees = np.full(x.shape, -np.inf)
+        culprit = np.full(x.shape, -1, dtype=np.intp)
         for i, drawn in enumerate(self.obstacles):
             feature = drawn.feature
-            tops = level + feature.height_m
             wide = covered(drawn.wide, x, y)
-            higher = wide & (tops > top)
-            top[higher], culprit[higher] = tops[higher], i
-            on_line = covered(drawn.thin, x, y)
-            if feature.kind is ObstacleKind.TREES:
-                trees = np.where(on_line, np.maximum(trees, tops), trees)
-            else:
-                solid = np.where(on_line, np.maximum(solid, tops), solid)
-        return Ray(bearing_deg, distance, ground, top, solid, trees, culprit)
+            at = np.flatnonzero(wide)
+            if not at.size:
+                continue
+            tops = level.flat[at] + feature.height_m
+            higher = tops > top.flat[at]
+            top.flat[at[higher]], culprit.flat[at[higher]] = tops[higher], i
+            # Only what lies in the wide shape can lie in the thin one.
+            on_line = shapely.contains_xy(drawn.thin, x.flat[at], y.flat[at])
+            where, thin_tops = at[on_line], tops[on_line]
+            target = trees if feature.kind is ObstacleKind.TREES else solid
+            target.flat[where] = np.maximum(target.flat[where], thin_tops)
+        return [
+            Ray(float(b), distance, ground[n], top[n], solid[n], trees[n], culprit[n]) for n, b in enumerate(bearings)
+        ]
+
+    def crossings(self, ray: Ray) -> list[tuple[Drawn, Bools]]:
+        """The obstacles in the way of a ray, each with where along it they are."""
+        x, y = xy(ray.bearing_deg, ray.distance_m)
+        found = ((drawn, covered(drawn.wide, x, y)) for drawn in self.obstacles)
+        return [(drawn, inside) for drawn, inside in found if inside.any()]
 
     # --- around the take-off point -----------------------------------------------------
 
@@ -211,31 +229,29 @@ class Land:
         return distance, bearing, top, index.astype(np.intp)
 
     @cached_property
-    def _ground_rings(self) -> tuple[Floats, Floats, Floats, Floats]:
-        """Per ring around the take-off point, one cell wide: highest ground, its bearing, its distance, holes."""
+    def _ground_rings(self) -> tuple[Floats, Floats, Floats]:
+        """Per ring around the take-off point, one cell wide: highest known ground, its bearing and its distance."""
         terrain = self.place.terrain
         none = np.zeros(0)
         if terrain is None:
-            return none, none, none, none
+            return none, none, none
         back = terrain.frame.into(self.frame)
         rows, columns = terrain.heights.shape
         e = terrain.west_m + (np.arange(columns) + 0.5) * terrain.cell_m
         n = terrain.north_m - (np.arange(rows) + 0.5) * terrain.cell_m
-        x, y = back(*np.meshgrid(e, n))
-        distance = np.hypot(x, y).ravel()
+        x, y = (v.ravel() for v in back(e[None, :], n[:, None]))
         height = terrain.heights.ravel() - self.takeoff_elevation_m
+        distance = np.hypot(x, y)
+        near = (distance <= FARTHEST_M) & ~np.isnan(height)
+        x, y, height, distance = x[near], y[near], height[near], distance[near]
         ring = np.ceil(distance / terrain.cell_m).astype(np.intp)
-        near = distance <= FARTHEST_M
-        ring, height, distance = ring[near], height[near], distance[near]
-        bearing = polar(x.ravel()[near], y.ravel()[near])[0]
         count = int(ring.max()) + 1 if ring.size else 0
-        void = np.isnan(height)
-        holes = np.bincount(ring[void], minlength=count).astype(float)
-        order = np.lexsort((np.where(void, -np.inf, height), ring))
-        last = np.searchsorted(ring[order], np.arange(count), side="right") - 1
-        best = order[np.maximum(last, 0)]
-        empty = (np.bincount(ring, minlength=count) == 0) | np.isnan(height[best])
-        return np.where(empty, -np.inf, height[best]), bearing[best], distance[best], holes
+        highest = np.full(count, -np.inf)
+        np.maximum.at(highest, ring, height)
+        peaks = np.flatnonzero(height == highest[ring])
+        bearing, away = np.zeros(count), np.zeros(count)
+        bearing[ring[peaks]], away[ring[peaks]] = polar(x[peaks], y[peaks])
+        return highest, bearing, away
 
     def highest_within(self, distance_m: float) -> tuple[Obstacle, ...]:
         """The highest obstacle and the highest ground no further out than a distance [m]; none, one or both."""
@@ -247,7 +263,7 @@ class Land:
             feature = self.obstacles[index[i]].feature
             kind = feature.kind or ObstacleKind.BUILDING
             found.append(Obstacle(kind, float(top[i]), float(distance[i]), float(bearing[i]), name=feature.name))
-        highest, towards, away, _ = self._ground_rings
+        highest, towards, away = self._ground_rings
         if highest.size and self.place.terrain is not None:
             rings = 1 + int(np.ceil(distance_m / self.place.terrain.cell_m))
             i = int(np.argmax(highest[:rings]))

@@ -252,8 +252,9 @@ class Flyer:
         found: list[float] = []
         if s.land is None:
             return found
-        for bearing, farthest in zip(bearings, upto, strict=True):
-            ray = s.land.ray(float(bearing), float(farthest))
+        rays = s.land.rays(bearings.tolist(), float(upto.max(initial=0.0)))
+        for ray, farthest in zip(rays, upto, strict=True):
+            ray = ray.within(float(farthest))
             wanted = ray.top_m + clearance_m(ray.top_m, s.minimums.rth_margin_m)
             # What is no higher than the ground at hand needs no more than the floor of the return height.
             blocked = np.flatnonzero((wanted > s.return_height_m) & (ray.top_m > 0))

@@ -46,14 +46,8 @@ BOG = SitePart(
     longitude=25.08,
     elevation_m=42,
     surroundings=Surroundings.ROUGHLY_OPEN,
-    obstacles=[
-        _obstacle("trees", 18, 60, 235, 20),
-        _obstacle("mast", 24, 260, 240),
-        _obstacle("wires", 11, 90, 100),
-        _obstacle("terrain", 35, 320, 50),
-    ],
 )
-"""Raised bog with a boardwalk: pines, a lookout tower, a power line, a wooded esker."""
+"""Raised bog with a boardwalk; what stands there is drawn in its place."""
 
 JETTY = SitePart(
     name="Lake jetty",
@@ -171,7 +165,7 @@ def sessions(today: date, issued: datetime) -> list[DemoSession]:
                 BOG,
                 PackPart(label="B", charge_pct=98, health_pct=90, temperature_c=16),
                 autumn(_forecast(2.4, 250, 4.0)),
-                FlightPart(bearing_deg=235, distance_m=100, height_m=12, station_min=8, outbound_mode="cine"),
+                FlightPart(bearing_deg=265, distance_m=100, height_m=12, station_min=8, outbound_mode="cine"),
                 SettingsPart(rth_altitude_m=15),
             )
         ),

@@ -7,6 +7,7 @@ from datetime import datetime
 
 from zealous_lark.core.units import METRIC, Units
 from zealous_lark.core.verdict import Verdict
+from zealous_lark.desk import places
 from zealous_lark.desk.errors import NotAllowedError, NotHereError
 from zealous_lark.desk.sessions import open_session
 from zealous_lark.plan import PlanDocument, ResultDocument, judge_plan
@@ -48,7 +49,7 @@ def record_decision(
     opened = open_session(db, session_id)
     if opened.session.revision != revision:
         raise RevisionConflictError
-    result = judge_plan(opened.plan, units)
+    result = judge_plan(opened.plan, units, place=places.core_place(db, opened.plan))
     note = note.strip()
     against = result.verdict in (Verdict.STAY, Verdict.UNKNOWN)
     if word is PilotsWord.LAUNCH and against and not note:
@@ -60,7 +61,7 @@ def record_decision(
             word=word,
             note=note,
             verdict=result.verdict,
-            plan=opened.plan.model_dump_json(),
+            plan=places.carried(db, opened.plan, heights=False).model_dump_json(),
             result=result.model_dump_json(by_alias=True),
             now=now,
         )

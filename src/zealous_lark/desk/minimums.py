@@ -8,6 +8,7 @@ from functools import cache
 
 from pydantic import BaseModel, ConfigDict
 
+from zealous_lark.core.place import Place
 from zealous_lark.core.practice import QUESTIONS, for_first_flights
 from zealous_lark.core.verdict import Verdict
 from zealous_lark.desk.errors import NotAllowedError
@@ -82,7 +83,9 @@ def with_minimums(plan: PlanDocument, settings: PilotSettings) -> PlanDocument:
     return plan.model_copy(update={"minimums": in_force(settings)})
 
 
-def verdict_under_each(plan: PlanDocument, settings: PilotSettings) -> dict[str, list[Verdict]]:
+def verdict_under_each(
+    plan: PlanDocument, settings: PilotSettings, place: Place | None = None
+) -> dict[str, list[Verdict]]:
     """For each question, the plan's verdict under each of its schools, all else as set."""
     found: dict[str, list[Verdict]] = {}
     for question in QUESTIONS:
@@ -90,6 +93,6 @@ def verdict_under_each(plan: PlanDocument, settings: PilotSettings) -> dict[str,
         for school in question.schools:
             other = settings.minimums.model_copy(update=dict(school.sets))
             tried = settings.model_copy(update={"minimums": other})
-            result = judge_plan(with_minimums(plan, tried), with_levers=False)
+            result = judge_plan(with_minimums(plan, tried), with_levers=False, place=place)
             found[question.id].append(result.verdict)
     return found

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from datetime import datetime
 
 from zealous_lark.core.units import METRIC, Units
-from zealous_lark.desk import minimums
+from zealous_lark.desk import minimums, places
 from zealous_lark.desk.errors import NotHereError
 from zealous_lark.desk.judging import judged
 from zealous_lark.plan import PlanDocument, ResultDocument
@@ -42,7 +42,7 @@ def _text(plan: PlanDocument) -> str:
 
 
 def _opened(db: Database, session: Session, units: Units) -> Opened:
-    plan, result = judged(session.plan, minimums.current(db), units)
+    plan, result = judged(db, session.plan, minimums.current(db), units)
     return Opened(session, plan, result)
 
 
@@ -52,7 +52,7 @@ def list_sessions(db: Database, units: Units = METRIC) -> list[Opened]:
         words = decisions.latest_words(s)
         found = sessions.every(s)
     settings = minimums.current(db)
-    return [Opened(session, *judged(session.plan, settings, units), words.get(session.id)) for session in found]
+    return [Opened(session, *judged(db, session.plan, settings, units), words.get(session.id)) for session in found]
 
 
 def open_session(db: Database, session_id: int, units: Units = METRIC) -> Opened:
@@ -65,7 +65,11 @@ def open_session(db: Database, session_id: int, units: Units = METRIC) -> Opened
 
 
 def add_session(db: Database, plan: PlanDocument, now: datetime, units: Units = METRIC) -> Opened:
-    """A new session from a plan."""
+    """A new session from a plan. A place that the plan carries is kept here. Raises NotAllowedError."""
+    if plan.place is not None:
+        kept = places.add_place(db, plan.place, now).stored
+        plan = plan.model_copy(update={"place": None, "site": plan.site.model_copy(update={"place": kept.id})})
+    places.stored_place(db, plan)
     with db.transaction() as s:
         added = sessions.add(s, _headline(plan), _text(plan), now)
     return _opened(db, added, units)
@@ -93,7 +97,8 @@ def begin_session(
 def save_session(
     db: Database, session_id: int, plan: PlanDocument, revision: int, now: datetime, units: Units = METRIC
 ) -> Opened:
-    """Save a changed plan. Raises NotHereError, or RevisionConflictError when it was saved elsewhere since."""
+    """Save a changed plan. Raises NotHereError, NotAllowedError, or RevisionConflictError."""
+    places.stored_place(db, plan)
     with db.transaction() as s:
         saved = sessions.save(s, session_id, _headline(plan), _text(plan), revision, now)
     if saved is None:

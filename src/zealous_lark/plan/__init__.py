@@ -9,6 +9,7 @@ from zealous_lark.plan.reading import (
     Refusal,
     read_document,
     read_plan,
+    read_whole_plan,
     refused_input,
 )
 from zealous_lark.plan.result import ResultDocument
@@ -26,6 +27,7 @@ __all__ = [
     "minimums_part",
     "read_document",
     "read_plan",
+    "read_whole_plan",
     "refused_input",
     "schema",
     "situation_of",

@@ -167,6 +167,18 @@ def read_document(model: type[Model], raw: bytes | str) -> Model:
         raise refused_input(model, error) from None
 
 
+def read_whole_plan(raw: bytes | str) -> PlanDocument:
+    """A plan that needs nothing from anybody's store; raises as `read_document`."""
+    plan = read_plan(raw)
+    if plan.site.place is not None and plan.place is None:
+        allowed = "null, or the place itself in `place`: save the plan as a file from its session"
+        raise PlanRefusedError([Refusal("site.place", str(plan.site.place), allowed)])
+    terrain = None if plan.place is None else plan.place.terrain
+    if terrain is not None and terrain.heights is None:
+        raise PlanRefusedError([Refusal("place.terrain.heights", "nothing", "the terrain's heights in the document")])
+    return plan
+
+
 def read_plan(raw: bytes | str) -> PlanDocument:
     """A plan document from JSON text; raises as `read_document`."""
     return read_document(PlanDocument, raw)

@@ -67,6 +67,11 @@ class Database:
             row = s.get(FactRow, name)
             return None if row is None else row.value
 
+    def remember(self, name: str, value: str) -> None:
+        """Remember something under a name, instead of what was there."""
+        with self.transaction() as s:
+            s.merge(FactRow(name=name, value=value))
+
     def close(self) -> None:
         """Let go of the file."""
         self.engine.dispose()

@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import UTC, datetime
 from typing import Any
 
-from sqlalchemy import CheckConstraint, DateTime, ForeignKey, MetaData, String, Text, TypeDecorator
+from sqlalchemy import CheckConstraint, DateTime, ForeignKey, LargeBinary, MetaData, String, Text, TypeDecorator
 from sqlalchemy.engine import Dialect
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
 
@@ -83,6 +83,30 @@ class MinimumsRow(Base):
     id: Mapped[int] = mapped_column(primary_key=True)
     changed_at: Mapped[datetime]
     settings: Mapped[str] = mapped_column(Text)
+
+
+class PlaceRow(Base):
+    """A place: what is drawn and imported there."""
+
+    __tablename__ = "places"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    name: Mapped[str] = mapped_column(String(120))
+    document: Mapped[str] = mapped_column(Text)
+    revision: Mapped[int] = mapped_column(default=1)
+    created_at: Mapped[datetime]
+    changed_at: Mapped[datetime]
+    deleted_at: Mapped[datetime | None]
+
+
+class TerrainRow(Base):
+    """A terrain under the digest of its header and heights; never changed."""
+
+    __tablename__ = "terrains"
+
+    sha256: Mapped[str] = mapped_column(String(64), primary_key=True)
+    header: Mapped[str] = mapped_column(Text)
+    grid: Mapped[bytes] = mapped_column(LargeBinary)
 
 
 class FactRow(Base):

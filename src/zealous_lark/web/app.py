@@ -11,13 +11,16 @@ from apiflask import APIFlask
 from flask import Response, send_from_directory
 
 from zealous_lark import __version__
+from zealous_lark.desk.tiles import tile_host
 from zealous_lark.store import Database
+from zealous_lark.web import places
 from zealous_lark.web.bodies import ProblemOut
-from zealous_lark.web.routes import CLOCK, DATABASE, api
+from zealous_lark.web.context import CLOCK, DATABASE
+from zealous_lark.web.routes import api
 from zealous_lark.web.wire import handle_problems, problem
 
 STATIC = Path(__file__).parent / "static"
-_POLICY = "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; frame-ancestors 'none'"
+_POLICY = "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:{tiles}; frame-ancestors 'none'"
 
 
 def _problem_schema() -> dict[str, Any]:
@@ -57,6 +60,7 @@ def create_app(
     app.config["HTTP_ERROR_SCHEMA"] = _problem_schema()
     handle_problems(app)
     app.register_blueprint(api)
+    app.register_blueprint(places.api)
 
     @app.get("/api/<path:path>")
     @app.doc(hide=True)
@@ -79,7 +83,9 @@ def create_app(
 
     @app.after_request
     def headers(response: Response) -> Response:
-        response.headers["Content-Security-Policy"] = _POLICY
+        # The one thing that may come from elsewhere: map tiles, where the pilot has set their address.
+        host = tile_host(database) if response.mimetype == "text/html" else None
+        response.headers["Content-Security-Policy"] = _POLICY.format(tiles=f" {host}" if host else "")
         response.headers["X-Content-Type-Options"] = "nosniff"
         response.headers["Referrer-Policy"] = "no-referrer"
         return response

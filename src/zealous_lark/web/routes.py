@@ -2,45 +2,27 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import asdict
-from datetime import datetime
 from typing import Any
 
 from apiflask import APIBlueprint
-from flask import Response, current_app, jsonify
+from flask import Response, jsonify
 
 from zealous_lark.core.air import hover_wind_ms
 from zealous_lark.core.checks import all_checks
 from zealous_lark.core.practice import QUESTIONS
 from zealous_lark.core.units import Units
 from zealous_lark.core.weather import BEAUFORT
-from zealous_lark.desk import decisions, minimums, sessions
+from zealous_lark.desk import decisions, minimums, places, sessions
 from zealous_lark.desk.errors import NotAllowedError
 from zealous_lark.desk.starters import open_field_plan
 from zealous_lark.plan import PlanDocument, ResultDocument, judge_plan, minimums_of, schema
 from zealous_lark.rulesets import rule_sets
-from zealous_lark.store import Database
 from zealous_lark.web import bodies as b
+from zealous_lark.web.context import database, json_answer, now
 from zealous_lark.web.wire import body, problem, query, units
 
 api = APIBlueprint("api", __name__, url_prefix="/api")
-DATABASE, CLOCK = "LARK_DATABASE", "LARK_CLOCK"
-
-
-def _db() -> Database:
-    database: Database = current_app.config[DATABASE]
-    return database
-
-
-def _now() -> datetime:
-    clock: Callable[[], datetime] = current_app.config[CLOCK]
-    return clock()
-
-
-def _json(model: Any, status: int = 200) -> Response:
-    # Straight to text: the framework's way through dicts costs as much as the judging.
-    return Response(model.model_dump_json(by_alias=True), status, mimetype="application/json")
 
 
 def _session(opened: sessions.Opened) -> b.SessionOut:
@@ -101,7 +83,7 @@ def _full_decision(recorded: decisions.Recorded) -> b.DecisionOut:
 @body(api, PlanDocument)
 def check(document: PlanDocument, units: Units, levers: bool) -> Response:
     """The result of a plan."""
-    return _json(judge_plan(document, units, with_levers=levers))
+    return json_answer(judge_plan(document, units, with_levers=levers, place=places.core_place(database(), document)))
 
 
 @api.get("/checks")
@@ -109,7 +91,7 @@ def check(document: PlanDocument, units: Units, levers: bool) -> Response:
 @api.doc(summary="Every check, what it holds against what, and its source")
 def checks() -> Response:
     """The catalogue of checks."""
-    return _json(
+    return json_answer(
         b.CheckCatalogue(
             checks=[
                 b.CheckAbout(
@@ -128,17 +110,17 @@ def checks() -> Response:
 def _looked_at(number: int | None) -> PlanDocument | None:
     """The plan whose verdict is shown under each school."""
     if number is not None:
-        return sessions.open_session(_db(), number).plan
-    every = sessions.list_sessions(_db())
-    ahead = [o.plan for o in every if o.plan.takeoff_at >= _now()]
+        return sessions.open_session(database(), number).plan
+    every = sessions.list_sessions(database())
+    ahead = [o.plan for o in every if o.plan.takeoff_at >= now()]
     return next(iter([*ahead, *(o.plan for o in every)]), None)
 
 
 def _minimums(number: int | None) -> Response:
-    history = minimums.minimums_history(_db())
+    history = minimums.minimums_history(database())
     settings = history[0].settings
     plan = _looked_at(number)
-    verdicts = {} if plan is None else minimums.verdict_under_each(plan, settings)
+    verdicts = {} if plan is None else minimums.verdict_under_each(plan, settings, places.core_place(database(), plan))
     own = minimums_of(settings.minimums)
     questions = [
         b.QuestionOut(
@@ -158,7 +140,7 @@ def _minimums(number: int | None) -> Response:
         )
         for q in QUESTIONS
     ]
-    return _json(
+    return json_answer(
         b.MinimumsOut(
             settings=settings,
             in_force=minimums.in_force(settings),
@@ -186,7 +168,7 @@ def open_minimums(asked: b.MinimumsQuery) -> Response:
 @body(api, minimums.PilotSettings)
 def change_minimums(document: minimums.PilotSettings, asked: b.MinimumsQuery) -> Response:
     """Change the pilot's minimums; what was in force before is kept with its date."""
-    minimums.change(_db(), document, _now())
+    minimums.change(database(), document, now())
     return _minimums(asked.session)
 
 
@@ -195,7 +177,7 @@ def change_minimums(document: minimums.PilotSettings, asked: b.MinimumsQuery) ->
 @api.doc(summary="The wind by what is seen")
 def beaufort() -> Response:
     """The Beaufort forces."""
-    return _json(b.BeaufortOut(forces=[b.ForceOut(**asdict(force)) for force in BEAUFORT]))
+    return json_answer(b.BeaufortOut(forces=[b.ForceOut(**asdict(force)) for force in BEAUFORT]))
 
 
 @api.get("/wind/lean")
@@ -206,7 +188,7 @@ def lean(asked: b.LeanQuery) -> Response:
     """Wind from the lean in a hover."""
     if asked.tilt_deg > asked.max_tilt_deg:
         raise NotAllowedError("tilt_deg", f"{asked.tilt_deg:g}", f"from 0 to max_tilt_deg, {asked.max_tilt_deg:g}")
-    return _json(b.LeanOut(speed_ms=hover_wind_ms(asked.tilt_deg, asked.fastest_ms, asked.max_tilt_deg)))
+    return json_answer(b.LeanOut(speed_ms=hover_wind_ms(asked.tilt_deg, asked.fastest_ms, asked.max_tilt_deg)))
 
 
 @api.get("/schema/<which>")
@@ -226,7 +208,7 @@ def schemas(which: str) -> Response:
 @units(api)
 def list_sessions(units: Units) -> Response:
     """The list of sessions by take-off time."""
-    return _json(b.SessionList(sessions=[_summary(o) for o in sessions.list_sessions(_db(), units)]))
+    return json_answer(b.SessionList(sessions=[_summary(o) for o in sessions.list_sessions(database(), units)]))
 
 
 @api.post("/sessions")
@@ -237,14 +219,14 @@ def list_sessions(units: Units) -> Response:
 def begin_session(document: b.NewSession, units: Units) -> Response:
     """A new session like another one, or over an open field."""
     if document.start_from is not None:
-        base = sessions.open_session(_db(), document.start_from).plan
+        base = sessions.open_session(database(), document.start_from).plan
     elif document.place is not None:
         place = document.place
         base = open_field_plan(document.takeoff_at, place.name, place.latitude, place.longitude)
     else:
         raise NotAllowedError("place", "nothing", "a place, or the number of a session in start_from")
-    opened = sessions.begin_session(_db(), document.title, document.takeoff_at, base, _now(), units)
-    return _json(_session(opened), 201)
+    opened = sessions.begin_session(database(), document.title, document.takeoff_at, base, now(), units)
+    return json_answer(_session(opened), 201)
 
 
 @api.post("/sessions/import")
@@ -254,7 +236,7 @@ def begin_session(document: b.NewSession, units: Units) -> Response:
 @body(api, PlanDocument)
 def import_session(document: PlanDocument, units: Units) -> Response:
     """A new session from a whole plan."""
-    return _json(_session(sessions.add_session(_db(), document, _now(), units)), 201)
+    return json_answer(_session(sessions.add_session(database(), document, now(), units)), 201)
 
 
 @api.get("/sessions/<int:session_id>")
@@ -263,7 +245,7 @@ def import_session(document: PlanDocument, units: Units) -> Response:
 @units(api)
 def open_session(session_id: int, units: Units) -> Response:
     """A session with its plan and result."""
-    return _json(_session(sessions.open_session(_db(), session_id, units)))
+    return json_answer(_session(sessions.open_session(database(), session_id, units)))
 
 
 @api.get("/sessions/<int:session_id>/plan.json")
@@ -271,7 +253,8 @@ def open_session(session_id: int, units: Units) -> Response:
 @api.doc(summary="A session's plan document as a file", responses={404: "Not here"})
 def download_plan(session_id: int) -> Response:
     """The plan document, to keep or to give to the command line."""
-    response = _json(sessions.open_session(_db(), session_id).plan)
+    plan = sessions.open_session(database(), session_id).plan
+    response = json_answer(places.carried(database(), plan, heights=True))
     response.headers["Content-Disposition"] = f'attachment; filename="lark-plan-{session_id}.json"'
     return response
 
@@ -283,8 +266,8 @@ def download_plan(session_id: int) -> Response:
 @body(api, b.SaveSession)
 def save_session(document: b.SaveSession, session_id: int, units: Units) -> Response:
     """Save a session's plan."""
-    opened = sessions.save_session(_db(), session_id, document.plan, document.revision, _now(), units)
-    return _json(_session(opened))
+    opened = sessions.save_session(database(), session_id, document.plan, document.revision, now(), units)
+    return json_answer(_session(opened))
 
 
 @api.post("/sessions/<int:session_id>/duplicate")
@@ -293,7 +276,7 @@ def save_session(document: b.SaveSession, session_id: int, units: Units) -> Resp
 @units(api)
 def duplicate_session(session_id: int, units: Units) -> Response:
     """A copy of a session."""
-    return _json(_session(sessions.duplicate_session(_db(), session_id, _now(), units)), 201)
+    return json_answer(_session(sessions.duplicate_session(database(), session_id, now(), units)), 201)
 
 
 @api.delete("/sessions/<int:session_id>")
@@ -301,7 +284,7 @@ def duplicate_session(session_id: int, units: Units) -> Response:
 @api.doc(summary="Delete a session; it can be brought back", responses={404: "Not here"})
 def delete_session(session_id: int) -> tuple[str, int]:
     """Take a session off the list."""
-    sessions.delete_session(_db(), session_id, _now())
+    sessions.delete_session(database(), session_id, now())
     return "", 204
 
 
@@ -310,7 +293,7 @@ def delete_session(session_id: int) -> tuple[str, int]:
 @api.doc(summary="Bring a deleted session back", responses={404: "Not here"})
 def restore_session(session_id: int) -> tuple[str, int]:
     """Undo a deletion."""
-    sessions.restore_session(_db(), session_id)
+    sessions.restore_session(database(), session_id)
     return "", 204
 
 
@@ -319,8 +302,8 @@ def restore_session(session_id: int) -> tuple[str, int]:
 @api.doc(summary="A session's launch decisions, the latest first", responses={404: "Not here"})
 def list_decisions(session_id: int) -> Response:
     """The decisions of a session."""
-    found = decisions.list_decisions(_db(), session_id)
-    return _json(b.DecisionList(decisions=[b.DecisionSummary(**_decision(d)) for d in found]))
+    found = decisions.list_decisions(database(), session_id)
+    return json_answer(b.DecisionList(decisions=[b.DecisionSummary(**_decision(d)) for d in found]))
 
 
 @api.post("/sessions/<int:session_id>/decisions")
@@ -334,15 +317,15 @@ def list_decisions(session_id: int) -> Response:
 def record_decision(document: b.NewDecision, session_id: int, units: Units) -> Response:
     """The pilot's word on a session."""
     recorded = decisions.record_decision(
-        _db(),
+        database(),
         session_id,
         word=document.word,
         note=document.note,
         revision=document.revision,
-        now=_now(),
+        now=now(),
         units=units,
     )
-    return _json(_full_decision(recorded), 201)
+    return json_answer(_full_decision(recorded), 201)
 
 
 @api.get("/decisions/<int:decision_id>")
@@ -350,4 +333,4 @@ def record_decision(document: b.NewDecision, session_id: int, units: Units) -> R
 @api.doc(summary="One decision with the plan and result it rests on", responses={404: "Not here"})
 def open_decision(decision_id: int) -> Response:
     """A decision as it was made."""
-    return _json(_full_decision(decisions.open_decision(_db(), decision_id)))
+    return json_answer(_full_decision(decisions.open_decision(database(), decision_id)))

@@ -41,6 +41,27 @@ def body(blueprint: APIBlueprint, model: type[BaseModel]) -> Callable[[View], Vi
     return decorate
 
 
+def file(blueprint: APIBlueprint, most: int) -> Callable[[View], View]:
+    """Read the request's body as a file of at most so many bytes and pass it as `data`."""
+
+    def decorate(view: View) -> View:
+        @wraps(view)
+        def reading(*args: Any, **kwargs: Any) -> Any:
+            # Like JSON, bytes of this kind cannot be posted by a foreign page without asking.
+            if request.mimetype != "application/octet-stream":
+                return problem(415, "Send the file's bytes with the header Content-Type: application/octet-stream.")
+            if (request.content_length or 0) > most:
+                return problem(413, f"The file is too large, nothing was kept: at most {most // 1_000_000} MB.")
+            data = request.stream.read(most + 1)
+            if len(data) > most:
+                return problem(413, f"The file is too large, nothing was kept: at most {most // 1_000_000} MB.")
+            return view(*args, data=data, **kwargs)
+
+        return blueprint.doc()(reading)
+
+    return decorate
+
+
 def query(blueprint: APIBlueprint, model: type[BaseModel]) -> Callable[[View], View]:
     """Read the address's query as a model and pass it as `asked`."""
 
@@ -101,9 +122,7 @@ def handle_problems(app: APIFlask) -> None:
 
     @app.errorhandler(RevisionConflictError)
     def conflict(_error: RevisionConflictError) -> Response:
-        return problem(
-            409, "This session was saved elsewhere since you opened it. Load it again, then make your change."
-        )
+        return problem(409, "This was saved elsewhere since you opened it. Load it again, then make your change.")
 
     @app.errorhandler(HTTPException)
     def http(error: HTTPException) -> Response:

@@ -1,0 +1,1 @@
+"""Open formats: each module reads bytes to the documents' and the core's types, or writes them."""

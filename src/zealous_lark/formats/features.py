@@ -1,0 +1,113 @@
+"""A place or a session as simple features, the common ground of the formats that go out and come back."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+from pydantic import ValidationError
+
+from zealous_lark.core.place import Role
+from zealous_lark.formats.errors import BadFileError
+from zealous_lark.plan import PlanRefusedError, refused_input
+from zealous_lark.plan.place import FeaturePart, PlacePart, ZonePart
+
+CAUTION = "What the numbers say, not a clearance. Local rules and the aviation authority decide."
+
+
+@dataclass(frozen=True, slots=True)
+class Item:
+    """One feature: a GeoJSON geometry's kind and coordinates, and properties of Lark's own under `lark`."""
+
+    name: str
+    kind: str
+    coordinates: Any
+    properties: dict[str, Any]
+
+
+@dataclass(frozen=True, slots=True)
+class Exported:
+    """What goes out. caution: the one line that goes with every verdict."""
+
+    name: str
+    items: tuple[Item, ...]
+    caution: str = CAUTION
+
+
+def _closed(ring: list[list[float]]) -> list[list[float]]:
+    return [*ring, ring[0]] if ring[0] != ring[-1] else ring
+
+
+def _open(ring: list[list[float]]) -> list[list[float]]:
+    return ring[:-1] if len(ring) > 3 and ring[0] == ring[-1] else ring
+
+
+def items_of(place: PlacePart) -> tuple[Item, ...]:
+    """A place's features and zones."""
+    found = []
+    for f in place.features:
+        kind = {"point": "Point", "line": "LineString", "area": "Polygon"}[f.shape]
+        coordinates: Any = f.coordinates[0] if f.shape == "point" else f.coordinates
+        if f.shape == "area":
+            coordinates = [_closed(f.coordinates)]
+        properties = f.model_dump(mode="json", exclude={"coordinates", "shape"})
+        found.append(Item(f.name or f.role.value, kind, coordinates, {"lark_type": "feature", **properties}))
+    for z in place.zones:
+        areas = [[_closed(ring) for ring in rings] for rings in z.areas]
+        properties = z.model_dump(mode="json", exclude={"areas"})
+        found.append(Item(z.name, "MultiPolygon", areas, {"lark_type": "zone", **properties}))
+    return tuple(found)
+
+
+def _refused(error: ValidationError, where: str) -> BadFileError:
+    refused: PlanRefusedError = refused_input(FeaturePart, error)
+    first = refused.refusals[0]
+    return BadFileError(f"{where}: {first.key} {first.given}", first.allowed)
+
+
+def features_of(collection: list[dict[str, Any]]) -> tuple[list[FeaturePart], list[ZonePart]]:
+    """The features and zones that Lark wrote; shapes of others come in as notes where they are points.
+
+    Raises BadFileError naming the feature that is wrong.
+    """
+    features: list[FeaturePart] = []
+    zones: dict[str, ZonePart] = {}
+    for i, feature in enumerate(collection):
+        properties = dict(feature.get("properties") or {})
+        geometry = feature.get("geometry") or {}
+        kind: Any = geometry.get("type")
+        coordinates: Any = geometry.get("coordinates")
+        where = f"feature {i + 1} ({properties.get('name') or kind})"
+        what = properties.pop("lark_type", None)
+        properties.pop("description", None)
+        try:
+            if what == "feature":
+                known = {k: v for k, v in properties.items() if k in FeaturePart.model_fields}
+                features.append(FeaturePart.model_validate({**known, **_drawn(kind, coordinates)}, strict=False))
+            elif what == "zone":
+                known = {k: v for k, v in properties.items() if k in ZonePart.model_fields}
+                areas = [coordinates] if kind == "Polygon" else coordinates
+                zone = ZonePart.model_validate({**known, "areas": [[_open(r) for r in a] for a in areas]}, strict=False)
+                if zone.name in zones:  # several polygons of one zone, written apart
+                    zone = zone.model_copy(update={"areas": [*zones[zone.name].areas, *zone.areas]})
+                zones[zone.name] = zone
+            elif what is None and kind == "Point":
+                name = str(properties.get("name") or f"point {i + 1}")[:120]
+                features.append(FeaturePart(id=f"in{i}", role=Role.NOTE, name=name, **_drawn(kind, coordinates)))
+        except ValidationError as error:
+            raise _refused(error, where) from None
+        except (TypeError, KeyError, IndexError):
+            raise BadFileError(f"{where} with coordinates that cannot be read", "GeoJSON geometry") from None
+    if not features and not zones:
+        raise BadFileError("no feature that Lark knows", "a place that Lark wrote, or points")
+    return features, list(zones.values())
+
+
+def _drawn(kind: str | None, coordinates: Any) -> dict[str, Any]:
+    if kind == "Point":
+        return {"shape": "point", "coordinates": [[float(n) for n in coordinates[:2]]]}
+    if kind == "LineString":
+        return {"shape": "line", "coordinates": [p[:2] for p in coordinates]}
+    if kind == "Polygon":
+        return {"shape": "area", "coordinates": _open([p[:2] for p in coordinates[0]])}
+    raise TypeError

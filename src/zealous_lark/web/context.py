@@ -1,0 +1,31 @@
+"""What every route needs: the database, the time, and answers as JSON."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from datetime import datetime
+
+from flask import Response, current_app
+from pydantic import BaseModel
+
+from zealous_lark.store import Database
+
+DATABASE = "LARK_DATABASE"
+CLOCK = "LARK_CLOCK"
+
+
+def database() -> Database:
+    """The application's database."""
+    found: Database = current_app.config[DATABASE]
+    return found
+
+
+def now() -> datetime:
+    """The application's time."""
+    clock: Callable[[], datetime] = current_app.config[CLOCK]
+    return clock()
+
+
+def json_answer(document: BaseModel, status: int = 200) -> Response:
+    """A model as an answer."""
+    return Response(document.model_dump_json(by_alias=True), status, mimetype="application/json")

@@ -1,0 +1,338 @@
+"""The API of places, and of looking at the land around a plan."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable
+
+import numpy as np
+from apiflask import APIBlueprint
+from flask import Response
+
+from zealous_lark.core.heights import height_by_angle_m, height_by_shadow_m
+from zealous_lark.core.light import sun
+from zealous_lark.desk import land, places
+from zealous_lark.desk.errors import NotAllowedError
+from zealous_lark.desk.places import OpenedPlace
+from zealous_lark.desk.tiles import change_tiles, tiles
+from zealous_lark.plan import PlanDocument
+from zealous_lark.plan.place import PlacePart
+from zealous_lark.plan.result import WindPart
+from zealous_lark.web import place_bodies as b
+from zealous_lark.web.context import database, json_answer, now
+from zealous_lark.web.wire import body, file, query
+
+api = APIBlueprint("places", __name__, url_prefix="/api", tag="Places")
+MAX_TERRAIN_BYTES = 96_000_000
+MAX_FEATURES_BYTES = 16_000_000
+
+
+def _none(values: Iterable[float]) -> list[float | None]:
+    return [None if math.isnan(v) else float(v) for v in values]
+
+
+def _finite(value: float) -> float | None:
+    return None if math.isnan(value) else value
+
+
+def _place(opened: OpenedPlace) -> b.PlaceOut:
+    s, part = opened.stored, opened.place
+    terrain = None
+    if part.terrain is not None and part.terrain.sha256 is not None:
+        kept = places.kept_terrain(database(), part.terrain.sha256)
+        south, west, north, east = kept.corners()
+        known = kept.heights[~np.isnan(kept.heights)]
+        terrain = b.TerrainOut(
+            sha256=part.terrain.sha256,
+            south=south,
+            west=west,
+            north=north,
+            east=east,
+            void_share=kept.void_share,
+            lowest_m=float(known.min()) if known.size else None,
+            highest_m=float(known.max()) if known.size else None,
+        )
+    return b.PlaceOut(
+        id=s.id, revision=s.revision, created_at=s.created_at, changed_at=s.changed_at, place=part, terrain=terrain
+    )
+
+
+def _summary(opened: OpenedPlace) -> b.PlaceSummary:
+    at = places.centre(opened.place)
+    return b.PlaceSummary(
+        id=opened.stored.id,
+        name=opened.stored.name,
+        changed_at=opened.stored.changed_at,
+        drawn=len(opened.place.features),
+        zones=len(opened.place.zones),
+        terrain=opened.place.terrain is not None,
+        latitude=None if at is None else at[0],
+        longitude=None if at is None else at[1],
+    )
+
+
+@api.get("/places")
+@api.output(b.PlaceList)
+@api.doc(summary="All places by name")
+def list_places() -> Response:
+    """The list of places."""
+    return json_answer(b.PlaceList(places=[_summary(p) for p in places.list_places(database())]))
+
+
+@api.post("/places")
+@api.output(b.PlaceOut, status_code=201)
+@api.doc(summary="A new place, drawn or from a place document", responses={422: "Refused", 413: "Too large"})
+@body(api, PlacePart)
+def add_place(document: PlacePart) -> Response:
+    """Keep a place."""
+    return json_answer(_place(places.add_place(database(), document, now())), 201)
+
+
+@api.get("/places/<int:place_id>")
+@api.output(b.PlaceOut)
+@api.doc(summary="One place", responses={404: "Not here"})
+def open_place(place_id: int) -> Response:
+    """A place with all that is drawn there."""
+    return json_answer(_place(places.open_place(database(), place_id)))
+
+
+@api.put("/places/<int:place_id>")
+@api.output(b.PlaceOut)
+@api.doc(summary="Save a changed place", responses={404: "Not here", 409: "Saved elsewhere since", 422: "Refused"})
+@body(api, b.SavePlace)
+def save_place(document: b.SavePlace, place_id: int) -> Response:
+    """Save what is drawn."""
+    return json_answer(_place(places.save_place(database(), place_id, document.place, document.revision, now())))
+
+
+@api.delete("/places/<int:place_id>")
+@api.output({}, status_code=204)
+@api.doc(summary="Delete a place; it can be brought back, and sessions there keep it", responses={404: "Not here"})
+def delete_place(place_id: int) -> tuple[str, int]:
+    """Take a place off the list."""
+    places.delete_place(database(), place_id, now())
+    return "", 204
+
+
+@api.post("/places/<int:place_id>/restore")
+@api.output({}, status_code=204)
+@api.doc(summary="Bring a deleted place back", responses={404: "Not here"})
+def restore_place(place_id: int) -> tuple[str, int]:
+    """Undo a deletion."""
+    places.restore_place(database(), place_id)
+    return "", 204
+
+
+_IMPORT = {404: "Not here", 409: "Saved elsewhere since", 413: "Too large", 415: "Not bytes", 422: "Refused"}
+
+
+@api.post("/places/<int:place_id>/terrain")
+@api.output(b.PlaceOut)
+@api.doc(summary="Cut a terrain out of a GeoTIFF, ASCII grid or .hgt", responses=_IMPORT)
+@query(api, b.ImportQuery)
+@file(api, MAX_TERRAIN_BYTES)
+def import_terrain(data: bytes, asked: b.ImportQuery, place_id: int) -> Response:
+    """Bring a terrain in."""
+    opened = places.import_terrain(database(), place_id, data, asked.name, asked.crs, asked.revision, now())
+    return json_answer(_place(opened))
+
+
+@api.post("/places/<int:place_id>/zones")
+@api.output(b.PlaceOut)
+@api.doc(summary="Bring in zones from GeoJSON, KML or ED-269", responses=_IMPORT)
+@query(api, b.ImportQuery)
+@file(api, MAX_FEATURES_BYTES)
+def import_zones(data: bytes, asked: b.ImportQuery, place_id: int) -> Response:
+    """Bring zones in."""
+    return json_answer(_place(places.import_zones(database(), place_id, data, asked.name, asked.revision, now())))
+
+
+@api.post("/places/<int:place_id>/features")
+@api.output(b.PlaceOut)
+@api.doc(summary="Bring in what was drawn elsewhere, from GeoJSON, KML or GPX", responses=_IMPORT)
+@query(api, b.ImportQuery)
+@file(api, MAX_FEATURES_BYTES)
+def import_features(data: bytes, asked: b.ImportQuery, place_id: int) -> Response:
+    """Bring features in."""
+    return json_answer(_place(places.import_features(database(), place_id, data, asked.revision, now())))
+
+
+def _download(made: tuple[bytes, str, str]) -> Response:
+    data, media, name = made
+    headers = {"Content-Disposition": f'attachment; filename="{name}"'}
+    return Response(data, mimetype=media, headers=headers)
+
+
+@api.get("/places/<int:place_id>/export.<form>")
+@api.doc(summary="A place as geojson, kml, gpx or json", responses={404: "Not here"})
+def export_place(place_id: int, form: str) -> Response:
+    """A place going out."""
+    return _download(land.export_place(database(), place_id, form))
+
+
+@api.get("/sessions/<int:session_id>/export.<form>")
+@api.doc(summary="A session's take-off, leg, reach and place as geojson, kml or gpx", responses={404: "Not here"})
+def export_session(session_id: int, form: str) -> Response:
+    """A session going out."""
+    return _download(land.export_session(database(), session_id, form))
+
+
+@api.get("/terrains/<digest>/hillshade.png")
+@api.doc(summary="The shade of a terrain", responses={404: "Not here"})
+def hillshade(digest: str) -> Response:
+    """A picture that never changes, named by what it shows."""
+    headers = {"Cache-Control": "public, max-age=31536000, immutable"}
+    return Response(places.hillshade(database(), digest), mimetype="image/png", headers=headers)
+
+
+@api.get("/terrains/<digest>/terrain.tif")
+@api.doc(summary="A terrain as GeoTIFF", responses={404: "Not here"})
+def terrain_file(digest: str) -> Response:
+    """A terrain going out."""
+    return _download((places.terrain_file(database(), digest), "image/tiff", "lark-terrain.tif"))
+
+
+@api.post("/section")
+@api.output(b.SectionOut)
+@api.doc(summary="A cut through a plan's place along a bearing", responses={422: "Refused"})
+@query(api, b.SectionQuery)
+@body(api, PlanDocument)
+def cut(document: PlanDocument, asked: b.SectionQuery) -> Response:
+    """A section."""
+    s = land.cut(database(), document, asked.bearing_deg, asked.upto_m)
+    return json_answer(
+        b.SectionOut(
+            bearing_deg=s.bearing_deg,
+            distance_m=s.distance_m.tolist(),
+            ground_m=_none(s.ground_m),
+            legal_m=_none(s.legal_m),
+            line_m=_none(s.line_m),
+            fresnel_m=_none(s.fresnel_m),
+            standing=[
+                b.StandingOut(kind=x.kind, name=x.name, from_m=x.from_m, to_m=x.to_m, foot_m=x.foot_m, top_m=x.top_m)
+                for x in s.standing
+            ],
+            winds=[
+                WindPart(height_m=w.height_m, speed_ms=w.speed_ms, gust_ms=w.gust_ms, direction_deg=w.direction_deg)
+                for w in s.winds
+            ],
+        )
+    )
+
+
+@api.post("/survey")
+@api.output(b.SurveyOut)
+@api.doc(summary="Signal all round, light on subjects, ways down and planned moves", responses={422: "Refused"})
+@body(api, PlanDocument)
+def surveyed(document: PlanDocument) -> Response:
+    """What the plan view shows beside the verdict."""
+    a, s = land.surveyed(database(), document)
+    here = a.situation.land
+    assert here is not None
+    usable = None if a.trip is None else a.trip.usable_wh
+    moves = []
+    for m in s.moves:
+        xs, ys = zip(*land.outline(m.shape), strict=True)
+        lat, lon = here.frame.to_geographic(xs, ys)
+        along = np.hypot(m.x, m.y)
+        moves.append(
+            b.SweptOut(
+                name=m.move.name or str(m.move.kind).replace("_", "-"),
+                outline=[[float(x), float(y)] for x, y in zip(lon, lat, strict=True)],
+                seconds=m.seconds,
+                wh=m.wh,
+                share_pct=100 * m.wh / usable if usable else 0.0,
+                gap_m=_finite(m.gap_m),
+                meets=m.meets,
+                from_m=float(along.min()),
+                to_m=float(along.max()),
+                lowest_m=float(m.z.min()),
+                highest_m=float(m.z.max()),
+            )
+        )
+    return json_answer(
+        b.SurveyOut(
+            bearing_deg=[float(x) for x in range(0, 360, 5)],
+            signal_m=s.signal_m.tolist(),
+            subjects=[
+                b.SubjectOut(
+                    id=x.feature.id,
+                    name=x.feature.name,
+                    bearing_deg=x.bearing_deg,
+                    distance_m=x.distance_m,
+                    light=x.light,
+                    ground_m=_finite(x.ground_m),
+                )
+                for x in s.subjects
+            ],
+            ways_down=[
+                b.WayDownOut(id=x.feature.id, name=x.feature.name, distance_m=x.distance_m, charge_pct=x.charge_pct)
+                for x in s.ways_down
+            ],
+            moves=moves,
+            over_water=s.over_water,
+            takeoff_elevation_m=here.takeoff_elevation_m if here.has_terrain else None,
+            lowest_ground_m=s.lowest_ground_m,
+        )
+    )
+
+
+@api.post("/takeoffs")
+@api.output(b.SuggestionList)
+@api.doc(summary="Take-off points for a plan's far end, best first", responses={422: "Refused"})
+@body(api, PlanDocument)
+def takeoffs(document: PlanDocument) -> Response:
+    """Suggestions, not decisions."""
+    found = [
+        b.SuggestionOut(
+            latitude=s.latitude,
+            longitude=s.longitude,
+            elevation_m=s.situation.site.elevation_m,
+            bearing_deg=s.situation.flight.bearing_deg,
+            distance_m=s.situation.flight.distance_m,
+            verdict=s.verdict,
+            reasons=list(s.reasons),
+        )
+        for s in land.suggested(database(), document)
+    ]
+    return json_answer(b.SuggestionList(suggestions=found))
+
+
+@api.get("/height/angle")
+@api.output(b.HeightOut)
+@api.doc(summary="How high something is, by its distance and angle", responses={422: "Refused"})
+@query(api, b.AngleQuery)
+def height_by_angle(asked: b.AngleQuery) -> Response:
+    """Height by angle."""
+    height = height_by_angle_m(asked.distance_m, asked.angle_deg)
+    return json_answer(b.HeightOut(height_m=height, sun_elevation_deg=None))
+
+
+@api.get("/height/shadow")
+@api.output(b.HeightOut)
+@api.doc(summary="How high something is, by its shadow and the sun", responses={422: "Refused"})
+@query(api, b.ShadowQuery)
+def height_by_shadow(asked: b.ShadowQuery) -> Response:
+    """Height by shadow."""
+    up = sun(asked.latitude, asked.longitude, asked.at).elevation_deg
+    if not 3 <= up <= 89:
+        raise NotAllowedError("at", f"a sun {up:.0f}° high", "a time with the sun from 3° to 89° high")
+    return json_answer(b.HeightOut(height_m=height_by_shadow_m(asked.shadow_m, up), sun_elevation_deg=up))
+
+
+@api.get("/settings/tiles")
+@api.output(b.Tiles)
+@api.doc(summary="The address of map tiles, if one is set")
+def open_tiles() -> Response:
+    """The address of map tiles."""
+    return json_answer(b.Tiles(address=tiles(database())))
+
+
+@api.put("/settings/tiles")
+@api.output(b.Tiles)
+@api.doc(summary="Set the address of map tiles", responses={422: "Refused"})
+@body(api, b.Tiles)
+def put_tiles(document: b.Tiles) -> Response:
+    """Set or forget the address of map tiles."""
+    change_tiles(database(), document.address)
+    return json_answer(document)
