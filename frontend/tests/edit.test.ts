@@ -1,12 +1,13 @@
 import { beforeEach, describe, expect, it } from "vitest";
 import type { Plan } from "../src/api/client";
-import { begin, reduce, setAt, type Action, type History } from "../src/stages/plan/edit";
+import { begin, setAt, type Action, type History } from "../src/editing/history";
+import { reduce } from "../src/stages/plan/edit";
 import example from "../../examples/example-plan.json";
 
 const plan = example as unknown as Plan;
 const NOON = Date.parse("2026-09-26T12:00:00Z");
 
-function after(history: History, ...actions: Action[]): History {
+function after(history: History<Plan>, ...actions: Action<Plan>[]): History<Plan> {
   return actions.reduce(reduce, history);
 }
 
@@ -15,12 +16,12 @@ function change(
   value: unknown,
   at = NOON,
   drag: number | null = null,
-): Action {
+): Action<Plan> {
   return { kind: "change", path, value, at, drag };
 }
 
 describe("an edit", () => {
-  let history: History;
+  let history: History<Plan>;
   beforeEach(() => {
     history = begin(plan);
   });
@@ -34,13 +35,15 @@ describe("an edit", () => {
 
   it("of the weather makes it as of now; of anything else does not", () => {
     const blown = after(history, change(["weather", "winds", 0, "speed_ms"], 5));
-    expect(blown.plan.weather.as_of).toBe("2026-09-26T12:00:00.000Z");
-    expect(after(history, change(["flight", "height_m"], 5)).plan.weather.as_of).toBeUndefined();
+    expect(blown.document.weather.as_of).toBe("2026-09-26T12:00:00.000Z");
+    expect(
+      after(history, change(["flight", "height_m"], 5)).document.weather.as_of,
+    ).toBeUndefined();
   });
 
   it("never leaves a gust under its mean wind", () => {
     const blown = after(history, change(["weather", "winds", 0, "speed_ms"], 9));
-    expect(blown.plan.weather.winds[0]!.gust_ms).toBe(9);
+    expect(blown.document.weather.winds[0]!.gust_ms).toBe(9);
   });
 
   it("by dragging is one step back", () => {
@@ -52,11 +55,11 @@ describe("an edit", () => {
       change(["flight", "distance_m"], 90, NOON + 150),
     );
     const once = reduce(dragged, { kind: "undo" });
-    expect([once.plan.flight.height_m, once.plan.flight.distance_m]).toEqual([43, 260]);
+    expect([once.document.flight.height_m, once.document.flight.distance_m]).toEqual([43, 260]);
     const twice = reduce(once, { kind: "undo" });
-    expect(twice.plan).toBe(plan);
+    expect(twice.document).toBe(plan);
     expect(reduce(twice, { kind: "undo" })).toBe(twice);
-    expect(after(twice, { kind: "redo" }, { kind: "redo" }).plan).toEqual(dragged.plan);
+    expect(after(twice, { kind: "redo" }, { kind: "redo" }).document).toEqual(dragged.document);
   });
 
   it("by dragging slowly is one step back too, and the next drag another", () => {
@@ -67,8 +70,8 @@ describe("an edit", () => {
       change(["flight", "height_m"], 20, NOON + 20000, 2),
     );
     const once = reduce(slow, { kind: "undo" });
-    expect(once.plan.flight.height_m).toBe(60);
-    expect(reduce(once, { kind: "undo" }).plan).toBe(plan);
+    expect(once.document.flight.height_m).toBe(60);
+    expect(reduce(once, { kind: "undo" }).document).toBe(plan);
   });
 
   it("after a pause is a step of its own, and clears what could be redone", () => {
@@ -78,7 +81,7 @@ describe("an edit", () => {
       change(["flight", "height_m"], 42, NOON + 5000),
     );
     const back = reduce(two, { kind: "undo" });
-    expect(back.plan.flight.height_m).toBe(41);
+    expect(back.document.flight.height_m).toBe(41);
     const other = reduce(back, change(["flight", "height_m"], 10, NOON + 9000));
     expect(reduce(other, { kind: "redo" })).toBe(other);
   });

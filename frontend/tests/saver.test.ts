@@ -1,6 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { Problem, type Plan } from "../src/api/client";
-import { draftOf, PlanSaver, type Drafts, type SaveState } from "../src/stages/plan/saver";
+import { draftOf, Saver, type Drafts, type SaveState } from "../src/editing/saver";
 
 const plan = (title: string) => ({ title }) as Plan;
 
@@ -16,7 +16,7 @@ describe("the saver", () => {
   let sent: { title: string; revision: number }[];
   let states: SaveState["kind"][];
   let answer: () => Promise<void>;
-  let saver: PlanSaver;
+  let saver: Saver<Plan>;
 
   beforeEach(() => {
     vi.useFakeTimers();
@@ -29,7 +29,7 @@ describe("the saver", () => {
       await answer();
       return { revision: revision + 1 };
     };
-    saver = new PlanSaver(7, 1, put, shelf, (s) => states.push(s.kind), 400);
+    saver = new Saver<Plan>("7", 1, put, shelf, (s) => states.push(s.kind), 400);
   });
   afterEach(() => vi.useRealTimers());
 
@@ -61,13 +61,13 @@ describe("the saver", () => {
   it("keeps a draft until it is saved, also when saving fails", async () => {
     answer = () => Promise.reject(new Problem(0, "out of reach"));
     saver.offer(plan("a"));
-    expect(draftOf(7, shelf)).toMatchObject({ revision: 1, plan: { title: "a" } });
+    expect(draftOf("7", shelf)).toMatchObject({ revision: 1, document: { title: "a" } });
     await vi.advanceTimersByTimeAsync(500);
     expect(states.at(-1)).toBe("failed");
-    expect(draftOf(7, shelf)?.plan.title).toBe("a");
+    expect(draftOf<Plan>("7", shelf)?.document.title).toBe("a");
     answer = () => Promise.resolve();
     expect(await saver.flush()).toBe(2);
-    expect(draftOf(7, shelf)).toBeNull();
+    expect(draftOf("7", shelf)).toBeNull();
   });
 
   it("flushes at once and says the revision, or why not", async () => {
@@ -80,13 +80,13 @@ describe("the saver", () => {
 
   it("leaves another window's draft alone", async () => {
     saver.offer(plan("mine"));
-    shelf.setItem("lark.draft.7", JSON.stringify({ owner: "other", revision: 1, plan: {} }));
+    shelf.setItem("lark.draft.7", JSON.stringify({ owner: "other", revision: 1, document: {} }));
     await saver.flush();
-    expect(draftOf(7, shelf)?.owner).toBe("other");
+    expect(draftOf("7", shelf)?.owner).toBe("other");
   });
 
   it("takes a damaged draft for none", () => {
     shelf.setItem("lark.draft.7", "{oops");
-    expect(draftOf(7, shelf)).toBeNull();
+    expect(draftOf("7", shelf)).toBeNull();
   });
 });

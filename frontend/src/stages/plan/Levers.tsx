@@ -5,7 +5,7 @@ import type { Check, Lever, Plan } from "../../api/client";
 import { useLevers } from "../../api/queries";
 import { VERDICT_WORDS, VerdictMark } from "../../frame/marks";
 import { useUnits } from "../../frame/preferences";
-import { setAt } from "./edit";
+import { setAt } from "../../editing/history";
 
 /** The plan that levers are sought for, the lever being tried, and how to try another. */
 export interface Trying {

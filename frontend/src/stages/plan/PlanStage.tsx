@@ -19,7 +19,7 @@ import { usePreferences } from "../../frame/preferences";
 import { ProblemNote, Waiting } from "../../frame/notes";
 import { Seal } from "../../frame/Seal";
 import { Board } from "./Board";
-import type { Path } from "./edit";
+import type { Path } from "../../editing/history";
 import { headline } from "./headline";
 import { AircraftInputs } from "./inputs/AircraftInputs";
 import { AirInputs } from "./inputs/AirInputs";
@@ -27,7 +27,7 @@ import { ControllerInputs, FlightInputs } from "./inputs/FlightInputs";
 import { PlaceInputs } from "./inputs/PlaceInputs";
 import { withLever } from "./Levers";
 import { onSite, Questions } from "./Questions";
-import type { SaveState } from "./saver";
+import type { SaveState } from "../../editing/saver";
 import { TitleInput } from "./TitleInput";
 import { usePlanEditor } from "./usePlanEditor";
 

@@ -3,7 +3,7 @@ import Typography from "@mui/material/Typography";
 import type { Plan, Result } from "../../api/client";
 import { OptionalQuantityInput } from "../../inputs/QuantityInput";
 import { Choice } from "../../inputs/fields";
-import type { Path } from "./edit";
+import type { Path } from "../../editing/history";
 
 const COMPASS = { unasked: "Not said yet", yes: "In order", no: "Due, not done" } as const;
 const HOME = { unasked: "Not known yet", yes: "Confirmed here", no: "Not set" } as const;

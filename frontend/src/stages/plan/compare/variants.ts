@@ -1,5 +1,5 @@
 import type { Plan } from "../../../api/client";
-import { setAt, type Path } from "../edit";
+import { setAt, type Path } from "../../../editing/history";
 
 /** One way to fly the same session. */
 export interface Variant {

@@ -2,7 +2,7 @@ import Typography from "@mui/material/Typography";
 import type { Plan } from "../../../api/client";
 import { Group, Words } from "../../../inputs/fields";
 import { OptionalQuantityInput, QuantityInput } from "../../../inputs/QuantityInput";
-import type { Path } from "../edit";
+import type { Path } from "../../../editing/history";
 import type { InputProps } from "./props";
 
 export function AircraftInputs({ plan, change }: InputProps) {

@@ -1,5 +1,5 @@
 import type { Plan, Result } from "../../../api/client";
-import type { Path } from "../edit";
+import type { Path } from "../../../editing/history";
 
 export interface InputProps {
   plan: Plan;

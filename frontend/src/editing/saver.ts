@@ -1,9 +1,9 @@
-import { Problem, type Plan } from "../../api/client";
+import { Problem } from "../api/client";
 
 export type SaveState =
   { kind: "saved" } | { kind: "saving" } | { kind: "failed"; problem: Problem };
 
-type Put = (plan: Plan, revision: number) => Promise<{ revision: number }>;
+export type Put<T> = (document: T, revision: number) => Promise<{ revision: number }>;
 
 export interface Drafts {
   getItem(key: string): string | null;
@@ -11,54 +11,54 @@ export interface Drafts {
   removeItem(key: string): void;
 }
 
-export interface Draft {
+export interface Draft<T> {
   /** Which window wrote it: another one's save must not take it for its own. */
   owner: string;
   revision: number;
-  plan: Plan;
+  document: T;
 }
 
-const key = (sessionId: number) => `lark.draft.${sessionId}`;
+const key = (name: string) => `lark.draft.${name}`;
 
 /** What was changed and not yet saved when the window closed, or null. */
-export function draftOf(sessionId: number, drafts: Drafts): Draft | null {
+export function draftOf<T>(name: string, drafts: Drafts): Draft<T> | null {
   try {
-    const text = drafts.getItem(key(sessionId));
-    return text === null ? null : (JSON.parse(text) as Draft);
+    const text = drafts.getItem(key(name));
+    return text === null ? null : (JSON.parse(text) as Draft<T>);
   } catch {
     return null; // a damaged draft is no draft
   }
 }
 
-export function forgetDraft(sessionId: number, drafts: Drafts) {
-  drafts.removeItem(key(sessionId));
+export function forgetDraft(name: string, drafts: Drafts) {
+  drafts.removeItem(key(name));
 }
 
 /**
- * Saves a plan soon after it changes, one save at a time, the last change always last.
+ * Saves a document soon after it changes, one save at a time, the last change always last.
  * What is not saved yet is kept as a draft, so that a crash loses nothing.
  */
-export class PlanSaver {
-  private waiting: Plan | null = null;
+export class Saver<T> {
+  private waiting: T | null = null;
   private running: Promise<void> | null = null;
   private timer: ReturnType<typeof setTimeout> | undefined;
   private readonly owner = Math.random().toString(36).slice(2);
 
   constructor(
-    private readonly sessionId: number,
+    private readonly name: string,
     private revision: number,
-    private readonly put: Put,
+    private readonly put: Put<T>,
     private readonly drafts: Drafts,
     private readonly tell: (state: SaveState) => void,
     private readonly delay = 400,
   ) {}
 
-  /** A changed plan, to be saved. */
-  offer(plan: Plan) {
-    this.waiting = plan;
+  /** A changed document, to be saved. */
+  offer(document: T) {
+    this.waiting = document;
     try {
-      const draft: Draft = { owner: this.owner, revision: this.revision, plan };
-      this.drafts.setItem(key(this.sessionId), JSON.stringify(draft));
+      const draft: Draft<T> = { owner: this.owner, revision: this.revision, document };
+      this.drafts.setItem(key(this.name), JSON.stringify(draft));
     } catch {
       // Storage full or forbidden: the save itself still goes ahead.
     }
@@ -78,14 +78,14 @@ export class PlanSaver {
   }
 
   private async saveOnce() {
-    const plan = this.waiting!;
+    const document = this.waiting!;
     this.waiting = null;
     this.tell({ kind: "saving" });
     try {
-      const saved = await this.put(plan, this.revision);
+      const saved = await this.put(document, this.revision);
       this.revision = saved.revision;
     } catch (cause) {
-      this.waiting ??= plan;
+      this.waiting ??= document;
       const problem =
         cause instanceof Problem
           ? cause
@@ -94,8 +94,8 @@ export class PlanSaver {
       throw problem;
     }
     if (this.waiting === null) {
-      if (draftOf(this.sessionId, this.drafts)?.owner === this.owner) {
-        forgetDraft(this.sessionId, this.drafts);
+      if (draftOf(this.name, this.drafts)?.owner === this.owner) {
+        forgetDraft(this.name, this.drafts);
       }
       this.tell({ kind: "saved" });
     }
