@@ -11,6 +11,8 @@ import { NotHere } from "./frame/NotHere";
 import { PreferencesProvider } from "./frame/preferences";
 import { HelpPage } from "./help/HelpPage";
 import { MinimumsPage } from "./minimums/MinimumsPage";
+import { PlacePage } from "./places/PlaceEditor";
+import { PlacesPage } from "./places/PlacesPage";
 import { SessionsPage } from "./sessions/SessionsPage";
 import { ComparePage } from "./stages/plan/compare/ComparePage";
 import { PlanStage } from "./stages/plan/PlanStage";
@@ -39,6 +41,8 @@ const router = createBrowserRouter([
       { path: "sessions/:sessionId/plan", element: <PlanStage /> },
       { path: "sessions/:sessionId/compare", element: <ComparePage /> },
       { path: "sessions/:sessionId/decisions/:decisionId", element: <DecisionPage /> },
+      { path: "places", element: <PlacesPage /> },
+      { path: "places/:placeId", element: <PlacePage /> },
       { path: "minimums", element: <MinimumsPage /> },
       { path: "help", element: <HelpPage /> },
       { path: "*", element: <NotHere /> },

@@ -19,6 +19,17 @@ export type Minimums = Schemas["MinimumsOut"];
 export type PilotSettings = Minimums["settings"];
 export type CheckAbout = Schemas["CheckCatalogue"]["checks"][number];
 
+export type PlaceSummary = Schemas["PlaceList"]["places"][number];
+export type OpenedPlace = Schemas["PlaceOut"];
+export type Place = OpenedPlace["place"];
+export type Feature = Place["features"][number];
+export type Role = Feature["role"];
+export type Zone = Place["zones"][number];
+export type Section = Schemas["SectionOut"];
+export type Survey = Schemas["SurveyOut"];
+export type Suggestion = Schemas["SuggestionList"]["suggestions"][number];
+export type Move = Plan["flight"]["moves"][number];
+
 export interface Refusal {
   key: string;
   given: string;

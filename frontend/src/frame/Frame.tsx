@@ -97,6 +97,9 @@ export function Frame() {
           <Box component={NavLink} to="/sessions" end sx={linkStyle}>
             Sessions
           </Box>
+          <Box component={NavLink} to="/places" sx={linkStyle}>
+            Places
+          </Box>
           <Box component={NavLink} to="/minimums" sx={linkStyle}>
             Minimums
           </Box>
@@ -115,15 +118,35 @@ export function Frame() {
           aria-label="Lark"
           sx={{ display: "flex", alignItems: "center", px: 1, gap: 0 }}
         >
-          <Brand />
+          <Brand word={false} />
           <Box sx={{ flex: 1 }} />
-          <Box component={NavLink} to="/sessions" end sx={{ ...linkStyle, mx: 0 }}>
+          <Box
+            component={NavLink}
+            to="/sessions"
+            end
+            sx={{ ...linkStyle, mx: 0, px: 0.75, fontSize: ".95rem" }}
+          >
             Sessions
           </Box>
-          <Box component={NavLink} to="/minimums" sx={{ ...linkStyle, mx: 0 }}>
+          <Box
+            component={NavLink}
+            to="/places"
+            sx={{ ...linkStyle, mx: 0, px: 0.75, fontSize: ".95rem" }}
+          >
+            Places
+          </Box>
+          <Box
+            component={NavLink}
+            to="/minimums"
+            sx={{ ...linkStyle, mx: 0, px: 0.75, fontSize: ".95rem" }}
+          >
             Limits
           </Box>
-          <Box component={NavLink} to="/help" sx={{ ...linkStyle, mx: 0 }}>
+          <Box
+            component={NavLink}
+            to="/help"
+            sx={{ ...linkStyle, mx: 0, px: 0.75, fontSize: ".95rem" }}
+          >
             Help
           </Box>
           {choices}
@@ -169,7 +192,7 @@ export function Frame() {
   );
 }
 
-function Brand() {
+function Brand({ word = true }: { word?: boolean }) {
   return (
     <Box
       component={Link}
@@ -185,7 +208,14 @@ function Brand() {
         fontWeight: 800,
       }}
     >
-      <LarkSign /> Lark
+      <LarkSign />
+      {word ? (
+        " Lark"
+      ) : (
+        <Box component="span" sx={{ position: "absolute", left: -9999 }}>
+          Lark
+        </Box>
+      )}
     </Box>
   );
 }

@@ -16,6 +16,8 @@ export interface Tones {
   wind: string;
   ground: string;
   quiet: string;
+  /** Under what is drawn on a plan view. */
+  land: string;
 }
 
 export type ThemeName = "daylight" | "dusk";
@@ -37,6 +39,7 @@ export const TONES: Record<ThemeName, Tones> = {
     wind: "#28599b",
     ground: "#3d5f3a",
     quiet: "#6da399",
+    land: "#edf0df",
   },
   dusk: {
     paper: "#10151f",
@@ -54,6 +57,7 @@ export const TONES: Record<ThemeName, Tones> = {
     wind: "#8fbcf3",
     ground: "#8fb487",
     quiet: "#3f7d73",
+    land: "#1b2622",
   },
 };
 

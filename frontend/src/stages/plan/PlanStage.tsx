@@ -17,17 +17,19 @@ import { DecisionDialog } from "../../decisions/DecisionDialog";
 import { OutAndBack } from "../../drawings/OutAndBack";
 import { usePreferences } from "../../frame/preferences";
 import { ProblemNote, Waiting } from "../../frame/notes";
+import { SaveNote } from "../../frame/SaveNote";
 import { Seal } from "../../frame/Seal";
+import { useUndoKeys } from "../../frame/useUndoKeys";
 import { Board } from "./Board";
 import type { Path } from "../../editing/history";
 import { headline } from "./headline";
+import { LandPanel } from "./land/LandPanel";
 import { AircraftInputs } from "./inputs/AircraftInputs";
 import { AirInputs } from "./inputs/AirInputs";
 import { ControllerInputs, FlightInputs } from "./inputs/FlightInputs";
 import { PlaceInputs } from "./inputs/PlaceInputs";
 import { withLever } from "./Levers";
 import { onSite, Questions } from "./Questions";
-import type { SaveState } from "../../editing/saver";
 import { TitleInput } from "./TitleInput";
 import { usePlanEditor } from "./usePlanEditor";
 
@@ -67,17 +69,7 @@ function OpenSession({ session }: { session: Session }) {
   }, [plan.title]);
 
   const { undo, redo } = editor;
-  useEffect(() => {
-    const onKey = (e: KeyboardEvent) => {
-      if (!(e.ctrlKey || e.metaKey) || e.key.toLowerCase() !== "z") return;
-      if (e.target instanceof HTMLInputElement && e.target.type !== "range") return;
-      e.preventDefault();
-      if (e.shiftKey) redo();
-      else undo();
-    };
-    window.addEventListener("keydown", onKey);
-    return () => window.removeEventListener("keydown", onKey);
-  }, [undo, redo]);
+  useUndoKeys(undo, redo);
 
   // Unknown things that keep the verdict open come first; what waits for the site comes last.
   const urgent = result?.questions.some((q) => q.matters) ?? false;
@@ -243,6 +235,20 @@ function OpenSession({ session }: { session: Session }) {
               <Panel title="Out and back" hint="charge over distance">
                 <OutAndBack plan={shown} result={result} />
               </Panel>
+              {plan.site.place != null && (
+                <Panel title="The land" hint="drag the take-off or the far end">
+                  <LandPanel
+                    plan={plan}
+                    shown={shown}
+                    result={result}
+                    change={change}
+                    replace={(next) => {
+                      setTried(null);
+                      editor.replace(next);
+                    }}
+                  />
+                </Panel>
+              )}
               {!urgent && questions}
             </>
           )}
@@ -278,23 +284,5 @@ function Panel({ title, hint, children }: { title: string; hint: string; childre
       </Box>
       {children}
     </Paper>
-  );
-}
-
-function SaveNote({ saving, again }: { saving: SaveState; again: () => void }) {
-  if (saving.kind === "failed") {
-    return (
-      <Typography role="alert" variant="body2" color="error">
-        Not saved: {saving.problem.message}{" "}
-        <Button size="small" onClick={again}>
-          Try again
-        </Button>
-      </Typography>
-    );
-  }
-  return (
-    <Typography variant="body2" color="text.secondary" aria-live="polite">
-      {saving.kind === "saving" ? "Saving…" : "Saved"}
-    </Typography>
   );
 }

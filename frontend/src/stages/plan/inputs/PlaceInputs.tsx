@@ -5,6 +5,7 @@ import Button from "@mui/material/Button";
 import IconButton from "@mui/material/IconButton";
 import Typography from "@mui/material/Typography";
 import type { Plan } from "../../../api/client";
+import { usePlaces } from "../../../api/places";
 import { Choice, Group, Toggle, Words } from "../../../inputs/fields";
 import { QuantityInput } from "../../../inputs/QuantityInput";
 import { NOISE, OBSTACLES, SURROUNDINGS } from "../names";
@@ -23,6 +24,7 @@ export function PlaceInputs({ plan, change }: InputProps) {
         value={site.name ?? ""}
         onChange={(v) => set("name")(v || null)}
       />
+      <DrawnPlace plan={plan} change={change} />
       <Choice
         label="Ground around"
         value={site.surroundings}
@@ -54,7 +56,9 @@ export function PlaceInputs({ plan, change }: InputProps) {
       </Typography>
       {obstacles.length === 0 && (
         <Typography variant="body2" color="text.secondary">
-          Nothing noted yet. Add the trees, wires, masts and buildings that the way home may cross.
+          {site.place == null
+            ? "Nothing noted yet. Add the trees, wires, masts and buildings that the way home may cross."
+            : "Nothing beside what is drawn at the place."}
         </Typography>
       )}
       {obstacles.map((o, i) => (
@@ -92,6 +96,38 @@ export function PlaceInputs({ plan, change }: InputProps) {
         Add an obstacle
       </Button>
     </Group>
+  );
+}
+
+/** Which drawn place the session is at: its first take-off point is then the session's. */
+function DrawnPlace({ plan, change }: Pick<InputProps, "plan" | "change">) {
+  const places = usePlaces();
+  const known = places.data ?? [];
+  const options: Record<string, string> = { none: "Not drawn" };
+  for (const p of known) options[String(p.id)] = p.name;
+  const now = plan.site.place == null ? "none" : String(plan.site.place);
+  if (!(now in options)) options[now] = "A deleted place";
+  return (
+    <Choice
+      label="Drawn place"
+      value={now}
+      options={options}
+      onChange={(v) => {
+        const chosen = known.find((p) => String(p.id) === v);
+        change(
+          ["site"],
+          chosen
+            ? {
+                ...plan.site,
+                place: chosen.id,
+                name: chosen.name,
+                latitude: chosen.latitude ?? plan.site.latitude,
+                longitude: chosen.longitude ?? plan.site.longitude,
+              }
+            : { ...plan.site, place: null },
+        );
+      }}
+    />
   );
 }
 

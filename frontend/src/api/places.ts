@@ -1,0 +1,129 @@
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useCallback } from "react";
+import { client, Problem, take, type OpenedPlace, type Place, type Plan } from "./client";
+import { sessionsKey } from "./queries";
+
+const placesKey = ["places"] as const;
+const path = (id: number) => ({ params: { path: { place_id: id } } });
+
+export function usePlaces() {
+  return useQuery({
+    queryKey: [...placesKey, "list"],
+    queryFn: async ({ signal }) => (await take(client.GET("/api/places", { signal }))).places,
+  });
+}
+
+/** One place; a number of null asks for nothing. */
+export function usePlace(id: number | null | undefined) {
+  return useQuery({
+    queryKey: [...placesKey, id],
+    queryFn: ({ signal }) => take(client.GET("/api/places/{place_id}", { ...path(id!), signal })),
+    enabled: id != null,
+    // The editor owns the place once it is open; it is asked for anew each time.
+    staleTime: Infinity,
+    gcTime: 0,
+  });
+}
+
+export type ImportKind = "terrain" | "zones" | "features";
+
+/** A file goes up as its bytes, so that the server names what is wrong with it. */
+export async function sendFile(
+  id: number,
+  kind: ImportKind,
+  file: File,
+  revision: number,
+  crs: string | null,
+): Promise<OpenedPlace> {
+  const query = new URLSearchParams({ name: file.name, revision: String(revision) });
+  if (crs) query.set("crs", crs);
+  let response: Response;
+  try {
+    response = await fetch(`/api/places/${id}/${kind}?${query}`, {
+      method: "POST",
+      headers: { "Content-Type": "application/octet-stream" },
+      body: file,
+    });
+  } catch {
+    throw new Problem(0, "Lark's server is out of reach. Nothing was brought in.");
+  }
+  const said = (await response.json().catch(() => ({}))) as Partial<Problem> & OpenedPlace;
+  if (response.ok) return said;
+  throw new Problem(response.status, said.message ?? "The file was refused.", said.refusals ?? []);
+}
+
+export function usePlaceActions() {
+  const queries = useQueryClient();
+  const refresh = useCallback(() => {
+    void queries.invalidateQueries({ queryKey: placesKey });
+    // Sessions are judged anew by what stands at their place.
+    void queries.invalidateQueries({ queryKey: sessionsKey });
+  }, [queries]);
+  return {
+    refresh,
+    add: useMutation({
+      mutationFn: (body: Place) => take(client.POST("/api/places", { body })),
+      onSuccess: refresh,
+    }),
+    remove: useMutation({
+      mutationFn: (id: number) => take(client.DELETE("/api/places/{place_id}", path(id))),
+      onSuccess: refresh,
+    }),
+    restore: useMutation({
+      mutationFn: (id: number) => take(client.POST("/api/places/{place_id}/restore", path(id))),
+      onSuccess: refresh,
+    }),
+  };
+}
+
+export function useSurvey(plan: Plan) {
+  return useQuery({
+    queryKey: ["survey", plan],
+    queryFn: ({ signal }) => take(client.POST("/api/survey", { body: plan, signal })),
+    placeholderData: keepPreviousData,
+    gcTime: 10_000,
+    retry: false,
+  });
+}
+
+export function useSection(plan: Plan, bearing: number, upto: number) {
+  return useQuery({
+    queryKey: ["section", plan, bearing, upto],
+    queryFn: ({ signal }) =>
+      take(
+        client.POST("/api/section", {
+          params: { query: { bearing_deg: bearing, upto_m: upto } },
+          body: plan,
+          signal,
+        }),
+      ),
+    placeholderData: keepPreviousData,
+    gcTime: 10_000,
+    retry: false,
+  });
+}
+
+export function useSuggestions() {
+  return useMutation({
+    mutationFn: async (plan: Plan) =>
+      (await take(client.POST("/api/takeoffs", { body: plan }))).suggestions,
+  });
+}
+
+export function useTiles() {
+  return useQuery({
+    queryKey: ["tiles"],
+    queryFn: async ({ signal }) =>
+      (await take(client.GET("/api/settings/tiles", { signal }))).address,
+    staleTime: Infinity,
+  });
+}
+
+export function useChangeTiles() {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (address: string | null) =>
+      take(client.PUT("/api/settings/tiles", { body: { address } })),
+    onSuccess: (set) => queries.setQueryData(["tiles"], set.address),
+  });
+}

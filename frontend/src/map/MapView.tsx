@@ -1,0 +1,159 @@
+import "leaflet/dist/leaflet.css";
+import Box from "@mui/material/Box";
+import L from "leaflet";
+import { useEffect, useMemo, type ReactNode } from "react";
+import { ImageOverlay, MapContainer, ScaleControl, TileLayer, useMap } from "react-leaflet";
+import type { OpenedPlace } from "../api/client";
+import { useTiles } from "../api/places";
+import { useUnits } from "../frame/preferences";
+import type { LatLon } from "./local";
+
+const mapStyle = {
+  position: "relative",
+  border: 1,
+  borderColor: "divider",
+  borderRadius: "12px",
+  overflow: "hidden",
+  "& .leaflet-container": {
+    height: "100%",
+    width: "100%",
+    background: "var(--land)",
+    font: "inherit",
+    color: "var(--ink)",
+  },
+  "& .leaflet-control-scale-line": {
+    background: "var(--card)",
+    color: "var(--ink)",
+    borderColor: "var(--ink)",
+    font: "inherit",
+    fontSize: 13,
+    fontWeight: 700,
+    textShadow: "none",
+  },
+  "& .leaflet-bar a": {
+    background: "var(--card)",
+    color: "var(--ink)",
+    borderColor: "var(--line)",
+    width: 44,
+    height: 44,
+    lineHeight: "42px",
+  },
+  "& .leaflet-tooltip": {
+    background: "var(--card)",
+    color: "var(--ink)",
+    borderColor: "var(--line)",
+    fontSize: 13,
+    "&::before": { display: "none" },
+  },
+  "& .spot": { background: "none", border: 0 },
+  "& .spot b": {
+    position: "absolute",
+    left: 30,
+    top: 2,
+    whiteSpace: "nowrap",
+    fontSize: 13,
+    textShadow:
+      "0 0 3px var(--card), 0 0 3px var(--card), 0 0 4px var(--card), 0 0 4px var(--card)",
+  },
+} as const;
+
+/** The plan view's ground: shade of the land, scale, north; tiles only where the pilot set an address. */
+export function MapView({
+  centre,
+  terrain,
+  fit,
+  height,
+  label,
+  children,
+}: {
+  centre: LatLon;
+  terrain: OpenedPlace["terrain"];
+  /** What should be in view when the map opens. */
+  fit?: LatLon[];
+  height: number | string;
+  label: string;
+  children: ReactNode;
+}) {
+  const units = useUnits();
+  const tiles = useTiles();
+  const bounds = useMemo(() => {
+    const points = fit && fit.length > 1 ? fit : null;
+    return points && L.latLngBounds(points.map((p) => [p.lat, p.lon]));
+    // Only what was there when the map opened: it must not jump while something is dragged.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, []);
+  return (
+    <Box sx={{ ...mapStyle, height }} role="region" aria-label={label}>
+      <MapContainer
+        {...(bounds
+          ? { bounds, boundsOptions: { padding: [36, 36], maxZoom: 18 } }
+          : { center: [centre.lat, centre.lon], zoom: 16 })}
+        maxZoom={22}
+        zoomSnap={0.25}
+        attributionControl={false}
+        scrollWheelZoom
+        doubleClickZoom={false}
+      >
+        <Resized />
+        {tiles.data && <TileLayer url={tiles.data} maxZoom={22} maxNativeZoom={19} />}
+        {terrain && (
+          <ImageOverlay
+            url={`/api/terrains/${terrain.sha256}/hillshade.png`}
+            bounds={[
+              [terrain.south, terrain.west],
+              [terrain.north, terrain.east],
+            ]}
+            opacity={0.55}
+          />
+        )}
+        <ScaleControl metric={units.length === "m"} imperial={units.length === "ft"} />
+        {children}
+      </MapContainer>
+      <North />
+    </Box>
+  );
+}
+
+/** Leaflet must hear when its box changes size. */
+function Resized() {
+  const map = useMap();
+  useEffect(() => {
+    const observer = new ResizeObserver(() => map.invalidateSize({ animate: false }));
+    observer.observe(map.getContainer());
+    return () => observer.disconnect();
+  }, [map]);
+  return null;
+}
+
+function North() {
+  return (
+    <Box
+      component="svg"
+      viewBox="0 0 30 40"
+      role="img"
+      aria-label="North is up"
+      sx={{ position: "absolute", right: 8, top: 8, width: 30, height: 40, zIndex: 500 }}
+    >
+      <path
+        d="M15 2l8 20-8-5-8 5z"
+        fill="var(--ink)"
+        stroke="var(--card)"
+        strokeWidth="2"
+        paintOrder="stroke"
+      />
+      <text
+        x="15"
+        y="37"
+        textAnchor="middle"
+        fontSize="13"
+        fontWeight="700"
+        fill="var(--ink)"
+        stroke="var(--card)"
+        strokeWidth="3"
+        paintOrder="stroke"
+      >
+        N
+      </text>
+    </Box>
+  );
+}

@@ -1,0 +1,231 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Dialog from "@mui/material/Dialog";
+import DialogActions from "@mui/material/DialogActions";
+import DialogContent from "@mui/material/DialogContent";
+import DialogTitle from "@mui/material/DialogTitle";
+import Paper from "@mui/material/Paper";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useState } from "react";
+import { Problem, type OpenedPlace, type Place } from "../api/client";
+import { sendFile, useChangeTiles, useTiles, type ImportKind } from "../api/places";
+import { ProblemNote } from "../frame/notes";
+import { useUnits } from "../frame/preferences";
+import { limitsOf } from "../map/FeatureLayer";
+import { written } from "../units/units";
+
+const ACCEPT: Record<ImportKind, string> = {
+  terrain: ".tif,.tiff,.asc,.grd,.hgt",
+  zones: ".json,.geojson,.kml,.kmz",
+  features: ".json,.geojson,.kml,.kmz,.gpx",
+};
+
+/** Terrain, zones and open formats: what comes in, what goes out. */
+export function PlaceFiles({
+  opened,
+  place,
+  flush,
+  onLooked,
+  onDropZones,
+  onDropTerrain,
+  onImported,
+}: {
+  opened: OpenedPlace;
+  place: Place;
+  flush: () => Promise<number>;
+  onLooked: (day: string | null) => void;
+  onDropZones: () => void;
+  onDropTerrain: () => void;
+  onImported: () => void;
+}) {
+  const units = useUnits();
+  const [problem, setProblem] = useState<Problem | null>(null);
+  const [busy, setBusy] = useState(false);
+  const [crs, setCrs] = useState("");
+  const [asking, setAsking] = useState(false);
+  const length = (m: number) => written(m, "length", units);
+
+  const bring = async (kind: ImportKind, file: File) => {
+    setProblem(null);
+    setBusy(true);
+    try {
+      const revision = await flush();
+      await sendFile(opened.id, kind, file, revision, kind === "terrain" && crs ? crs : null);
+      onImported();
+    } catch (cause) {
+      setProblem(cause instanceof Problem ? cause : new Problem(0, String(cause)));
+    } finally {
+      setBusy(false);
+    }
+  };
+  const choose = (kind: ImportKind, words: string) => (
+    <Button component="label" variant="outlined" size="small" disabled={busy}>
+      {words}
+      <input
+        type="file"
+        hidden
+        accept={ACCEPT[kind]}
+        aria-label={words}
+        onChange={(e) => {
+          const file = e.target.files?.[0];
+          e.target.value = ""; // the same file may be mended and chosen again
+          if (file) void bring(kind, file);
+        }}
+      />
+    </Button>
+  );
+  const card = { borderRadius: "14px", p: 1.5, mb: 1 };
+  const { terrain } = opened;
+  return (
+    <>
+      {problem && <ProblemNote problem={problem} />}
+      {busy && (
+        <Typography role="status" sx={{ p: 1 }}>
+          Reading the file…
+        </Typography>
+      )}
+      <Paper component="section" aria-label="Terrain" variant="outlined" sx={card}>
+        <Typography variant="h2">Terrain</Typography>
+        <Typography variant="body2" color="text.secondary">
+          {terrain
+            ? `${place.terrain?.name}: ${length(terrain.lowest_m ?? 0)} to ${length(terrain.highest_m ?? 0)} above sea level, cells of ${length(place.terrain?.cell_m ?? 0)}.` +
+              (terrain.void_share > 0
+                ? ` ${(100 * terrain.void_share).toFixed(1)} % of it is not known; it counts as unknown, not as level.`
+                : "")
+            : "None: the land is taken as level with the take-off point. Bring in a GeoTIFF, an ASCII grid or an .hgt file."}
+        </Typography>
+        <TextField
+          size="small"
+          margin="dense"
+          fullWidth
+          label="Projection, where the file does not say"
+          placeholder="EPSG:3301"
+          value={crs}
+          onChange={(e) => setCrs(e.target.value.trim())}
+        />
+        <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
+          {choose("terrain", "Bring in a terrain")}
+          {terrain && (
+            <>
+              <Button
+                size="small"
+                component="a"
+                download
+                href={`/api/terrains/${terrain.sha256}/terrain.tif`}
+              >
+                As GeoTIFF
+              </Button>
+              <Button
+                size="small"
+                color="error"
+                onClick={() => {
+                  onDropTerrain();
+                  void flush().then(onImported, () => undefined);
+                }}
+              >
+                Leave it out
+              </Button>
+            </>
+          )}
+        </Box>
+      </Paper>
+      <Paper component="section" aria-label="Zones" variant="outlined" sx={card}>
+        <Typography variant="h2">Zones</Typography>
+        {place.zones.length === 0 && (
+          <Typography variant="body2" color="text.secondary">
+            None loaded. Bring in GeoJSON, KML or the European geographical-zones JSON (read as
+            published, from memory), or look at your authority’s map.
+          </Typography>
+        )}
+        <Box component="ul" sx={{ m: 0, pl: 2.5 }}>
+          {place.zones.slice(0, 30).map((z, i) => (
+            <li key={`${z.name}${i}`}>
+              <b>{z.name}</b>: {z.restriction}, {limitsOf(z, length)}
+              {z.authority ? `. ${z.authority}` : ""}
+            </li>
+          ))}
+        </Box>
+        <Typography variant="body2" sx={{ my: 0.5 }}>
+          {place.zones_looked_at ? `Looked up on ${place.zones_looked_at}.` : "Not looked up yet."}{" "}
+          The authority’s own map decides.
+        </Typography>
+        <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
+          {choose("zones", "Bring in zones")}
+          <Button size="small" onClick={() => onLooked(new Date().toISOString().slice(0, 10))}>
+            I looked today
+          </Button>
+          {place.zones.length > 0 && (
+            <Button size="small" color="error" onClick={onDropZones}>
+              Leave them out
+            </Button>
+          )}
+        </Box>
+      </Paper>
+      <Paper component="section" aria-label="In and out" variant="outlined" sx={card}>
+        <Typography variant="h2">In and out</Typography>
+        <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "center" }}>
+          {choose("features", "Bring in drawings")}
+          {(["geojson", "kml", "gpx", "json"] as const).map((form) => (
+            <Button
+              key={form}
+              size="small"
+              component="a"
+              download
+              href={`/api/places/${opened.id}/export.${form}`}
+              onClick={() => void flush().catch(() => undefined)}
+            >
+              {form === "json" ? "Place file" : form.toUpperCase()}
+            </Button>
+          ))}
+        </Box>
+        <Button size="small" onClick={() => setAsking(true)}>
+          Map tiles
+        </Button>
+      </Paper>
+      {asking && <TilesDialog onClose={() => setAsking(false)} />}
+    </>
+  );
+}
+
+function TilesDialog({ onClose }: { onClose: () => void }) {
+  const tiles = useTiles();
+  const change = useChangeTiles();
+  const [address, setAddress] = useState(tiles.data ?? "");
+  const keep = async (next: string | null) => {
+    await change.mutateAsync(next);
+    // The page's own policy names where pictures may come from; it is read when the page loads.
+    window.location.reload();
+  };
+  return (
+    <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="tiles-title">
+      <DialogTitle id="tiles-title">Map tiles from elsewhere</DialogTitle>
+      <DialogContent>
+        <Typography variant="body2" sx={{ mb: 1 }}>
+          Lark ships none. If you are online and allowed to use a tile server, give its address; it
+          then learns which places you look at.
+        </Typography>
+        <TextField
+          fullWidth
+          margin="dense"
+          label="Address"
+          placeholder="https://tiles.example.org/{z}/{x}/{y}.png"
+          value={address}
+          onChange={(e) => setAddress(e.target.value.trim())}
+        />
+        {change.error && <ProblemNote problem={change.error as Problem} />}
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={onClose}>Cancel</Button>
+        {tiles.data && <Button onClick={() => void keep(null).catch(() => undefined)}>None</Button>}
+        <Button
+          variant="contained"
+          disabled={address === ""}
+          onClick={() => void keep(address).catch(() => undefined)}
+        >
+          Use it
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}

@@ -1,0 +1,252 @@
+import AddIcon from "@mui/icons-material/Add";
+import DeleteIcon from "@mui/icons-material/DeleteOutlined";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Dialog from "@mui/material/Dialog";
+import DialogActions from "@mui/material/DialogActions";
+import DialogContent from "@mui/material/DialogContent";
+import DialogTitle from "@mui/material/DialogTitle";
+import IconButton from "@mui/material/IconButton";
+import Paper from "@mui/material/Paper";
+import Snackbar from "@mui/material/Snackbar";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useEffect, useState } from "react";
+import { Link, useNavigate } from "react-router";
+import { Problem, type Place, type PlaceSummary } from "../api/client";
+import { usePlaceActions, usePlaces } from "../api/places";
+import { ProblemNote, Waiting } from "../frame/notes";
+import { moment } from "../frame/time";
+
+function about(place: PlaceSummary): string {
+  const parts = [
+    `${place.drawn} drawn`,
+    place.terrain ? "terrain" : "no terrain",
+    place.zones ? `${place.zones} zones` : "no zones",
+  ];
+  return parts.join(" · ");
+}
+
+/** All places: drawn once, used by every session there. */
+export function PlacesPage() {
+  const places = usePlaces();
+  const actions = usePlaceActions();
+  const [adding, setAdding] = useState(false);
+  const [deleted, setDeleted] = useState<PlaceSummary | null>(null);
+  useEffect(() => {
+    document.title = "Places · Lark";
+  }, []);
+  if (places.isPending) return <Waiting what="your places" />;
+  if (places.error)
+    return <ProblemNote problem={places.error as Problem} again={() => void places.refetch()} />;
+  return (
+    <Box sx={{ p: { xs: 1.5, md: 2.5 }, maxWidth: 900 }}>
+      <Box sx={{ display: "flex", alignItems: "center", mb: 1 }}>
+        <Typography variant="h1" sx={{ flex: 1 }}>
+          Places
+        </Typography>
+        <Button variant="contained" startIcon={<AddIcon />} onClick={() => setAdding(true)}>
+          New place
+        </Button>
+      </Box>
+      <Typography color="text.secondary" sx={{ mb: 1.5 }}>
+        What stands and lies there, drawn once: every session there is judged by it.
+      </Typography>
+      {places.data.length === 0 && (
+        <Typography>
+          No place yet. Draw one: the take-off point first, then what stands around.
+        </Typography>
+      )}
+      <Box component="ul" sx={{ listStyle: "none", m: 0, p: 0 }}>
+        {places.data.map((place) => (
+          <Paper
+            key={place.id}
+            component="li"
+            variant="outlined"
+            sx={{ borderRadius: "14px", mb: 1, display: "flex", alignItems: "center" }}
+          >
+            <Box
+              component={Link}
+              to={`/places/${place.id}`}
+              sx={{ flex: 1, p: 1.5, color: "inherit", textDecoration: "none", minWidth: 0 }}
+            >
+              <Typography variant="h2">{place.name}</Typography>
+              <Typography variant="body2" color="text.secondary">
+                {about(place)} · changed {moment(place.changed_at)}
+              </Typography>
+            </Box>
+            <IconButton
+              aria-label={`Delete ${place.name}`}
+              onClick={() => {
+                void actions.remove.mutateAsync(place.id).then(() => setDeleted(place));
+              }}
+            >
+              <DeleteIcon />
+            </IconButton>
+          </Paper>
+        ))}
+      </Box>
+      {actions.remove.error && <ProblemNote problem={actions.remove.error as Problem} />}
+      {adding && <NewPlaceDialog onClose={() => setAdding(false)} />}
+      <Snackbar
+        open={deleted !== null}
+        autoHideDuration={12_000}
+        onClose={(_, reason) => reason !== "clickaway" && setDeleted(null)}
+        message={`${deleted?.name} is deleted. Sessions there keep it.`}
+        action={
+          <Button
+            color="inherit"
+            onClick={() => {
+              actions.restore.mutate(deleted!.id);
+              setDeleted(null);
+            }}
+          >
+            Undo
+          </Button>
+        }
+      />
+    </Box>
+  );
+}
+
+function number(text: string, most: number): number | null {
+  const value = Number(text.trim().replace(",", ".").replace("−", "-"));
+  return text.trim() !== "" && Number.isFinite(value) && Math.abs(value) <= most ? value : null;
+}
+
+function NewPlaceDialog({ onClose }: { onClose: () => void }) {
+  const actions = usePlaceActions();
+  const navigate = useNavigate();
+  const [name, setName] = useState("");
+  const [at, setAt] = useState({ latitude: "", longitude: "" });
+  const [tried, setTried] = useState(false);
+  const [problem, setProblem] = useState<Problem | null>(null);
+  const latitude = number(at.latitude, 90);
+  const longitude = number(at.longitude, 180);
+  const bad = {
+    name: name.trim() === "",
+    latitude: latitude === null,
+    longitude: longitude === null,
+  };
+
+  const keep = async (place: Place) => {
+    setProblem(null);
+    try {
+      const made = await actions.add.mutateAsync(place);
+      await navigate(`/places/${made.id}`);
+    } catch (cause) {
+      setProblem(cause instanceof Problem ? cause : new Problem(0, String(cause)));
+    }
+  };
+  const make = () => {
+    setTried(true);
+    if (bad.name || bad.latitude || bad.longitude) return;
+    void keep({
+      name: name.trim(),
+      features: [
+        {
+          id: "f1",
+          role: "takeoff",
+          name: "",
+          shape: "point",
+          coordinates: [[longitude!, latitude!]],
+          kind: null,
+          height_m: 0,
+          radius_m: null,
+          note: "",
+        },
+      ],
+      zones: [],
+      zones_looked_at: null,
+      terrain: null,
+    });
+  };
+  return (
+    <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="new-place">
+      <DialogTitle id="new-place">New place</DialogTitle>
+      <DialogContent>
+        <TextField
+          autoFocus
+          fullWidth
+          margin="dense"
+          label="Name"
+          value={name}
+          error={tried && bad.name}
+          helperText={tried && bad.name ? "Give the place a name." : undefined}
+          onChange={(e) => setName(e.target.value)}
+          slotProps={{ htmlInput: { maxLength: 120 } }}
+        />
+        <Typography variant="body2" color="text.secondary" sx={{ mt: 1 }}>
+          The take-off point; the rest is drawn around it.
+        </Typography>
+        <Box sx={{ display: "flex", gap: 1 }}>
+          {(["latitude", "longitude"] as const).map((key) => (
+            <TextField
+              key={key}
+              fullWidth
+              margin="dense"
+              label={key === "latitude" ? "Latitude" : "Longitude"}
+              value={at[key]}
+              error={tried && bad[key]}
+              helperText={
+                tried && bad[key]
+                  ? key === "latitude"
+                    ? "Degrees from −90 to 90, north is plus."
+                    : "Degrees from −180 to 180, east is plus."
+                  : undefined
+              }
+              onChange={(e) => setAt({ ...at, [key]: e.target.value })}
+              slotProps={{ htmlInput: { inputMode: "decimal" } }}
+            />
+          ))}
+        </Box>
+        {"geolocation" in navigator && (
+          <Button
+            onClick={() =>
+              navigator.geolocation.getCurrentPosition(
+                (p) =>
+                  setAt({
+                    latitude: p.coords.latitude.toFixed(6),
+                    longitude: p.coords.longitude.toFixed(6),
+                  }),
+                () => setProblem(new Problem(0, "This device did not say where it is. Type it.")),
+              )
+            }
+          >
+            Where I stand
+          </Button>
+        )}
+        {problem && <ProblemNote problem={problem} />}
+        <Typography variant="body2" color="text.secondary" sx={{ mt: 2 }}>
+          Or a place file that Lark wrote:
+        </Typography>
+        <Button component="label" variant="outlined" sx={{ mt: 0.5 }}>
+          Choose a place file
+          <input
+            type="file"
+            accept=".json,application/json"
+            hidden
+            onChange={(e) => {
+              const file = e.target.files?.[0];
+              e.target.value = "";
+              if (!file) return;
+              void file.text().then((raw) => {
+                try {
+                  return keep(JSON.parse(raw) as Place);
+                } catch {
+                  setProblem(new Problem(0, `${file.name} is not a place file: it is no JSON.`));
+                }
+              });
+            }}
+          />
+        </Button>
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={onClose}>Cancel</Button>
+        <Button variant="contained" onClick={make} disabled={actions.add.isPending}>
+          Draw it
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}
