@@ -19,29 +19,30 @@ def write_gpx(exported: Exported) -> bytes:
     document.creator = "Zealous Lark"
     document.name, document.description = exported.name, exported.caution
     for item in exported.items:
-        comment = json.dumps({"kind": item.kind, **item.properties}, ensure_ascii=False)
+        own = {"drawn_as": item.kind, **item.properties}
         if item.kind == "Point":
             lon, lat = item.coordinates
+            comment = json.dumps(own, ensure_ascii=False)
             document.waypoints.append(gpxpy.gpx.GPXWaypoint(lat, lon, name=item.name, comment=comment))
-        else:
-            for line in _lines(item):
-                route = gpxpy.gpx.GPXRoute(name=item.name)
-                route.comment = comment
-                route.points = [gpxpy.gpx.GPXRoutePoint(lat, lon) for lon, lat in line]
-                document.routes.append(route)
+            continue
+        for area, ring, line in _lines(item):
+            route = gpxpy.gpx.GPXRoute(name=item.name)
+            route.comment = json.dumps({"part": [area, ring], **own}, ensure_ascii=False)
+            route.points = [gpxpy.gpx.GPXRoutePoint(lat, lon) for lon, lat in line]
+            document.routes.append(route)
     return document.to_xml(version="1.1").encode()
 
 
-def _lines(item: Item) -> list[list[list[float]]]:
-    """Every line that a shape is drawn with; GPX has no areas."""
+def _lines(item: Item) -> list[tuple[int, int, list[list[float]]]]:
+    """Every line that a shape is drawn with, by area and ring; GPX has no areas of its own."""
     if item.kind == "LineString":
-        return [item.coordinates]
+        return [(0, 0, item.coordinates)]
     polygons = [item.coordinates] if item.kind == "Polygon" else item.coordinates
-    return [ring for rings in polygons for ring in rings]
+    return [(a, r, ring) for a, rings in enumerate(polygons) for r, ring in enumerate(rings)]
 
 
 def read_gpx(data: bytes) -> list[dict[str, Any]]:
-    """Waypoints and routes as GeoJSON features. Raises BadFileError."""
+    """Waypoints and routes as GeoJSON features; the lines of one area are put together again. Raises BadFileError."""
     root = parsed(data, "GPX 1.1")
     if local(root) != "gpx":
         raise BadFileError(f"XML that begins with <{local(root)}>", "GPX 1.1")
@@ -49,21 +50,38 @@ def read_gpx(data: bytes) -> list[dict[str, Any]]:
         document = gpxpy.parse(data.decode())
     except (gpxpy.gpx.GPXException, ValueError) as error:
         raise BadFileError(f"GPX that cannot be read ({error})", "GPX 1.1") from None
-    found = [_feature(w.name, w.comment, [[w.longitude, w.latitude]]) for w in document.waypoints]
-    found += [_feature(r.name, r.comment, [[p.longitude, p.latitude] for p in r.points]) for r in document.routes]
+    found = []
+    for w in document.waypoints:
+        geometry = {"type": "Point", "coordinates": [w.longitude, w.latitude]}
+        properties = {k: v for k, v in _own(w.name, w.comment).items() if k != "drawn_as"}
+        found.append({"type": "Feature", "properties": properties, "geometry": geometry})
+    areas: dict[str, tuple[dict[str, Any], list[list[Any]]]] = {}
+    for r in document.routes:
+        own, line = _own(r.name, r.comment), [[p.longitude, p.latitude] for p in r.points]
+        kind, part = own.pop("drawn_as", "LineString"), own.pop("part", [0, 0])
+        if kind == "LineString":
+            found.append({"type": "Feature", "properties": own, "geometry": {"type": kind, "coordinates": line}})
+            continue
+        _, rings = areas.setdefault(json.dumps(own, sort_keys=True), (own, []))
+        if part[1] == 0 or not rings:
+            rings.append([])
+        rings[-1].append(line)
+    for own, polygons in areas.values():
+        geometry = {"type": "MultiPolygon", "coordinates": polygons}
+        if own.get("lark_type") != "zone":
+            geometry = {"type": "Polygon", "coordinates": polygons[0]}
+        found.append({"type": "Feature", "properties": own, "geometry": geometry})
     if not found:
         raise BadFileError("GPX without waypoints or routes", "GPX 1.1 with some")
     return found
 
 
-def _feature(name: str | None, comment: str | None, line: list[list[float]]) -> dict[str, Any]:
-    properties: dict[str, Any] = {}
-    try:
-        properties = json.loads(comment) if comment and comment.startswith("{") else {}
-    except ValueError:
-        properties = {}
-    kind = properties.pop("kind", None) or ("Point" if len(line) == 1 else "LineString")
-    coordinates: Any = line[0] if kind == "Point" else line if kind == "LineString" else [line]
-    kind = "Polygon" if kind == "MultiPolygon" else kind
-    properties.setdefault("name", name or "")
-    return {"type": "Feature", "properties": properties, "geometry": {"type": kind, "coordinates": coordinates}}
+def _own(name: str | None, comment: str | None) -> dict[str, Any]:
+    """Lark's own properties out of a comment; of others only the name."""
+    properties: Any = {}
+    if comment and comment.startswith("{"):
+        try:
+            properties = json.loads(comment)
+        except ValueError:
+            properties = {}
+    return {"name": name or "", **(properties if isinstance(properties, dict) else {})}

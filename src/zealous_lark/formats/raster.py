@@ -66,6 +66,9 @@ def read_terrain(data: bytes, name: str, latitude: float, longitude: float, crs:
             file.write(data)
         try:
             with rasterio.Env(GDAL_CACHEMAX=64), rasterio.open(path) as source:
+                if source.driver == "AAIGrid" and len(data) < 2 * source.width * source.height - 1:
+                    cells = f"{source.width:,} × {source.height:,} cells"
+                    raise BadFileError(f"{len(data):,} bytes that claim {cells}", "a whole file: every cell its number")
                 return _cut(source, name, latitude, longitude, crs)
         except (RasterioError, ValueError, MemoryError) as error:
             if isinstance(error, BadFileError):
@@ -78,7 +81,7 @@ def _projection(source: rasterio.DatasetReader, crs: str | None) -> CRS:
     if crs is not None:
         try:
             return CRS.from_user_input(crs)
-        except RasterioError:
+        except (RasterioError, ValueError):
             raise BadFileError(f"the projection {crs!r}", "a projection such as EPSG:4326 or EPSG:3301") from None
     if source.crs is None:
         raise BadFileError("a file that does not name its projection", "the projection beside it, like EPSG:3301")
@@ -110,12 +113,16 @@ def _cut(source: rasterio.DatasetReader, name: str, latitude: float, longitude: 
     fine = math.sqrt(abs(source.transform.a * source.transform.e)) / ((around[2] - around[0]) / (2 * HALF_M))
     cell = max(fine, 2 * HALF_M / MAX_SIDE)
     # Coarsened, a cell holds its highest ground: a mean would cut off what the way home must clear.
-    resampling = Resampling.bilinear if fine > 0.75 * cell else Resampling.max
+    as_fine = fine > 0.75 * cell
+    # The reader must not smooth over more than the four cells around a point.
+    kernel = (
+        {"resampling": Resampling.bilinear, "XSCALE": 1, "YSCALE": 1} if as_fine else {"resampling": Resampling.max}
+    )
     side = math.ceil(2 * HALF_M / cell)
     half = side * cell / 2
     nodata = source.nodata
     with WarpedVRT(
-        source, src_crs=projection, crs=here, resampling=resampling,
+        source, src_crs=projection, crs=here, tolerance=0.01, **kernel,
         transform=from_origin(-half, half, cell, cell), width=side, height=side,
         src_nodata=nodata, nodata=float("nan"), dtype="float32",
     ) as warped:  # fmt: skip
