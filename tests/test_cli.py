@@ -112,3 +112,22 @@ def test_a_taken_port_is_said(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -
         done = lark("serve", "--port", str(taken.getsockname()[1]))
     assert done.returncode == 64
     assert "is Lark running already?" in done.stderr
+
+
+def test_a_plan_that_leaves_its_place_behind_is_refused(plan_dict: dict[str, Any]) -> None:
+    """What a number means is known in one store only; a plan saved as a file carries its place."""
+    plan_dict["site"]["place"] = 3
+    done = lark("check", "-", given=json.dumps(plan_dict).encode())
+    assert done.returncode == 64
+    assert "site.place: given 3" in done.stderr
+    plan_dict["site"]["place"] = None
+    terrain = {"name": "t", "latitude": 58.62, "longitude": 25.08, "cell_m": 10, "west_m": -50, "north_m": 50,
+               "columns": 10, "rows": 10, "base_m": 40, "sha256": "0" * 64}  # fmt: skip
+    plan_dict["place"] = {"name": "Bog", "terrain": terrain}
+    done = lark("check", "-", given=json.dumps(plan_dict).encode())
+    assert done.returncode == 64
+    assert "place.terrain.heights" in done.stderr
+    terrain["heights"] = "eJxjYGAYBaNgFIwCCAAABMQAAQ=="
+    done = lark("check", "-", given=json.dumps(plan_dict).encode())
+    assert done.returncode == 64
+    assert "place.terrain" in done.stderr
