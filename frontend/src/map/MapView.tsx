@@ -45,6 +45,7 @@ const mapStyle = {
     fontSize: 13,
     "&::before": { display: "none" },
   },
+  "& path.leaflet-interactive:focus": { outline: "none" },
   "& .spot": { background: "none", border: 0 },
   "& .spot b": {
     position: "absolute",

@@ -19,6 +19,7 @@ const GLYPHS: Record<string, string> = {
   wires: '<path d="M6 2v20M3 6h6" fill="none" stroke-width="2.5"/>',
   terrain: '<path d="M2 20l7-12 4 6 3-4 6 10z"/>',
   far: '<path d="M12 3v18M3 12h18" stroke-width="2"/><circle cx="12" cy="12" r="6" fill="var(--card)" stroke-width="3"/>',
+  none: "",
   handle: '<rect x="6" y="6" width="12" height="12" rx="2" fill="var(--card)" stroke-width="3"/>',
   move: '<circle cx="12" cy="12" r="9" fill="var(--card)" stroke-width="2"/><path d="M12 5v14M5 12h14" stroke-width="2"/>',
 };

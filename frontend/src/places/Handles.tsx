@@ -29,6 +29,7 @@ export function Handles({
           position={[lat!, lon!]}
           icon={feature.shape === "point" ? whole : corner}
           draggable
+          zIndexOffset={1000}
           title={feature.shape === "point" ? "Drag to move" : `Corner ${i + 1}`}
           alt={feature.shape === "point" ? "Move" : `Corner ${i + 1}`}
           eventHandlers={{ drag: (e) => onChange(withCorner(feature, i, at(e))) }}
@@ -39,6 +40,7 @@ export function Handles({
           position={[centre.lat, centre.lon]}
           icon={whole}
           draggable
+          zIndexOffset={1000}
           title="Drag to move all of it"
           alt="Move all of it"
           eventHandlers={{ drag: (e) => onChange(moved(feature, centre, at(e))) }}

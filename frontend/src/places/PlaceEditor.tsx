@@ -161,7 +161,13 @@ function Editing({ opened }: { opened: OpenedPlace }) {
         <Button variant="outlined" disabled={tool !== null} onClick={() => setTool(MEASURE)}>
           Measure
         </Button>
-        <Menu open={menu !== null} anchorEl={menu} onClose={() => setMenu(null)}>
+        {/* Gone at once, so that the first tap already reaches the plan view. */}
+        <Menu
+          open={menu !== null}
+          anchorEl={menu}
+          transitionDuration={0}
+          onClose={() => setMenu(null)}
+        >
           {TOOLS.map((t) => (
             <MenuItem
               key={t.label}

@@ -63,7 +63,9 @@ export function PlanView({
   // On a narrow screen there is no room beside it; the section says the same.
   const wide = useMediaQuery(useTheme().breakpoints.up("md"), { noSsr: true });
   const beyond = wide ? clears : "";
-  const end = useMemo(() => icon("far", "var(--ink)", beyond, true), [beyond]);
+  // The handle's own icon never changes: a new one would take it out of the hand in mid-drag.
+  const end = useMemo(() => icon("far", "var(--ink)", "", true), []);
+  const words = useMemo(() => icon("none", "var(--ink)", beyond, true), [beyond]);
   // The way home is drawn beside the way out, on the right hand of one who flies it.
   const beside = (p: LatLon): [number, number] => {
     const off = destination(p, flight.bearing_deg - 90, Math.max(4, flight.distance_m * 0.03));
@@ -136,6 +138,7 @@ export function PlanView({
             dashArray: "9 6",
           }}
         />
+        <Marker position={[far.lat, far.lon]} icon={words} interactive={false} keyboard={false} />
         <Marker
           position={[far.lat, far.lon]}
           icon={end}

@@ -1,0 +1,209 @@
+"""Drawing a place and flying there, on the real server, by role and label."""
+
+from __future__ import annotations
+
+import json
+import re
+from pathlib import Path
+
+from playwright.sync_api import Locator, Page, expect
+
+from tests.browser.test_pilot import field, open_session, saved, type_in, verdict
+from tests.make import EXAMPLES
+
+
+def rail(page: Page, label: str) -> Locator:
+    return page.get_by_role("button", name=re.compile(f"^{label}, "))
+
+
+def new_place(page: Page, name: str = "Quarry edge") -> None:
+    page.goto("/places")
+    page.get_by_role("button", name="New place").click()
+    dialog = page.get_by_role("dialog", name="New place")
+    dialog.get_by_label("Name").fill(name)
+    dialog.get_by_label("Latitude").fill("58.62")
+    dialog.get_by_label("Longitude").fill("25.08")
+    dialog.get_by_role("button", name="Draw it").click()
+    expect(page.get_by_label("Place", exact=True)).to_have_value(name)
+
+
+def tap(page: Page, *points: tuple[int, int]) -> None:
+    """Taps on the plan view, in pixels off its middle."""
+    view = page.get_by_role("region", name=re.compile("^Plan view of"))
+    box = view.bounding_box()
+    assert box
+    for x, y in points:
+        page.mouse.click(box["x"] + box["width"] / 2 + x, box["y"] + box["height"] / 2 + y)
+
+
+def draw(page: Page, what: str) -> None:
+    page.get_by_role("button", name="Draw", exact=True).click()
+    page.get_by_role("menuitem", name=what).click()
+    expect(page.get_by_role("menu")).to_have_count(0)
+
+
+def fly_there(page: Page, place: str) -> None:
+    """A session of the demo moved to a place."""
+    open_session(page, "Bog at first light")
+    page.get_by_role("button", name=re.compile("^The place")).click()
+    page.get_by_label("Drawn place").click()
+    page.get_by_role("option", name=place, exact=True).click()
+    saved(page)
+
+
+def test_a_wood_and_wires_are_drawn_and_move_the_rails(page: Page) -> None:
+    new_place(page)
+    draw(page, "Wood")
+    tap(page, (-60, 10), (-20, 10), (-20, 40), (-60, 40))
+    expect(page.get_by_text(re.compile(r"^Wood\. \d+ m towards \d{3}°, \d+ m in all"))).to_be_visible()
+    page.get_by_role("button", name="Done").click()
+    wood = page.get_by_role("region", name="Trees")
+    type_in(wood, "Height", "33")
+    type_in(wood, "Name", "spruces")
+    page.get_by_role("button", name="Done").last.click()
+    draw(page, "Wires between poles")
+    tap(page, (40, -80), (40, 80))
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("their sag is left out, on the safe side")).to_be_visible()
+    page.get_by_role("button", name="I looked today").click()
+    saved(page)
+    page.reload()
+    expect(page.get_by_role("region", name="What is drawn").get_by_role("button")).to_have_count(3)
+
+    fly_there(page, "Quarry edge")
+    expect(rail(page, "Return height clears")).to_have_accessible_name(re.compile("40, wants 43 m"))
+    expect(verdict(page)).to_contain_text("Stay down")
+    height = page.get_by_role("slider", name="Return height", exact=True)
+    height.focus()
+    for _ in range(4):
+        page.keyboard.press("ArrowUp")
+    expect(rail(page, "Return height clears")).to_have_accessible_name(re.compile("44, wants 43 m"))
+
+
+def drag(page: Page, mark: Locator, by: tuple[int, int]) -> None:
+    mark.hover()  # scrolls it to where nothing lies over it
+    box = mark.bounding_box()
+    assert box
+    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    page.mouse.down()
+    page.mouse.move(x + by[0], y + by[1], steps=6)
+    page.mouse.up()
+
+
+def test_dragging_the_far_end_and_the_take_off_judges_anew(page: Page) -> None:
+    open_session(page, "Bog at first light")
+    view = page.get_by_role("region", name="Plan view of the session")
+    drag(page, view.get_by_title(re.compile("^Far end")), (-60, 35))
+    expect(field(page, "Distance")).not_to_have_value("180")
+    assert int(field(page, "Distance").input_value()) > 240
+    expect(verdict(page)).to_contain_text("Sight:")
+    expect(verdict(page)).to_contain_text("Launch with care")
+    page.get_by_role("button", name="Undo").click()
+    expect(field(page, "Distance")).to_have_value("180")
+
+    page.get_by_role("button", name=re.compile(r"^Show \d+ more")).click()
+    people = rail(page, "People")
+    expect(people).to_have_accessible_name(re.compile("108, wants 40 m"))
+    drag(page, view.get_by_title("Take-off point", exact=True), (30, 20))
+    expect(people).not_to_have_accessible_name(re.compile("108, wants 40 m"))
+
+
+def test_zones_and_terrain_come_in_and_the_place_goes_out_and_back(page: Page, tmp_path: Path) -> None:
+    new_place(page)
+    with page.expect_file_chooser() as chooser:
+        page.get_by_text("Bring in zones").click()
+    chooser.value.set_files(EXAMPLES / "sarvik-zones.json")
+    expect(page.get_by_role("region", name="Zones")).to_contain_text("Sarvik nature reserve")
+    with page.expect_file_chooser() as chooser:
+        page.get_by_text("Bring in a terrain").click()
+    chooser.value.set_files(EXAMPLES / "sarvik-terrain.tif")
+    expect(page.get_by_role("region", name="Terrain")).to_contain_text("sarvik-terrain.tif: 36 m to 77 m")
+    broken = tmp_path / "broken.tif"
+    broken.write_bytes((EXAMPLES / "sarvik-terrain.tif").read_bytes()[:4000])
+    with page.expect_file_chooser() as chooser:
+        page.get_by_text("Bring in a terrain").click()
+    chooser.value.set_files(broken)
+    expect(page.get_by_role("alert")).to_contain_text("allowed: a GeoTIFF")
+    expect(page.get_by_role("region", name="Terrain")).to_contain_text("sarvik-terrain.tif: 36 m to 77 m")
+
+    with page.expect_download() as download:
+        page.get_by_role("link", name="GEOJSON").click()
+    out = tmp_path / "place.geojson"
+    download.value.save_as(out)
+    drawn = json.loads(out.read_text())
+    assert [f["properties"]["name"] for f in drawn["features"]][1:] == ["Sarvik nature reserve", "Low-flying corridor"]
+    new_place(page, "Again")
+    with page.expect_file_chooser() as chooser:
+        page.get_by_text("Bring in drawings").click()
+    chooser.value.set_files(out)
+    expect(page.get_by_role("region", name="Zones")).to_contain_text("Low-flying corridor")
+
+
+def test_a_tree_is_measured_from_afar_and_undone(page: Page) -> None:
+    new_place(page)
+    draw(page, "Single tree")
+    tap(page, (80, 0))
+    page.get_by_role("button", name="Find its height").click()
+    dialog = page.get_by_role("dialog", name="How high is it?")
+    type_in(dialog, "Distance to it", "40")
+    type_in(dialog, "Its top above the horizon", "25")
+    expect(dialog.get_by_role("status")).to_contain_text("20 m high")  # 40·tan 25° and 1.6 m of eye
+    dialog.get_by_role("button", name="Take it").click()
+    tree = page.get_by_role("region", name="Trees")
+    expect(field(tree, "Height")).to_have_value("20")
+    point = tree.get_by_role("group", name="Point")
+    type_in(point, "Bearing from the take-off", "90")
+    type_in(point, "Distance from the take-off", "120")
+    expect(field(point, "Distance from the take-off")).to_have_value("120.0")
+    saved(page)
+    page.get_by_role("button", name="Delete", exact=True).click()
+    expect(page.get_by_role("region", name="What is drawn").get_by_role("button")).to_have_count(1)
+    page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_role("region", name="What is drawn").get_by_role("button")).to_have_count(2)
+
+
+def test_a_planned_move_is_checked_before_anybody_presses_the_button(page: Page) -> None:
+    open_session(page, "Bog at first light")
+    moves = page.get_by_role("region", name="Planned moves")
+    moves.get_by_role("button", name="Plan a move").click()
+    page.get_by_role("menuitem", name="Orbit").click()
+    orbit = moves.get_by_role("group", name="Orbit 1")
+    type_in(orbit, "Begins at", "25")
+    type_in(orbit, "Radius", "8")
+    expect(moves).to_contain_text("within 1 m of lookout tower")
+    expect(verdict(page)).to_contain_text("Planned moves:")
+    type_in(orbit, "Begins at", "45")
+    expect(verdict(page)).to_contain_text("Planned moves: The orbit goes 274 m out; sight ends at 200 m")
+    expect(orbit).to_contain_text(re.compile(r"1[23] s and \d\.\d % of charge"))
+
+
+def test_a_take_off_point_is_suggested_and_taken(page: Page) -> None:
+    open_session(page, "Tower in a gusty west wind")
+    found = page.get_by_role("region", name="Take-off points")
+    found.get_by_role("button", name="Find a take-off point").click()
+    expect(found.get_by_role("listitem").first).to_contain_text("dB of signal there")
+    found.get_by_role("button", name="Take off there").first.click()
+    expect(found).to_contain_text("The plan has changed since")
+    page.get_by_role("button", name="Undo").click()
+    expect(field(page, "Distance")).to_have_value("120")
+
+
+def test_by_touch_on_a_phone(phone: Page) -> None:
+    new_place(phone)
+    draw(phone, "Water")
+    view = phone.get_by_role("region", name=re.compile("^Plan view of"))
+    box = view.bounding_box()
+    assert box
+    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    for dx, dy in ((-40, 30), (50, 30), (50, 90), (-40, 90)):
+        phone.touchscreen.tap(x + dx, y + dy)
+    phone.get_by_role("button", name="Done").tap()
+    expect(phone.get_by_role("region", name="Water")).to_be_visible()
+    phone.get_by_role("button", name="Done").tap()
+    saved(phone)
+    assert phone.evaluate("document.documentElement.scrollWidth") <= 390
+    fly_there(phone, "Quarry edge")
+    expect(phone.get_by_role("region", name="Plan view of the session")).to_be_visible()
+    section = phone.get_by_role("img", name=re.compile("^Section towards 240°"))
+    expect(section).to_be_visible()
+    assert phone.evaluate("document.documentElement.scrollWidth") <= 390
