@@ -143,6 +143,7 @@ export function PlanView({
           position={[far.lat, far.lon]}
           icon={end}
           draggable
+          zIndexOffset={1000}
           title={`Far end: ${length(flight.distance_m)} towards ${bearing(flight.bearing_deg)}`}
           alt="Far end"
           eventHandlers={{
@@ -160,6 +161,7 @@ export function PlanView({
           position={[here.lat, here.lon]}
           icon={takeoff}
           draggable
+          zIndexOffset={1000}
           title="Take-off point"
           alt="Take-off point"
           eventHandlers={{
