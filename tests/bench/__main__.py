@@ -12,6 +12,7 @@ from concurrent.futures import ThreadPoolExecutor
 from datetime import UTC, datetime
 from pathlib import Path
 
+from tests.bench.land import figures
 from tests.bench.scalar import scalar_check
 from tests.make import EXAMPLES
 from zealous_lark.core.checks import Status
@@ -107,6 +108,7 @@ def main() -> None:
             crowd = list(pool.map(ask, range(ROUNDS)))
         out(line("the same from four clients at once, in one process", crowd) + "\n")
         database.close()
+    figures(situation, timed)
 
 
 if __name__ == "__main__":

@@ -81,6 +81,18 @@ def test_trees_cost_the_lesser_of_over_and_through() -> None:
     assert thick == unknown == loss([(60, 18, -np.inf, 0)], 260, 40)
 
 
+@pytest.mark.parametrize("edge", [(60, 30, -np.inf, 0), (60, -np.inf, 18, 12), (60, -np.inf, 30, 0), (60, 9, 18, 20)])
+def test_the_short_way_for_one_edge_is_the_long_way(situation: Situation, edge: tuple[float, ...]) -> None:
+    """One edge is reckoned without arrays; a second one out of the way makes it the other way."""
+    _, solid, tree, depth = edge
+    kind = ObstacleKind.TREES if tree > solid else ObstacleKind.BUILDING
+    one = Obstacle(kind, max(solid, tree), 60, 240, depth)
+    low = Obstacle(ObstacleKind.BUILDING, -500, 30, 240)
+    alone, both = (signal(changed(situation, site__obstacles=o)).obstruction_db for o in ((one,), (one, low)))
+    assert alone == pytest.approx(both, abs=1e-9)
+    assert alone > 0
+
+
 def test_two_woods_on_the_way_add_their_depth() -> None:
     """Weissberger's depth is that of all the leaves on the way (from memory)."""
     woods = [(60, -np.inf, 18, 10), (120, -np.inf, 25, 6)]

@@ -16,17 +16,35 @@ function degreeLengths(lat: number): { north: number; east: number } {
   return { north: (RAD * A * (1 - E2)) / w ** 3, east: (RAD * A * Math.cos(lat * RAD)) / w };
 }
 
+/** Half the convergence of the meridians between two points: how far north turns from here to halfway there. */
+function halfTurn(from: LatLon, to: LatLon): number {
+  const across = (((to.lon - from.lon + 540) % 360) - 180) * RAD;
+  return (across * Math.sin(((from.lat + to.lat) / 2) * RAD)) / 2;
+}
+
 /** East and north of a point [m]; the lengths of a degree are taken halfway between the two. */
 export function toXY(from: LatLon, to: LatLon): { x: number; y: number } {
   const { north, east } = degreeLengths((from.lat + to.lat) / 2);
-  const turn = ((to.lon - from.lon + 540) % 360) - 180;
-  return { x: turn * east, y: (to.lat - from.lat) * north };
+  const across = ((to.lon - from.lon + 540) % 360) - 180;
+  const [x, y] = [across * east, (to.lat - from.lat) * north];
+  const turn = halfTurn(from, to);
+  return {
+    x: x * Math.cos(turn) - y * Math.sin(turn),
+    y: y * Math.cos(turn) + x * Math.sin(turn),
+  };
 }
 
 export function fromXY(from: LatLon, x: number, y: number): LatLon {
-  let lat = from.lat + y / degreeLengths(from.lat).north;
-  lat = from.lat + y / degreeLengths((from.lat + lat) / 2).north;
-  return { lat, lon: from.lon + x / degreeLengths((from.lat + lat) / 2).east };
+  let to = from;
+  for (let i = 0; i < 3; i++) {
+    const turn = halfTurn(from, to);
+    const { north, east } = degreeLengths((from.lat + to.lat) / 2);
+    to = {
+      lat: from.lat + (y * Math.cos(turn) - x * Math.sin(turn)) / north,
+      lon: from.lon + (x * Math.cos(turn) + y * Math.sin(turn)) / east,
+    };
+  }
+  return to;
 }
 
 /** Bearing [°] and distance [m] of a point. */

@@ -19,7 +19,7 @@ from numpy.typing import NDArray
 
 from zealous_lark.core.land import STEP_M
 from zealous_lark.core.motion import angle_between_deg
-from zealous_lark.core.situation import Obstacle, ObstacleKind, RadioNoise, Situation
+from zealous_lark.core.situation import Flight, Obstacle, ObstacleKind, RadioNoise, Situation
 
 Floats = NDArray[np.float64]
 
@@ -97,6 +97,24 @@ class Edges:
     solid_m: Floats
     tree_m: Floats
     depth_m: Floats
+
+    def between(self, distance_m: float) -> Edges:
+        """Those that stand between the hand and an aircraft at a distance [m]."""
+        inside = (self.distance_m > 0) & (self.distance_m < distance_m)
+        if inside.all():
+            return self
+        return Edges(self.distance_m[inside], self.solid_m[inside], self.tree_m[inside], self.depth_m[inside])
+
+
+def _over_one(edge: Edges, distance_m: float, aircraft_height_m: float, frequency_ghz: float) -> float:
+    """`path_loss_db` for the one edge that most flights have: the same formulas without arrays, ten times quicker."""
+    d1, solid, tree, depth = (float(x[0]) for x in (edge.distance_m, edge.solid_m, edge.tree_m, edge.depth_m))
+    line = HAND_HEIGHT_M + (aircraft_height_m - HAND_HEIGHT_M) * d1 / distance_m
+    v = diffraction_parameter(max(solid, tree) - line, d1, distance_m - d1, frequency_ghz)
+    over = knife_edge_db(v)
+    if tree > solid and depth > 0 and math.isinf(solid):
+        return min(over, foliage_db(depth, frequency_ghz))
+    return over
 
 
 def _losses(v: Floats) -> Floats:
@@ -193,11 +211,14 @@ def edges_on(situation: Situation, bearing_deg: float, upto_m: float) -> Edges:
 def signal(situation: Situation) -> Signal:
     """Margin at the flight's farthest point, behind all that stands on the way."""
     flight, link = situation.flight, situation.aircraft.link
-    # Closer than a metre the formula has no meaning; the margin is then simply large.
-    slant = max(math.hypot(flight.distance_m, flight.height_m - HAND_HEIGHT_M), 1.0)
+    slant = slant_m(flight)
     far, height = np.array([flight.distance_m]), np.array([flight.height_m])
     edges = edges_on(situation, flight.bearing_deg, flight.distance_m)
-    loss = float(path_loss_db(edges, far, height, link.band_ghz)[0]) if flight.distance_m > 0 else 0.0
+    between = edges.between(flight.distance_m)
+    if between.distance_m.size == 1:
+        loss = _over_one(between, flight.distance_m, flight.height_m, link.band_ghz)
+    else:
+        loss = float(path_loss_db(between, far, height, link.band_ghz)[0]) if between.distance_m.size else 0.0
     noise = NOISE_DB[situation.site.radio_noise]
     return Signal(
         margin_db=20 * math.log10(link.range_m / slant) - loss - noise,
@@ -222,6 +243,11 @@ def _culprit(situation: Situation, edges: Edges) -> Obstacle:
     drawn = None if situation.land is None else situation.land.standing_at(flight.bearing_deg, at)
     kind, name = (ObstacleKind.TERRAIN, "ground") if drawn is None else (drawn.kind, drawn.name)
     return Obstacle(kind or ObstacleKind.TERRAIN, top, at, flight.bearing_deg, name=name)
+
+
+def slant_m(flight: Flight) -> float:
+    """From the hand to the aircraft at the far end [m]; a metre at least, below which no formula has a meaning."""
+    return max(math.hypot(flight.distance_m, flight.height_m - HAND_HEIGHT_M), 1.0)
 
 
 CONTOUR_STEPS = 40

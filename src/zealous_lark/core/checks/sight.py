@@ -16,7 +16,7 @@ from zealous_lark.core.checks.base import (
 )
 from zealous_lark.core.light import CIVIL_TWILIGHT_DEG, SUNRISE_DEG, angle_from_sun_deg
 from zealous_lark.core.minimums import SightRule
-from zealous_lark.core.radio import HAND_HEIGHT_M
+from zealous_lark.core.radio import HAND_HEIGHT_M, slant_m
 from zealous_lark.core.sight import SightLimit
 from zealous_lark.core.units import Units
 
@@ -54,7 +54,7 @@ def distance(a: Assessment, u: Units) -> Finding:
         f"Detection: 0.3 × visibility {u.length(s.weather.visibility_m)} (at most {u.length(5000)} of it) = "
         f"{u.length(sight.detection_m)}",
         f"You go by: {_SIGHT_RULE[s.minimums.sight_rule]}",
-        f"The slant from hand to aircraft is {u.length(a.signal.slant_m)}",
+        f"The slant from hand to aircraft is {u.length(slant_m(s.flight))}",
     )
     return Finding(status, value, limit, used, sentence, working)
 
