@@ -49,6 +49,30 @@ def decide(page: Page) -> None:
     page.get_by_role("dialog").get_by_role("button", name="Wait").click()
 
 
+def to_the_land(page: Page) -> None:
+    page.get_by_role("img", name=re.compile("^Section towards")).wait_for()
+    page.get_by_role("heading", name="The land").scroll_into_view_if_needed()
+    page.evaluate("[...document.querySelectorAll('h2')].find((h) => h.textContent === 'The land').scrollIntoView()")
+    page.evaluate("document.documentElement.scrollTop -= 190")
+
+
+def to_the_section(page: Page) -> None:
+    field = page.get_by_role("textbox", name="Distance", exact=True)
+    field.fill("520")
+    field.press("Enter")
+    page.get_by_role("textbox", name="Bearing out", exact=True).fill("50")
+    page.get_by_role("textbox", name="Bearing out", exact=True).press("Enter")
+    page.get_by_role("img", name=re.compile("^Section towards 050")).wait_for()
+    page.evaluate(
+        "[...document.querySelectorAll('h3')].find((h) => h.textContent.startsWith('Section')).scrollIntoView()"
+    )
+
+
+def choose_wood(page: Page) -> None:
+    page.get_by_role("button", name="wood on the esker").first.click()
+    page.get_by_role("region", name="wood on the esker").wait_for()
+
+
 SHOTS = [
     Shot("sessions", "/sessions"),
     Shot("sessions-phone", "/sessions", theme="dark", phone=True),
@@ -58,6 +82,11 @@ SHOTS = [
     Shot("plan-open-rail", "/sessions/2/plan", before=open_rail),
     Shot("plan-lever-tried", "/sessions/2/plan", before=try_lever),
     Shot("compare", "/sessions/2/compare"),
+    Shot("places", "/places"),
+    Shot("place-editor", "/places/1", before=choose_wood),
+    Shot("land", "/sessions/2/plan", before=to_the_land),
+    Shot("land-phone", "/sessions/1/plan", theme="dark", phone=True, before=to_the_land),
+    Shot("section", "/sessions/2/plan", before=to_the_section),
     Shot("wind-by-sight", "/sessions/4/plan", phone=True, before=by_sight),
     Shot("decision-dialog", "/sessions/4/plan", before=decide),
     Shot("decision", "/sessions/8/decisions/1"),
@@ -73,22 +102,24 @@ def main(folder: Path) -> None:
         server = Server(Path(data), today=TODAY)
         server.start()
         browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
-        for shot in SHOTS:
-            options = {"color_scheme": shot.theme} | ({"viewport": PHONE, "has_touch": True} if shot.phone else {})
-            context = open_context(browser, server, **options)
-            page = context.new_page()
-            now = datetime.now().astimezone()
-            page.clock.set_fixed_time(datetime.combine(datetime.fromisoformat(TODAY).date(), now.timetz()))
-            page.goto(shot.address)
-            page.wait_for_load_state("networkidle")
-            if shot.before:
-                shot.before(page)
-            # Transitions must have ended for the picture to be the same every time.
-            page.evaluate("Promise.all(document.getAnimations().map((a) => a.finished.catch(() => 0)))")
-            page.screenshot(path=folder / f"{shot.name}.png")
-            context.close()
-        browser.close()
-        server.kill()
+        try:
+            for shot in SHOTS:
+                options = {"color_scheme": shot.theme} | ({"viewport": PHONE, "has_touch": True} if shot.phone else {})
+                context = open_context(browser, server, **options)
+                page = context.new_page()
+                now = datetime.now().astimezone()
+                page.clock.set_fixed_time(datetime.combine(datetime.fromisoformat(TODAY).date(), now.timetz()))
+                page.goto(shot.address)
+                page.wait_for_load_state("networkidle")
+                if shot.before:
+                    shot.before(page)
+                # Transitions must have ended for the picture to be the same every time.
+                page.evaluate("Promise.all(document.getAnimations().map((a) => a.finished.catch(() => 0)))")
+                page.screenshot(path=folder / f"{shot.name}.png")
+                context.close()
+        finally:
+            browser.close()
+            server.kill()
 
 
 if __name__ == "__main__":

@@ -172,6 +172,9 @@ def test_water_on_the_way_out_makes_it_a_flight_over_water(situation: Situation)
     s = drawn(bare(situation), pool)
     assert s.over_water
     assert s.reserve_pct == 40
+    assert find(s, "water.distance").value == pytest.approx(49.2, abs=0.2)  # (150 - 100)·cos 10°, by hand
+    said = changed(drawn(bare(situation)), site__over_water=True)
+    assert find(said, "water.distance").value == 260
     assert not changed(s, flight__distance_m=90.0).over_water
     assert not changed(s, flight__bearing_deg=20.0).over_water
 

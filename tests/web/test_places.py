@@ -109,6 +109,18 @@ def test_sessions_keep_a_deleted_place(client: FlaskClient, plan_dict: dict[str,
     assert client.post("/api/check", json=plan_dict).json["rth"]["lowest_m"] == 70
 
 
+def test_a_session_begins_at_a_drawn_place(client: FlaskClient, plan_dict: dict[str, Any]) -> None:
+    place = send(client, made(client, pole(), zones_looked_at="2026-09-20"), "terrain", estonian(), "hill.tif").json
+    first = client.post("/api/sessions/import", json=plan_dict).json
+    body = {"title": "There", "takeoff_at": "2026-09-28T08:00:00+03:00", "start_from": first["id"]}
+    begun = client.post("/api/sessions", json={**body, "at_place": place["id"]}).json
+    site = begun["plan"]["site"]
+    assert (site["place"], site["name"], site["obstacles"]) == (place["id"], "Hill", [])
+    assert site["elevation_m"] == pytest.approx(42.6, abs=0.3)  # the hill's foot: 40 m and its far slope, by hand 42.6
+    assert begun["result"]["rth"]["lowest_m"] > 60
+    assert client.post("/api/sessions", json={**body, "at_place": 99}).status_code == 404
+
+
 def test_a_decision_keeps_the_place_as_it_was(client: FlaskClient, plan_dict: dict[str, Any]) -> None:
     place = made(client, pole())
     plan_dict["site"].update(place=place["id"], obstacles=[])

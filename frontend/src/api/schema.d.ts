@@ -3443,9 +3443,15 @@ export interface components {
         "NewDecision.PilotsWord": "launch" | "wait" | "stand_down";
         /**
          * NewSession
-         * @description A session to begin: like another one (`start_from`), or over an open field (`place`).
+         * @description A session to begin: like another one (`start_from`), or over an open field (`place`); at a drawn place or not.
          */
         NewSession: {
+            /**
+             * At Place
+             * @description The drawn place it is at; its first take-off point is taken.
+             * @default null
+             */
+            at_place: number | null;
             /** @default null */
             place: components["schemas"]["NewSession.NewPlace"] | null;
             /**

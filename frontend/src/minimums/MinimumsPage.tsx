@@ -116,7 +116,8 @@ export function MinimumsPage() {
             </Box>
             <Alert severity="warning" icon={false}>
               {rules.source} That is {rules.authority}. Noted on {rules.checked}. Of these, Lark
-              reckons with the height and the masses.
+              reckons with the height and the masses, and where a place is drawn with the distances
+              from people and airfields.
             </Alert>
           </>
         )}

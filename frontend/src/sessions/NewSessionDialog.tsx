@@ -9,11 +9,13 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { Problem, type NewSession, type SessionSummary } from "../api/client";
+import { usePlaces } from "../api/places";
 import { useSessionActions } from "../api/queries";
 import { ProblemNote } from "../frame/notes";
 import { isoOf, offsetHere } from "../frame/time";
 
 const OPEN_FIELD = "field";
+const AS_IT_IS = "as it is";
 
 function tomorrowMorning(): string {
   const at = new Date(Date.now() + 24 * 3600_000);
@@ -41,9 +43,11 @@ export function NewSessionDialog({
   const [when, setWhen] = useState(tomorrowMorning);
   const [from, setFrom] = useState(sessions[0] ? String(sessions[0].id) : OPEN_FIELD);
   const [place, setPlace] = useState({ name: "", latitude: "", longitude: "" });
+  const drawn = usePlaces().data ?? [];
+  const [at, setAt] = useState(AS_IT_IS);
   const [tried, setTried] = useState(false);
   const [problem, setProblem] = useState<Problem | null>(null);
-  const field = from === OPEN_FIELD;
+  const field = from === OPEN_FIELD && at === AS_IT_IS;
   const latitude = degrees(place.latitude, 90);
   const longitude = degrees(place.longitude, 180);
   const faults = {
@@ -69,8 +73,13 @@ export function NewSessionDialog({
     const body: NewSession = {
       title: title.trim(),
       takeoff_at: isoOf({ local: when, offset: offsetHere(when) }),
-      start_from: field ? null : Number(from),
-      place: field ? { name: place.name.trim(), latitude: latitude!, longitude: longitude! } : null,
+      start_from: from === OPEN_FIELD ? null : Number(from),
+      at_place: at === AS_IT_IS ? null : Number(at),
+      place: field
+        ? { name: place.name.trim(), latitude: latitude!, longitude: longitude! }
+        : from === OPEN_FIELD
+          ? { name: "Open field", latitude: 0, longitude: 0 } // moved to the drawn place at once
+          : null,
     };
     void finish(actions.begin.mutateAsync(body));
   };
@@ -130,6 +139,23 @@ export function NewSessionDialog({
           ))}
           <MenuItem value={OPEN_FIELD}>An open field</MenuItem>
         </TextField>
+        {drawn.length > 0 && (
+          <TextField
+            select
+            fullWidth
+            margin="dense"
+            label="At the place"
+            value={at}
+            onChange={(e) => setAt(e.target.value)}
+          >
+            <MenuItem value={AS_IT_IS}>As it starts</MenuItem>
+            {drawn.map((p) => (
+              <MenuItem key={p.id} value={String(p.id)}>
+                {p.name}
+              </MenuItem>
+            ))}
+          </TextField>
+        )}
         {field && (
           <>
             {text("name", "Name of the place", place.name, (name) => setPlace({ ...place, name }))}

@@ -298,10 +298,13 @@ class Land:
         x, y = xy(bearing_deg, distance_m)
         return LineString([(0, 0), (float(x), float(y))])
 
-    def over_water(self, bearing_deg: float, distance_m: float) -> bool:
-        """Whether the way out crosses water."""
+    def water_m(self, bearing_deg: float, distance_m: float) -> float:
+        """How much of the way out [m] lies over water."""
+        waters = [d.shape for d in self.of(Role.WATER)]
+        if not waters:
+            return 0.0
         line = self.leg(bearing_deg, distance_m)
-        return any(d.shape.intersects(line) for d in self.of(Role.WATER))
+        return float(shapely.union_all(waters).intersection(line).length)
 
 
 def covered(shape: BaseGeometry, x: Floats, y: Floats) -> Bools:

@@ -247,7 +247,7 @@ class Situation:
         """Whether the flight is over water: as said, or because the way out crosses some."""
         if self.site.over_water or self.land is None:
             return self.site.over_water
-        return self.land.over_water(self.flight.bearing_deg, self.flight.distance_m)
+        return self.land.water_m(self.flight.bearing_deg, self.flight.distance_m) > 0
 
     @property
     def return_height_m(self) -> float:

@@ -8,6 +8,7 @@ from datetime import datetime
 from functools import lru_cache
 from typing import Any, TypeVar
 
+from zealous_lark.core.land import Land
 from zealous_lark.core.place import Place, Role
 from zealous_lark.core.terrain import Terrain
 from zealous_lark.desk.errors import NotAllowedError, NotHereError
@@ -185,6 +186,24 @@ def stored_place(db: Database, plan: PlanDocument) -> StoredPlace | None:
     if found is None:
         raise NotAllowedError("site.place", str(number), "the number of a place that is kept here, or null")
     return found
+
+
+def placed(db: Database, plan: PlanDocument, place_id: int) -> PlanDocument:
+    """The plan moved to a drawn place: its first take-off point, its own ground, nothing standing beside what is drawn.
+
+    Raises NotHereError.
+    """
+    part = open_place(db, place_id).place
+    at = centre(part)
+    site = plan.site.model_copy(update={"place": place_id, "name": part.name, "obstacles": []})
+    if at is not None:
+        site = site.model_copy(update={"latitude": at[0], "longitude": at[1]})
+    moved = plan.model_copy(update={"site": site, "place": None})
+    place = core_place(db, moved)
+    if at is None or place is None or place.terrain is None:
+        return moved
+    elevation = Land(place, *at, site.elevation_m).takeoff_elevation_m
+    return moved.model_copy(update={"site": site.model_copy(update={"elevation_m": round(elevation, 1)})})
 
 
 def carried(db: Database, plan: PlanDocument, *, heights: bool) -> PlanDocument:

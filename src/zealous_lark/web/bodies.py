@@ -47,12 +47,13 @@ class NewPlace(In):
 
 
 class NewSession(In):
-    """A session to begin: like another one (`start_from`), or over an open field (`place`)."""
+    """A session to begin: like another one (`start_from`), or over an open field (`place`); at a drawn place or not."""
 
     title: Name
     takeoff_at: AwareDatetime
     start_from: int | None = None
     place: NewPlace | None = None
+    at_place: int | None = Field(None, description="The drawn place it is at; its first take-off point is taken.")
 
 
 class SaveSession(In):

@@ -225,6 +225,8 @@ def begin_session(document: b.NewSession, units: Units) -> Response:
         base = open_field_plan(document.takeoff_at, place.name, place.latitude, place.longitude)
     else:
         raise NotAllowedError("place", "nothing", "a place, or the number of a session in start_from")
+    if document.at_place is not None:
+        base = places.placed(database(), base, document.at_place)
     opened = sessions.begin_session(database(), document.title, document.takeoff_at, base, now(), units)
     return json_answer(_session(opened), 201)
 

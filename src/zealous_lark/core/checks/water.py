@@ -24,8 +24,13 @@ from zealous_lark.core.units import Units
     only=over_water,
 )
 def distance(a: Assessment, u: Units) -> Finding:
-    """Distance over water against the farthest that the minimums allow."""
-    value, limit = a.situation.flight.distance_m, a.situation.minimums.water_distance_m
+    """How far out over water against the farthest that the minimums allow.
+
+    Where the water is drawn, only the way over it counts; else the whole way out does.
+    """
+    s = a.situation
+    f, limit = s.flight, s.minimums.water_distance_m
+    value = f.distance_m if s.land is None else s.land.water_m(f.bearing_deg, f.distance_m) or f.distance_m
     used = share_of_ceiling(value, limit)
     status = Status.FAIL if used > 1 else Status.CARE if used > 0.8 else Status.PASS
     sentence = {
