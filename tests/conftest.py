@@ -11,6 +11,7 @@ from typing import Any
 import pytest
 from apiflask import APIFlask
 from flask.testing import FlaskClient
+from hypothesis import HealthCheck, settings
 
 from tests.make import EXAMPLES
 from zealous_lark.core.situation import Situation
@@ -18,6 +19,10 @@ from zealous_lark.desk.demo import load_demo
 from zealous_lark.plan import read_plan, situation_of
 from zealous_lark.store import Database
 from zealous_lark.web import create_app
+
+# A busy machine draws slowly; that is no fault of the law that is tried.
+settings.register_profile("lark", suppress_health_check=[HealthCheck.too_slow], deadline=None)
+settings.load_profile("lark")
 
 NOW = datetime(2026, 9, 26, 18, 0, tzinfo=UTC)
 

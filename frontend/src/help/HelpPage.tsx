@@ -34,9 +34,9 @@ export function HelpPage() {
         an estimate. You are the pilot: when it does not look right, stay down.
       </Typography>
       <Typography>
-        Lark does not check: people, animals and aircraft around you, airspace and zones, local
-        prohibitions, the state of the airframe and propellers, insurance, registration, or your own
-        fitness. Judge those yourself.
+        Lark does not check: people, animals and aircraft around you, zones and obstacles that
+        nobody drew or brought in, local prohibitions, the state of the airframe and propellers,
+        insurance, registration, or your own fitness. Judge those yourself.
       </Typography>
       <Typography variant="h2" sx={{ mt: 2 }}>
         The four verdicts
@@ -68,6 +68,20 @@ export function HelpPage() {
         charge; common practice); nine in ten flights stay within it. The verdict does not use it.
         Satellites and home point can only be known beside the powered aircraft: until one of them
         is, they are asked and do not count.
+      </Typography>
+      <Typography variant="h2" sx={{ mt: 2 }}>
+        How a place is reckoned with
+      </Typography>
+      <Typography sx={{ my: 1 }}>
+        What is drawn counts ten metres wider than it is, because positions are a few metres off
+        (common practice). A return may start anywhere within the flight’s distance, so everything
+        within it must be cleared. A hole in the terrain is unknown, not level. Without a terrain
+        the land is taken as level with the take-off point. The radio’s way is reckoned over the
+        ground and everything drawn on it, by Deygout’s construction of up to three edges (1966,
+        from memory), or through the trees where that is less; it errs towards more loss. Distances
+        and bearings are geodesics on WGS 84. Zones are read from GeoJSON, KML and the European
+        geographical-zones format (ED-269, from memory); a zone whose rules are not understood is
+        taken as closed.
       </Typography>
       <Typography variant="h2" sx={{ mt: 2, mb: 1 }}>
         Every check and its source

@@ -89,9 +89,10 @@ function Editing({ opened }: { opened: OpenedPlace }) {
   }, [place.name]);
   useUndoKeys(undo, redo);
 
-  const setFeatures = (features: Feature[]) => change(["features"], features);
+  // Drawing and deleting are steps of their own; changes of one thing in quick succession are one.
+  const setFeatures = (features: Feature[]) => editor.replace({ ...place, features });
   const changed = (next: Feature) =>
-    setFeatures(place.features.map((f) => (f.id === next.id ? next : f)));
+    change(["features", place.features.findIndex((f) => f.id === next.id)], next);
   const finish = (points: LatLon[]) => {
     if (tool && tool !== MEASURE) {
       const made = drawn(place, tool, points);
