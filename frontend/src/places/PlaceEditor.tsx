@@ -1,9 +1,5 @@
-import RedoIcon from "@mui/icons-material/Redo";
-import UndoIcon from "@mui/icons-material/Undo";
-import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import IconButton from "@mui/material/IconButton";
 import Menu from "@mui/material/Menu";
 import MenuItem from "@mui/material/MenuItem";
 import Paper from "@mui/material/Paper";
@@ -23,7 +19,7 @@ import {
 import { usePlace, usePlaceActions } from "../api/places";
 import { useEditor } from "../editing/useEditor";
 import { ProblemNote, Waiting } from "../frame/notes";
-import { SaveNote } from "../frame/SaveNote";
+import { EditorButtons, StrandedNote } from "../editing/EditorNotes";
 import { useUndoKeys } from "../frame/useUndoKeys";
 import { Words } from "../inputs/fields";
 import { FeatureLayer, ZoneLayer } from "../map/FeatureLayer";
@@ -144,13 +140,7 @@ function Editing({ opened }: { opened: OpenedPlace }) {
             onChange={(v) => change(["name"], v)}
           />
         </Box>
-        <IconButton aria-label="Undo" disabled={!editor.canUndo} onClick={undo}>
-          <UndoIcon />
-        </IconButton>
-        <IconButton aria-label="Redo" disabled={!editor.canRedo} onClick={redo}>
-          <RedoIcon />
-        </IconButton>
-        <SaveNote saving={editor.saving} again={() => void editor.flush().catch(() => undefined)} />
+        <EditorButtons editor={editor} />
         <Button
           variant="contained"
           aria-haspopup="menu"
@@ -183,24 +173,7 @@ function Editing({ opened }: { opened: OpenedPlace }) {
           ))}
         </Menu>
       </Box>
-      {editor.stranded && (
-        <Alert
-          severity="warning"
-          sx={{ mb: 1 }}
-          action={
-            <>
-              <Button color="inherit" onClick={editor.useStranded}>
-                Put them in
-              </Button>
-              <Button color="inherit" onClick={editor.dropStranded}>
-                Drop them
-              </Button>
-            </>
-          }
-        >
-          Changes made in this window could not be saved, and the place was saved elsewhere since.
-        </Alert>
-      )}
+      <StrandedNote editor={editor} what="place" />
       <Box
         sx={{
           display: "grid",

@@ -1,9 +1,6 @@
-import RedoIcon from "@mui/icons-material/Redo";
-import UndoIcon from "@mui/icons-material/Undo";
 import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import IconButton from "@mui/material/IconButton";
 import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
 import useMediaQuery from "@mui/material/useMediaQuery";
@@ -17,7 +14,7 @@ import { DecisionDialog } from "../../decisions/DecisionDialog";
 import { OutAndBack } from "../../drawings/OutAndBack";
 import { usePreferences } from "../../frame/preferences";
 import { ProblemNote, Waiting } from "../../frame/notes";
-import { SaveNote } from "../../frame/SaveNote";
+import { EditorButtons, StrandedNote } from "../../editing/EditorNotes";
 import { Seal } from "../../frame/Seal";
 import { useUndoKeys } from "../../frame/useUndoKeys";
 import { Board } from "./Board";
@@ -92,13 +89,7 @@ function OpenSession({ session }: { session: Session }) {
           flexWrap: "wrap",
         }}
       >
-        <IconButton aria-label="Undo" disabled={!editor.canUndo} onClick={undo}>
-          <UndoIcon />
-        </IconButton>
-        <IconButton aria-label="Redo" disabled={!editor.canRedo} onClick={redo}>
-          <RedoIcon />
-        </IconButton>
-        <SaveNote saving={editor.saving} again={() => void editor.flush().catch(() => undefined)} />
+        <EditorButtons editor={editor} />
         <Box sx={{ flex: 1 }} />
         <Button
           variant="text"
@@ -154,24 +145,7 @@ function OpenSession({ session }: { session: Session }) {
       </Box>
       {!wide && heading}
 
-      {editor.stranded && (
-        <Alert
-          severity="warning"
-          sx={{ m: 1 }}
-          action={
-            <>
-              <Button color="inherit" onClick={editor.useStranded}>
-                Put them in
-              </Button>
-              <Button color="inherit" onClick={editor.dropStranded}>
-                Drop them
-              </Button>
-            </>
-          }
-        >
-          Changes made in this window could not be saved, and the session was saved elsewhere since.
-        </Alert>
-      )}
+      <StrandedNote editor={editor} what="session" />
       {tried && (
         <Alert
           severity="info"
