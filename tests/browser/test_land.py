@@ -207,3 +207,13 @@ def test_by_touch_on_a_phone(phone: Page) -> None:
     section = phone.get_by_role("img", name=re.compile("^Section towards 240°"))
     expect(section).to_be_visible()
     assert phone.evaluate("document.documentElement.scrollWidth") <= 390
+
+
+def test_a_session_goes_out_with_its_leg_and_reach(page: Page, tmp_path: Path) -> None:
+    open_session(page, "Bog at first light")
+    with page.expect_download() as download:
+        page.get_by_role("link", name="GEOJSON").click()
+    out = tmp_path / "session.geojson"
+    download.value.save_as(out)
+    kinds = [f["properties"]["lark_type"] for f in json.loads(out.read_text())["features"]]
+    assert kinds[:4] == ["takeoff", "far_end", "leg", "reach"]

@@ -6,7 +6,7 @@ import type { Plan, Section as SectionData } from "../api/client";
 import { useUnits } from "../frame/preferences";
 import { bearing, numeral, shown, unitName, written } from "../units/units";
 import { BottomAxis, Figure, Label, LeftAxis, LINE, type Margin } from "./kit";
-import { fallsBelow, gapsOf, lowestGap, pointsOf, type Point } from "./section";
+import { fallsBelow, gapsOf, lowestGap, pointsOf, type MoveBand, type Point } from "./section";
 
 const HEIGHT = 300;
 const MARGIN: Margin = { top: 22, right: 14, bottom: 28, left: 46 };
@@ -18,6 +18,7 @@ export function Section({
   plan,
   section,
   along,
+  moves = [],
   onReturnHeight,
   onHeight,
 }: {
@@ -25,6 +26,8 @@ export function Section({
   section: SectionData;
   /** Whether the cut is along the flight itself. */
   along: boolean;
+  /** Planned moves that lie in the cut. */
+  moves?: MoveBand[];
   onReturnHeight: (metres: number) => void;
   onHeight: (metres: number) => void;
 }) {
@@ -37,6 +40,7 @@ export function Section({
   const low = Math.min(0, ...ground.map((p) => p.y)) - 6;
   const high = Math.max(
     home + 15,
+    ...moves.map((m) => m.highest_m + 15),
     flight.height_m + 15,
     ...section.standing.map((s) => s.top_m + 12),
     Math.min(Math.max(...legal.map((p) => p.y), 0) + 8, 170),
@@ -118,7 +122,7 @@ export function Section({
               <path key={i} d={path(run) ?? ""} {...LINE.forced} fill="none" />
             ))}
             {legal[0] && (
-              <Label x={MARGIN.left + 6} y={y(legal[0].y) - 5} color="var(--stay)">
+              <Label x={MARGIN.left + 60} y={y(legal[0].y) - 6} color="var(--stay)">
                 {`${length(plan.minimums.legal_height_m)} over the ground`}
               </Label>
             )}
@@ -135,6 +139,24 @@ export function Section({
                   />
                 ),
             )}
+            {moves.map((m, i) => (
+              <g key={`move${i}`}>
+                <rect
+                  x={x(m.from_m)}
+                  width={Math.max(x(Math.min(m.to_m, far)) - x(m.from_m), 4)}
+                  y={y(m.highest_m) - 4}
+                  height={y(m.lowest_m) - y(m.highest_m) + 8}
+                  rx="4"
+                  fill="var(--care)"
+                  fillOpacity="0.25"
+                  stroke="var(--care)"
+                  strokeWidth="2"
+                />
+                <Label x={x((m.from_m + m.to_m) / 2)} y={y(m.highest_m) - 9} anchor="middle">
+                  {m.name}
+                </Label>
+              </g>
+            ))}
             {along && (
               <>
                 <path d={zone(beam) ?? ""} fill="var(--wind)" opacity="0.16" />

@@ -5,6 +5,15 @@ export interface Point {
   y: number;
 }
 
+/** A planned move as the section shows it: how far out it is flown, and how high. */
+export interface MoveBand {
+  name: string;
+  from_m: number;
+  to_m: number;
+  lowest_m: number;
+  highest_m: number;
+}
+
 type Line = "ground_m" | "legal_m" | "line_m";
 
 /** The known points of one of the section's lines. */

@@ -33,6 +33,7 @@ THIN_M = 3.0
 _GRID_M = 10.0
 FARTHEST_M = 5_000.0
 """Nothing further than this from the take-off point is looked at [m]."""
+_LENGTHS_M = (500.0, 1500.0, FARTHEST_M)
 
 
 @dataclass(frozen=True, eq=False)
@@ -167,16 +168,22 @@ class Land:
     def rays(self, bearings_deg: Sequence[float], upto_m: float) -> list[Ray]:
         """What lies along several bearings; all that are not known yet are sampled in one go."""
         # Rays are cut from a few lengths, so that a dragged distance does not sample anew.
-        longest = next((x for x in (500.0, 1500.0, FARTHEST_M) if x >= upto_m), FARTHEST_M)
-        keys = [(float(b) % 360, longest) for b in bearings_deg]
+        longest = next((x for x in _LENGTHS_M if x >= upto_m), FARTHEST_M)
+        keys = [self._key(float(b) % 360, longest) for b in bearings_deg]
         missing = [b for b, _ in dict.fromkeys(k for k in keys if k not in self._rays)]
         if len(self._rays) + len(missing) > 2000:
             self._rays.clear()
+            keys = [(b, longest) for b, _ in keys]
             missing = list(dict.fromkeys(b for b, _ in keys))
         if missing:
             for ray in self._sampled(np.array(missing), np.arange(0.0, longest + STEP_M / 2, STEP_M)):
                 self._rays[(ray.bearing_deg, longest)] = ray
         return [self._rays[key].within(min(upto_m, FARTHEST_M)) for key in keys]
+
+    def _key(self, bearing: float, longest: float) -> tuple[float, float]:
+        """Under what a ray is kept: a longer one that is known serves as well."""
+        known = ((bearing, x) for x in _LENGTHS_M if x >= longest)
+        return next((key for key in known if key in self._rays), (bearing, longest))
 
     def _sampled(self, bearings: Floats, distance: Floats) -> list[Ray]:
         x, y = xy(bearings[:, None], distance[None, :])

@@ -212,6 +212,7 @@ function OpenSession({ session }: { session: Session }) {
               {plan.site.place != null && (
                 <Panel title="The land" hint="drag the take-off or the far end">
                   <LandPanel
+                    sessionId={session.id}
                     plan={plan}
                     shown={shown}
                     result={result}

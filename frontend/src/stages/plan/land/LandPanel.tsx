@@ -4,12 +4,13 @@ import Slider from "@mui/material/Slider";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { Link } from "react-router";
-import type { Plan, Problem, Result } from "../../../api/client";
+import type { Plan, Problem, Result, Survey } from "../../../api/client";
 import { usePlace, useSection, useSurvey } from "../../../api/places";
 import { Section } from "../../../drawings/Section";
 import type { Path } from "../../../editing/history";
 import { ProblemNote } from "../../../frame/notes";
 import { useUnits } from "../../../frame/preferences";
+import { polar } from "../../../map/local";
 import { bearing, written } from "../../../units/units";
 import { Moves } from "./Moves";
 import { PlanView } from "./PlanView";
@@ -24,12 +25,14 @@ const LIGHT = {
 
 /** The place of a session: from above, and cut through. */
 export function LandPanel({
+  sessionId,
   plan,
   shown,
   result,
   change,
   replace,
 }: {
+  sessionId: number;
   plan: Plan;
   /** The plan as drawn: with a lever that is tried, if there is one. */
   shown: Plan;
@@ -43,7 +46,9 @@ export function LandPanel({
   const [turned, setTurned] = useState<number | null>(null);
   const { flight } = shown;
   const towards = turned ?? flight.bearing_deg;
-  const upto = Math.min(5000, Math.max(120, flight.distance_m * 1.25));
+  const moves = movesIn(towards, shown, survey.data);
+  const farthest = Math.max(flight.distance_m * 1.25, ...moves.map((m) => m.to_m * 1.1));
+  const upto = Math.min(5000, Math.max(120, Math.ceil(farthest)));
   const section = useSection(shown, towards, upto);
   const length = (m: number) => written(m, "length", units);
 
@@ -124,17 +129,45 @@ export function LandPanel({
           plan={shown}
           section={section.data}
           along={turned === null}
+          moves={moves}
           onReturnHeight={(v) => change(["settings", "rth_altitude_m"], v)}
           onHeight={(v) => change(["flight", "height_m"], v)}
         />
       )}
       <Moves plan={plan} place={place.data.place} survey={seen} result={result} change={change} />
       <Suggestions plan={plan} replace={replace} />
-      <Button component={Link} to={`/places/${place.data.id}`} size="small">
-        Draw at this place
-      </Button>
+      <Box sx={{ display: "flex", flexWrap: "wrap", alignItems: "center", mt: 1 }}>
+        <Button component={Link} to={`/places/${place.data.id}`} size="small">
+          Draw at this place
+        </Button>
+        <Typography variant="body2" color="text.secondary" sx={{ mx: 1 }}>
+          Take-off, leg, reach and place as
+        </Typography>
+        {(["geojson", "kml", "gpx"] as const).map((form) => (
+          <Button
+            key={form}
+            size="small"
+            component="a"
+            download
+            href={`/api/sessions/${sessionId}/export.${form}`}
+          >
+            {form.toUpperCase()}
+          </Button>
+        ))}
+      </Box>
     </>
   );
+}
+
+/** The planned moves that a cut along a bearing goes through, within 15° of it. */
+function movesIn(towards: number, plan: Plan, survey: Survey | undefined) {
+  const here = { lat: plan.site.latitude, lon: plan.site.longitude };
+  return (survey?.moves ?? []).filter((_, i) => {
+    const move = plan.flight.moves[i];
+    if (!move) return false;
+    const { bearing: b, distance } = polar(here, { lat: move.latitude, lon: move.longitude });
+    return distance < move.size_m || Math.abs(((b - towards + 540) % 360) - 180) <= 15;
+  });
 }
 
 const MARKS: [string, string, string | undefined][] = [

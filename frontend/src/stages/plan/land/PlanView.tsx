@@ -112,6 +112,22 @@ export function PlanView({
             pathOptions={{ color: "var(--care)", weight: 3, dashArray: "3 5 10 5", fill: false }}
           />
         )}
+        {wide &&
+          survey?.subjects.map((x) => {
+            const at = opened.place.features.find((f) => f.id === x.id)?.coordinates[0];
+            const lit = x.light === "none" ? "" : `, ${x.light} light`;
+            return (
+              at && (
+                <Marker
+                  key={`${x.id}${x.light}`}
+                  position={[at[1]!, at[0]!]}
+                  icon={icon("none", "var(--ink)", `${x.name || "Subject"}${lit}`)}
+                  interactive={false}
+                  keyboard={false}
+                />
+              )
+            );
+          })}
         {survey?.moves.map((m, i) => (
           <Polygon
             key={i}
