@@ -7,6 +7,7 @@ from datetime import datetime, timedelta
 from functools import cached_property
 
 import numpy as np
+from numpy.typing import ArrayLike
 
 from zealous_lark.core.air import SiteWind, Wind, density_kgm3, site_wind
 from zealous_lark.core.chance import Chance, chance
@@ -81,21 +82,20 @@ class Assessment:
         """The same trip flown on the opposite bearing."""
         return None if self.flyer is None else self.flyer.fly(self.situation.flight.bearing_deg + 180)
 
-    @cached_property
-    def _reach_everywhere(self) -> Reach | None:
+    def _reach(self, bearings_deg: ArrayLike) -> Reach | None:
         if self.flyer is None or self.situation.site.indoors:
             return None
-        return self.flyer.reach(np.append(REACH_BEARINGS_DEG, self.situation.flight.bearing_deg))
+        return self.flyer.reach(bearings_deg)
 
-    @property
+    @cached_property
     def reach(self) -> Reach | None:
         """Reach on 72 bearings; None indoors and while the wind is not known."""
-        return None if self._reach_everywhere is None else self._reach_everywhere[:-1]
+        return self._reach(REACH_BEARINGS_DEG)
 
-    @property
+    @cached_property
     def reach_on_bearing(self) -> Reach | None:
-        """Reach on the planned bearing alone; None as for `reach`."""
-        return None if self._reach_everywhere is None else self._reach_everywhere[-1:]
+        """Reach on the planned bearing alone, which is all that a check needs; None as for `reach`."""
+        return self._reach(self.situation.flight.bearing_deg)
 
     @cached_property
     def moves(self) -> tuple[Swept, ...]:

@@ -305,13 +305,15 @@ class Land:
         x, y = xy(bearing_deg, distance_m)
         return LineString([(0, 0), (float(x), float(y))])
 
+    @cached_property
+    def _water(self) -> BaseGeometry:
+        return shapely.union_all([d.shape for d in self.of(Role.WATER)])
+
     def water_m(self, bearing_deg: float, distance_m: float) -> float:
         """How much of the way out [m] lies over water."""
-        waters = [d.shape for d in self.of(Role.WATER)]
-        if not waters:
+        if self._water.is_empty:
             return 0.0
-        line = self.leg(bearing_deg, distance_m)
-        return float(shapely.union_all(waters).intersection(line).length)
+        return float(self._water.intersection(self.leg(bearing_deg, distance_m)).length)
 
 
 def covered(shape: BaseGeometry, x: Floats, y: Floats) -> Bools:

@@ -83,10 +83,6 @@ class Reach:
     distance_m: tuple[float, ...]
     limited_by: tuple[ReachLimit, ...]
 
-    def __getitem__(self, part: slice) -> Reach:
-        """The reach on some of the bearings."""
-        return Reach(self.bearing_deg[part], self.distance_m[part], self.limited_by[part])
-
 
 @dataclass(frozen=True)
 class Flyer:
