@@ -134,12 +134,12 @@ class Land:
 
     @cached_property
     def drawn(self) -> tuple[Drawn, ...]:
-        """Every feature within reach, flattened."""
+        """Every feature within reach, flattened; airfields however far, as rules name distances beyond any reach."""
         around = Point(0, 0).buffer(FARTHEST_M)
         found = []
         for feature in self.place.features:
             shape = flattened(feature.geometry, self.frame)
-            if shape.intersects(around):
+            if feature.role is Role.AIRFIELD or shape.intersects(around):
                 thin = shape.buffer(THIN_M) if shape.area == 0 else shape
                 found.append(Drawn(feature, shape, shape.buffer(LATERAL_M), thin))
         return tuple(found)
