@@ -16,8 +16,9 @@ from zealous_lark.core.assessment import Assessment
 from zealous_lark.core.checks import Finding, all_checks
 from zealous_lark.core.geodesy import Frame, destination
 from zealous_lark.core.land import Land
+from zealous_lark.core.obstacles import ObstacleKind
 from zealous_lark.core.place import Feature, Place, Role, Zone
-from zealous_lark.core.situation import ObstacleKind, Situation, WindLevel, WindSource
+from zealous_lark.core.situation import Situation, WindLevel, WindSource
 from zealous_lark.core.terrain import Terrain
 from zealous_lark.core.units import METRIC, Units
 

@@ -17,14 +17,8 @@ from zealous_lark.core.air import (
     site_wind,
     speed_up,
 )
-from zealous_lark.core.situation import (
-    Landform,
-    LandformKind,
-    Obstacle,
-    ObstacleKind,
-    Situation,
-    Surroundings,
-)
+from zealous_lark.core.obstacles import Obstacle, ObstacleKind
+from zealous_lark.core.situation import Landform, LandformKind, Situation, Surroundings
 
 
 @pytest.mark.parametrize(("elevation", "density"), [(0, 1.2250), (1000, 1.1117), (2000, 1.0066), (3000, 0.9093)])

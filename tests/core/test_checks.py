@@ -8,8 +8,8 @@ from shapely.geometry import Point
 from tests.make import at, changed, drawn, feature, find, forecast, measured, wind
 from zealous_lark.core.checks import Status, all_checks
 from zealous_lark.core.checks.base import MOST_USED, check
-from zealous_lark.core.moves import Move, MoveKind
-from zealous_lark.core.situation import Obstacle, ObstacleKind, Situation, SpeedMode
+from zealous_lark.core.obstacles import Obstacle, ObstacleKind
+from zealous_lark.core.situation import Move, MoveKind, Situation, SpeedMode
 from zealous_lark.core.units import LengthUnit, SpeedUnit, Units
 
 PASS, CARE, FAIL, UNKNOWN = Status.PASS, Status.CARE, Status.FAIL, Status.UNKNOWN

@@ -13,8 +13,9 @@ from tests.make import at, changed, drawn, feature, find, made_terrain, measured
 from zealous_lark.core.assessment import Assessment
 from zealous_lark.core.checks import Status
 from zealous_lark.core.light import Sun
+from zealous_lark.core.obstacles import ObstacleKind
 from zealous_lark.core.section import section
-from zealous_lark.core.situation import ObstacleKind, Situation
+from zealous_lark.core.situation import Situation
 from zealous_lark.core.survey import LightSide, light_side, survey
 from zealous_lark.core.takeoffs import suggest
 from zealous_lark.core.trip import ReachLimit

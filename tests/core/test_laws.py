@@ -9,7 +9,8 @@ from hypothesis import strategies as st
 
 from tests.make import EXAMPLES, changed, forecast, wind
 from zealous_lark.core.assessment import Assessment
-from zealous_lark.core.situation import Obstacle, ObstacleKind, Situation, SpeedMode, Surroundings
+from zealous_lark.core.obstacles import Obstacle, ObstacleKind
+from zealous_lark.core.situation import Situation, SpeedMode, Surroundings
 from zealous_lark.core.units import METRES_PER_FOOT, METRIC, PER_MS, LengthUnit, SpeedUnit, TemperatureUnit, Units
 from zealous_lark.core.verdict import Judgement, judge
 from zealous_lark.plan import read_plan, situation_of

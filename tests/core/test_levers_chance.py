@@ -12,7 +12,8 @@ from zealous_lark.core import levers as lever_module
 from zealous_lark.core.assessment import Assessment
 from zealous_lark.core.checks import Status, all_checks
 from zealous_lark.core.levers import Lever, levers
-from zealous_lark.core.situation import Obstacle, ObstacleKind, Situation, SpeedMode
+from zealous_lark.core.obstacles import Obstacle, ObstacleKind
+from zealous_lark.core.situation import Situation, SpeedMode
 from zealous_lark.core.verdict import Verdict, judge
 
 RANK = {Verdict.LAUNCH: 0, Verdict.CARE: 1, Verdict.UNKNOWN: 2, Verdict.STAY: 3}

@@ -12,9 +12,9 @@ from zealous_lark.core.assessment import Assessment
 from zealous_lark.core.checks import Status
 from zealous_lark.core.geodesy import Frame
 from zealous_lark.core.heights import height_by_angle_m, height_by_shadow_m
-from zealous_lark.core.moves import Move, MoveKind, path
+from zealous_lark.core.moves import path
 from zealous_lark.core.place import HeightReference, Restriction, Zone
-from zealous_lark.core.situation import Situation
+from zealous_lark.core.situation import Move, MoveKind, Situation
 from zealous_lark.core.verdict import judge
 
 

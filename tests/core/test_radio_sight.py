@@ -9,6 +9,7 @@ from pvlib.solarposition import sun_rise_set_transit_spa
 
 from tests.make import changed
 from zealous_lark.core.light import light
+from zealous_lark.core.obstacles import Obstacle, ObstacleKind
 from zealous_lark.core.radio import (
     Edges,
     deygout_db,
@@ -21,7 +22,7 @@ from zealous_lark.core.radio import (
     signal,
 )
 from zealous_lark.core.sight import SightLimit, attitude_distance_m, sight
-from zealous_lark.core.situation import Obstacle, ObstacleKind, RadioNoise, Situation
+from zealous_lark.core.situation import RadioNoise, Situation
 from zealous_lark.core.weather import cloud_base_m
 
 

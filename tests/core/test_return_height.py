@@ -4,8 +4,9 @@ import pytest
 
 from tests.make import changed, forecast, wind
 from zealous_lark.core.assessment import Assessment
+from zealous_lark.core.obstacles import Obstacle, ObstacleKind
 from zealous_lark.core.return_height import CeilingLimit, lowest_return_height
-from zealous_lark.core.situation import Obstacle, ObstacleKind, Situation
+from zealous_lark.core.situation import Situation
 
 
 def building(height: float, distance: float = 50) -> Obstacle:

@@ -10,7 +10,8 @@ from tests.core.test_laws import situations
 from tests.make import changed, find, forecast, measured, wind
 from zealous_lark.core.assessment import Assessment
 from zealous_lark.core.checks import Status
-from zealous_lark.core.situation import Obstacle, ObstacleKind, Situation, SpeedMode
+from zealous_lark.core.obstacles import Obstacle, ObstacleKind
+from zealous_lark.core.situation import Situation, SpeedMode
 from zealous_lark.core.verdict import Verdict, judge
 
 ORDER = [Status.PASS, Status.CARE, Status.UNKNOWN, Status.FAIL]

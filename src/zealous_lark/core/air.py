@@ -23,15 +23,8 @@ import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
 from zealous_lark.core.minimums import WindAloft
-from zealous_lark.core.situation import (
-    Landform,
-    LandformKind,
-    ObstacleKind,
-    Site,
-    Surroundings,
-    WindLevel,
-    WindSource,
-)
+from zealous_lark.core.obstacles import ObstacleKind
+from zealous_lark.core.situation import Landform, LandformKind, Site, Surroundings, WindLevel, WindSource
 
 Floats = NDArray[np.float64]
 

@@ -18,8 +18,8 @@ from shapely.geometry import LineString, Point, box
 from shapely.geometry.base import BaseGeometry
 
 from zealous_lark.core.geodesy import Frame, Shift, polar, xy
+from zealous_lark.core.obstacles import Obstacle, ObstacleKind
 from zealous_lark.core.place import Feature, Place, Role, Zone, flattened
-from zealous_lark.core.situation import Obstacle, ObstacleKind
 
 Floats = NDArray[np.float64]
 Bools = NDArray[np.bool_]

@@ -8,7 +8,6 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from enum import StrEnum
 from functools import lru_cache
 
 import numpy as np
@@ -20,43 +19,9 @@ from zealous_lark.core.geodesy import Frame, xy
 from zealous_lark.core.land import LATERAL_M, Land, covered
 from zealous_lark.core.place import Role
 from zealous_lark.core.power import PowerModel
+from zealous_lark.core.situation import Move, MoveKind
 
 Floats = NDArray[np.float64]
-
-
-class MoveKind(StrEnum):
-    """orbit: round the subject, looking at it. pull_away: backwards and up, from it along a bearing.
-    rise: straight up beside it. straight: past it along a bearing. top_down: up over it, looking down.
-    """
-
-    ORBIT = "orbit"
-    PULL_AWAY = "pull_away"
-    RISE = "rise"
-    STRAIGHT = "straight"
-    TOP_DOWN = "top_down"
-
-
-@dataclass(frozen=True, slots=True)
-class Move:
-    """A move around a subject [°]; heights above the take-off point [m].
-
-    height_m: where it begins. size_m: radius of an orbit; distance from the subject at which a
-    pull-away begins or a rise stands; length of a straight run. climb_m: how much it rises.
-    bearing_deg: towards where a pull-away or straight run goes, or on which side a rise stands.
-    turns: of an orbit.
-    """
-
-    kind: MoveKind
-    latitude: float
-    longitude: float
-    height_m: float
-    size_m: float
-    climb_m: float = 0.0
-    length_m: float = 0.0
-    bearing_deg: float = 0.0
-    turns: float = 1.0
-    speed_ms: float = 4.0
-    name: str = ""
 
 
 @dataclass(frozen=True, slots=True)

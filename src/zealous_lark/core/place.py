@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 from shapely.geometry.base import BaseGeometry
 
 from zealous_lark.core.geodesy import Frame
-from zealous_lark.core.situation import ObstacleKind
+from zealous_lark.core.obstacles import ObstacleKind
 from zealous_lark.core.terrain import Terrain
 
 

@@ -19,7 +19,8 @@ from numpy.typing import NDArray
 
 from zealous_lark.core.land import STEP_M
 from zealous_lark.core.motion import angle_between_deg
-from zealous_lark.core.situation import Flight, Obstacle, ObstacleKind, RadioNoise, Situation
+from zealous_lark.core.obstacles import Obstacle, ObstacleKind
+from zealous_lark.core.situation import Flight, RadioNoise, Situation
 
 Floats = NDArray[np.float64]
 

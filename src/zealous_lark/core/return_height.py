@@ -9,8 +9,9 @@ from enum import StrEnum
 
 import numpy as np
 
+from zealous_lark.core.obstacles import Obstacle
 from zealous_lark.core.return_clearance import clearance_m
-from zealous_lark.core.situation import Obstacle, Situation
+from zealous_lark.core.situation import Situation
 from zealous_lark.core.trip import Flyer
 
 

@@ -9,8 +9,8 @@ from numpy.typing import NDArray
 
 from zealous_lark.core.air import Wind
 from zealous_lark.core.assessment import Assessment
+from zealous_lark.core.obstacles import ObstacleKind
 from zealous_lark.core.radio import HAND_HEIGHT_M, fresnel_radius_m
-from zealous_lark.core.situation import ObstacleKind
 
 Floats = NDArray[np.float64]
 

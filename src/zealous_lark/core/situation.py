@@ -10,13 +10,10 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from datetime import datetime
 from enum import StrEnum
-from typing import TYPE_CHECKING
 
+from zealous_lark.core.land import Land
 from zealous_lark.core.minimums import Minimums
-
-if TYPE_CHECKING:
-    from zealous_lark.core.land import Land
-    from zealous_lark.core.moves import Move
+from zealous_lark.core.obstacles import Obstacle
 
 
 class Surroundings(StrEnum):
@@ -37,14 +34,6 @@ class LandformKind(StrEnum):
     RIDGE = "ridge"
     ESCARPMENT = "escarpment"
     HILL = "hill"
-
-
-class ObstacleKind(StrEnum):
-    TREES = "trees"
-    BUILDING = "building"
-    WIRES = "wires"
-    MAST = "mast"
-    TERRAIN = "terrain"
 
 
 class RadioNoise(StrEnum):
@@ -150,23 +139,6 @@ class Landform:
 
 
 @dataclass(frozen=True, slots=True)
-class Obstacle:
-    """Something that stands up: top above the take-off point [m], where it is, how deep it is, its own name."""
-
-    kind: ObstacleKind
-    height_m: float
-    distance_m: float
-    bearing_deg: float
-    depth_m: float = 0.0
-    name: str = ""
-
-    @property
-    def called(self) -> str:
-        """Its own name, or what it is."""
-        return self.name or str(self.kind)
-
-
-@dataclass(frozen=True, slots=True)
 class Site:
     latitude: float
     longitude: float
@@ -200,6 +172,41 @@ class Weather:
     visibility_m: float = 10_000.0
     precipitation: Precipitation = Precipitation.NONE
     kp: float = 2.0
+
+
+class MoveKind(StrEnum):
+    """orbit: round the subject, looking at it. pull_away: backwards and up, from it along a bearing.
+    rise: straight up beside it. straight: past it along a bearing. top_down: up over it, looking down.
+    """
+
+    ORBIT = "orbit"
+    PULL_AWAY = "pull_away"
+    RISE = "rise"
+    STRAIGHT = "straight"
+    TOP_DOWN = "top_down"
+
+
+@dataclass(frozen=True, slots=True)
+class Move:
+    """A move around a subject [°]; heights above the take-off point [m].
+
+    height_m: where it begins. size_m: radius of an orbit; distance from the subject at which a
+    pull-away begins or a rise stands; length of a straight run. climb_m: how much it rises.
+    bearing_deg: towards where a pull-away or straight run goes, or on which side a rise stands.
+    turns: of an orbit.
+    """
+
+    kind: MoveKind
+    latitude: float
+    longitude: float
+    height_m: float
+    size_m: float
+    climb_m: float = 0.0
+    length_m: float = 0.0
+    bearing_deg: float = 0.0
+    turns: float = 1.0
+    speed_ms: float = 4.0
+    name: str = ""
 
 
 @dataclass(frozen=True, slots=True)

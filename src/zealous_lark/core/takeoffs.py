@@ -13,8 +13,9 @@ from numpy.typing import NDArray
 from zealous_lark.core.assessment import Assessment
 from zealous_lark.core.geodesy import polar
 from zealous_lark.core.land import Land
+from zealous_lark.core.obstacles import ObstacleKind
 from zealous_lark.core.place import Role
-from zealous_lark.core.situation import ObstacleKind, Situation
+from zealous_lark.core.situation import Situation
 from zealous_lark.core.survey import STEEP_DEG
 from zealous_lark.core.verdict import Verdict, judge
 

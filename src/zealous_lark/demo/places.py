@@ -8,8 +8,8 @@ from datetime import date
 import numpy as np
 
 from zealous_lark.core.geodesy import Frame, destination
+from zealous_lark.core.obstacles import ObstacleKind
 from zealous_lark.core.place import HeightReference, Restriction, Role
-from zealous_lark.core.situation import ObstacleKind
 from zealous_lark.core.terrain import Terrain
 from zealous_lark.plan.place import FeaturePart, PlacePart, ZonePart, pack_terrain, with_heights
 

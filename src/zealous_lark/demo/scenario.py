@@ -11,13 +11,8 @@ from datetime import date, datetime, time, timedelta
 from zoneinfo import ZoneInfo
 
 from zealous_lark.core.light import light
-from zealous_lark.core.situation import (
-    LostLink,
-    ObstacleKind,
-    RadioNoise,
-    Surroundings,
-    WindSource,
-)
+from zealous_lark.core.obstacles import ObstacleKind
+from zealous_lark.core.situation import LostLink, RadioNoise, Surroundings, WindSource
 from zealous_lark.demo.aircraft import DUNLIN, PLOVER
 from zealous_lark.plan.document import (
     AircraftPart,

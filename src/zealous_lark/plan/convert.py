@@ -14,7 +14,7 @@ from zealous_lark.core.checks.base import MOST_USED, share_of_budget
 from zealous_lark.core.land import Land
 from zealous_lark.core.levers import Lever, levers, written_value
 from zealous_lark.core.minimums import Minimums
-from zealous_lark.core.moves import Move
+from zealous_lark.core.obstacles import Obstacle
 from zealous_lark.core.pack import FORCED_LANDING_PCT
 from zealous_lark.core.place import Place
 from zealous_lark.core.situation import (
@@ -23,7 +23,7 @@ from zealous_lark.core.situation import (
     Flight,
     Landform,
     Link,
-    Obstacle,
+    Move,
     Pack,
     Site,
     Situation,

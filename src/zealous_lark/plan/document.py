@@ -21,11 +21,11 @@ from zealous_lark.core.minimums import (
     StrongWindRule,
     WindAloft,
 )
-from zealous_lark.core.moves import MoveKind
+from zealous_lark.core.obstacles import ObstacleKind
 from zealous_lark.core.situation import (
     LandformKind,
     LostLink,
-    ObstacleKind,
+    MoveKind,
     Precipitation,
     RadioNoise,
     Surroundings,

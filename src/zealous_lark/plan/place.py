@@ -16,8 +16,8 @@ from shapely.geometry import LineString, MultiPolygon, Point, Polygon
 from shapely.geometry.base import BaseGeometry
 
 from zealous_lark.core.geodesy import Frame
+from zealous_lark.core.obstacles import ObstacleKind
 from zealous_lark.core.place import Feature, HeightReference, Place, Restriction, Role, Zone
-from zealous_lark.core.situation import ObstacleKind
 from zealous_lark.core.terrain import Terrain
 from zealous_lark.plan.base import HeightM, Name, Part
 

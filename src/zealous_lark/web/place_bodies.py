@@ -6,7 +6,7 @@ from typing import Annotated
 
 from pydantic import AwareDatetime, BaseModel, Field
 
-from zealous_lark.core.situation import ObstacleKind
+from zealous_lark.core.obstacles import ObstacleKind
 from zealous_lark.core.survey import LightSide
 from zealous_lark.core.verdict import Verdict
 from zealous_lark.plan.base import Latitude, Longitude
