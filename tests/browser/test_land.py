@@ -217,3 +217,42 @@ def test_a_session_goes_out_with_its_leg_and_reach(page: Page, tmp_path: Path) -
     download.value.save_as(out)
     kinds = [f["properties"]["lark_type"] for f in json.loads(out.read_text())["features"]]
     assert kinds[:4] == ["takeoff", "far_end", "leg", "reach"]
+
+
+def test_a_place_is_deleted_and_brought_back(page: Page) -> None:
+    page.goto("/places")
+    page.get_by_role("button", name="Delete Lake jetty").click()
+    expect(page.get_by_text("Lake jetty is deleted. Sessions there keep it.")).to_be_visible()
+    expect(page.get_by_role("link", name=re.compile("^Lake jetty"))).to_have_count(0)
+    page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_role("link", name=re.compile("^Lake jetty"))).to_be_visible()
+
+
+def test_a_session_begins_at_a_drawn_place(page: Page) -> None:
+    """Over an open field, but at the bog: its take-off point, its height above the sea, its land."""
+    page.goto("/sessions?new")
+    dialog = page.get_by_role("dialog", name="New session")
+    dialog.get_by_label("Title").fill("First time there")
+    dialog.get_by_label("Start from").click()
+    page.get_by_role("option", name="An open field").click()
+    dialog.get_by_label("At the place").click()
+    page.get_by_role("option", name="Sarvik bog").click()
+    dialog.get_by_role("button", name="Begin").click()
+    expect(page.get_by_label("Title")).to_have_value("First time there")
+    expect(page.get_by_role("region", name="Plan view of the session")).to_be_visible()
+    page.get_by_role("button", name=re.compile("^The place")).click()
+    expect(field(page, "Above sea level")).to_have_value("42")
+
+
+def test_a_wrong_place_says_what_to_do(page: Page) -> None:
+    page.goto("/places")
+    page.get_by_role("button", name="New place").click()
+    dialog = page.get_by_role("dialog", name="New place")
+    dialog.get_by_label("Latitude").fill("95")
+    dialog.get_by_role("button", name="Draw it").click()
+    expect(dialog).to_contain_text("Give the place a name.")
+    expect(dialog).to_contain_text("Degrees from −90 to 90, north is plus.")
+    page.goto("/places/99")
+    expect(page.get_by_role("alert")).to_contain_text("There is no place 99")
+    page.get_by_role("link", name="All places").click()
+    expect(page.get_by_role("heading", name="Places")).to_be_visible()
