@@ -5,6 +5,7 @@ from typing import Any
 
 import pytest
 from flask.testing import FlaskClient
+from geographiclib.geodesic import Geodesic
 from hypothesis import given
 
 from tests.core.test_laws import situations
@@ -141,3 +142,18 @@ def test_the_mass_steps_are_those_of_the_rules(
     plan_dict["aircraft"]["mass_g"] = mass
     made = client.post("/api/sessions/import", json=plan_dict).json
     assert next(c for c in made["result"]["checks"] if c["id"] == "rules.mass")["status"] == status
+
+
+@pytest.mark.parametrize(("rules", "status"), [("general", "pass"), ("united-kingdom", "fail"), ("canada", "pass")])
+def test_the_distances_of_the_rules_count_where_a_place_is_drawn(
+    client: FlaskClient, plan_dict: dict[str, Any], rules: str, status: str
+) -> None:
+    """People 45 m from the way: as far as it flies high, and more than Canada's 30 m, but not the 50 m of the UK."""
+    takeoff = {"id": "t", "role": "takeoff", "shape": "point", "coordinates": [[25.08, 58.62]]}
+    west = Geodesic.WGS84.Direct(58.62, 25.08, 330, 55)
+    people = {"id": "p", "role": "people", "shape": "point", "coordinates": [[west["lon2"], west["lat2"]]]}
+    place = {"name": "Meadow", "features": [takeoff, people], "zones_looked_at": "2026-09-20"}
+    plan_dict["site"].update(place=client.post("/api/places", json=place).json["id"], obstacles=[])
+    client.put("/api/minimums", json={"rule_set": rules})
+    session = client.post("/api/sessions/import", json=plan_dict).json
+    assert next(c for c in session["result"]["checks"] if c["id"] == "rules.people")["status"] == status
