@@ -224,6 +224,10 @@ def test_a_place_is_deleted_and_brought_back(page: Page) -> None:
     page.get_by_role("button", name="Delete Lake jetty").click()
     expect(page.get_by_text("Lake jetty is deleted. Sessions there keep it.")).to_be_visible()
     expect(page.get_by_role("link", name=re.compile("^Lake jetty"))).to_have_count(0)
+    session = page.context.new_page()
+    session.goto("/sessions/5/plan")
+    expect(session.get_by_role("region", name="Plan view of the session")).to_be_visible()
+    session.close()
     page.get_by_role("button", name="Undo").click()
     expect(page.get_by_role("link", name=re.compile("^Lake jetty"))).to_be_visible()
 

@@ -141,6 +141,10 @@ def test_reach_ends_where_the_way_home_does_not_clear(situation: Situation) -> N
     reach = flyer.reach([60.0, 70.0])
     assert reach.limited_by == (ReachLimit.GROUND, ReachLimit.CHARGE)
     assert reach.distance_m[0] == pytest.approx(290, abs=6)  # ten metres off the mast, to the five of the samples
+    said = find(changed(s, flight__bearing_deg=60.0, flight__distance_m=400.0), "battery.reach")
+    assert (said.status, said.follows) == (Status.FAIL, "return.clearance")
+    assert "the way home clears what is drawn only up to 290 m" in said.sentence
+    assert "pack brings" not in said.sentence
     high = Assessment(changed(s, settings__rth_altitude_m=70.0)).flyer
     assert high is not None
     assert high.reach([60.0]).limited_by == (ReachLimit.CHARGE,)

@@ -7,7 +7,7 @@ import numpy as np
 import pytest
 from shapely.geometry import Point, Polygon, box
 
-from tests.make import at, changed, drawn, feature, find
+from tests.make import at, changed, drawn, feature, find, made_terrain
 from zealous_lark.core.assessment import Assessment
 from zealous_lark.core.checks import Status
 from zealous_lark.core.geodesy import Frame
@@ -132,6 +132,15 @@ def test_zones(situation: Situation, near: float, more: dict[str, object], statu
     assert found.status is status
     if status is not Status.PASS:
         assert "Reserve" in found.sentence
+
+
+def test_a_zone_over_falling_ground_begins_as_much_lower(situation: Situation) -> None:
+    """41 m over ground that lies 30 m below the take-off is 11 m above it: the flight at 40 m is inside."""
+    over = zone(situation, 100, 300, lower_m=41.0)
+    assert find(drawn(bare(situation), zones=(over,)), "rules.zone").status is Status.CARE
+    east, north = math.sin(math.radians(240)), math.cos(math.radians(240))
+    fall = made_terrain(situation, lambda x, y: 42 - np.clip(0.3 * (x * east + y * north), 0, 30))
+    assert find(drawn(bare(situation), zones=(over,), terrain=fall), "rules.zone").status is Status.FAIL
 
 
 def test_a_zone_counts_only_while_it_is_in_force(situation: Situation) -> None:

@@ -105,8 +105,12 @@ def test_a_place_that_never_was_is_refused(client: FlaskClient, plan_dict: dict[
 def test_sessions_keep_a_deleted_place(client: FlaskClient, plan_dict: dict[str, Any]) -> None:
     place = made(client, pole())
     plan_dict["site"].update(place=place["id"], obstacles=[])
+    session = client.post("/api/sessions/import", json=plan_dict).json
     client.delete(f"/api/places/{place['id']}")
     assert client.post("/api/check", json=plan_dict).json["rth"]["lowest_m"] == 70
+    assert client.get(f"/api/places/{place['id']}").status_code == 404
+    assert client.get(f"/api/places/{place['id']}?also_deleted=true").json["place"]["name"] == "Hill"
+    assert client.get(f"/api/sessions/{session['id']}/export.kml").status_code == 200
 
 
 def test_a_session_begins_at_a_drawn_place(client: FlaskClient, plan_dict: dict[str, Any]) -> None:

@@ -14,10 +14,16 @@ export function usePlaces() {
 }
 
 /** One place; a number of null asks for nothing. */
-export function usePlace(id: number | null | undefined) {
+export function usePlace(id: number | null | undefined, alsoDeleted = false) {
   return useQuery({
-    queryKey: [...placesKey, id],
-    queryFn: ({ signal }) => take(client.GET("/api/places/{place_id}", { ...path(id!), signal })),
+    queryKey: [...placesKey, id, alsoDeleted],
+    queryFn: ({ signal }) =>
+      take(
+        client.GET("/api/places/{place_id}", {
+          params: { path: { place_id: id! }, query: { also_deleted: alsoDeleted } },
+          signal,
+        }),
+      ),
     enabled: id != null,
     // The editor owns the place once it is open; it is asked for anew each time.
     staleTime: Infinity,

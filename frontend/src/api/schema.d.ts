@@ -421,7 +421,9 @@ export interface paths {
         /** One place */
         get: {
             parameters: {
-                query?: never;
+                query?: {
+                    also_deleted?: boolean;
+                };
                 header?: never;
                 path: {
                     place_id: number;

@@ -254,5 +254,5 @@ class Flyer:
             wanted = ray.top_m + clearance_m(ray.top_m, s.minimums.rth_margin_m)
             # What is no higher than the ground at hand needs no more than the floor of the return height.
             blocked = np.flatnonzero((wanted > s.return_height_m) & (ray.top_m > 0))
-            found.append(float(ray.distance_m[blocked[0]]) if blocked.size else np.inf)
+            found.append(float(ray.distance_m[max(blocked[0] - 1, 0)]) if blocked.size else np.inf)
         return found

@@ -89,7 +89,7 @@ def export_session(db: Database, session_id: int, form: str) -> tuple[bytes, str
         properties = {"lark_type": "reach", "verdict": result.verdict.value, "tightest": result.tightest}
         items.append(Item("Reach", "Polygon", [[*ring, ring[0]]], properties))
     if at.place is not None:
-        items += items_of(open_place(db, at.place).place)
+        items += items_of(open_place(db, at.place, also_deleted=True).place)
     write, media = WRITERS[form]
     return write(Exported(plan.title, tuple(items))), media, f"lark-session-{session_id}.{form}"
 

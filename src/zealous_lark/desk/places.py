@@ -62,10 +62,10 @@ def list_places(db: Database) -> list[OpenedPlace]:
         return [_opened(p) for p in places.every(s)]
 
 
-def open_place(db: Database, place_id: int) -> OpenedPlace:
-    """One place. Raises NotHereError."""
+def open_place(db: Database, place_id: int, *, also_deleted: bool = False) -> OpenedPlace:
+    """One place; a deleted one only for the sessions that were planned there. Raises NotHereError."""
     with db.transaction() as s:
-        found = places.find(s, place_id)
+        found = places.find(s, place_id) or (places.find(s, place_id, deleted=True) if also_deleted else None)
     if found is None:
         raise _gone(place_id)
     return _opened(found)

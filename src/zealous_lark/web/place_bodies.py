@@ -52,6 +52,12 @@ class PlaceOut(Out):
     terrain: TerrainOut | None
 
 
+class PlaceQuery(BaseModel):
+    """A deleted place is opened only for the sessions that were planned there."""
+
+    also_deleted: bool = False
+
+
 class SavePlace(In):
     """A changed place, with the revision that it was made from."""
 

@@ -91,9 +91,10 @@ def add_place(document: PlacePart) -> Response:
 @api.get("/places/<int:place_id>")
 @api.output(b.PlaceOut)
 @api.doc(summary="One place", responses={404: "Not here"})
-def open_place(place_id: int) -> Response:
+@query(api, b.PlaceQuery)
+def open_place(place_id: int, asked: b.PlaceQuery) -> Response:
     """A place with all that is drawn there."""
-    return json_answer(_place(places.open_place(database(), place_id)))
+    return json_answer(_place(places.open_place(database(), place_id, also_deleted=asked.also_deleted)))
 
 
 @api.put("/places/<int:place_id>")

@@ -140,6 +140,13 @@ def reach(a: Assessment, u: Units) -> Finding:
     elif limit <= 0:
         follows = "battery.budget"
         sentence = "The pack does not cover lift-off, station and landing, even with no distance."
+    elif a.reach_on_bearing.limited_by[0] is ReachLimit.GROUND:
+        follows = "return.clearance"
+        back = u.length(s.settings.rth_altitude_m)
+        sentence = (
+            f"{u.length(distance)} out; towards {towards} the way home clears what is drawn only up to "
+            f"{u.length(limit)}, with the return height at {back}."
+        )
     elif status is Status.FAIL:
         sentence = f"{u.length(distance)} is too far: the pack brings it home from {u.length(limit)} towards {towards}."
     elif status is Status.CARE:
@@ -148,7 +155,9 @@ def reach(a: Assessment, u: Units) -> Finding:
         sentence = f"{u.length(distance)} of the {u.length(limit)} that the pack allows towards {towards}."
     working = (
         _pack_working(a, u),
-        f"Out, {s.flight.station_min:g} min on station and home just leave {percent(s.reserve_pct)} "
+        f"What is drawn ends it at {u.length(limit)}, before the charge does"
+        if a.reach_on_bearing.limited_by[0] is ReachLimit.GROUND
+        else f"Out, {s.flight.station_min:g} min on station and home just leave {percent(s.reserve_pct)} "
         f"from {u.length(limit)}",
     )
     return Finding(status, distance, limit, used, sentence, working, follows if status is Status.FAIL else None)

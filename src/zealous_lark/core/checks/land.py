@@ -76,11 +76,14 @@ def way_out(a: Assessment, u: Units) -> Finding:
     return Finding(Status.PASS, gap, limit, used, f"The way out clears {where} by {u.length(gap)}.", working)
 
 
-def _limits(zone: Zone, land: Land, u: Units) -> tuple[float, float | None, str]:
-    """Lower and upper limit above the take-off point [m], and both in words."""
+def _limits(zone: Zone, land: Land, fall: float, u: Units) -> tuple[float, float | None, str]:
+    """Lower and upper limit above the take-off point [m], and both in words.
+
+    fall: how far the ground along the way lies below the take-off point [m]: a limit over the ground lies lower there.
+    """
 
     def above(height: float, reference: HeightReference) -> float:
-        return height - (land.takeoff_elevation_m if reference is HeightReference.SEA_LEVEL else 0.0)
+        return height - (land.takeoff_elevation_m if reference is HeightReference.SEA_LEVEL else fall)
 
     def words(height: float, reference: HeightReference) -> str:
         return f"{u.length(height)} above {'the ground' if reference is HeightReference.GROUND else 'sea level'}"
@@ -118,12 +121,14 @@ _STAY = {Restriction.PROHIBITED: "No flying in", Restriction.AUTHORISATION: "An 
 def _zone_finding(a: Assessment, u: Units, land: Land, flown: BaseGeometry, highest: float) -> Finding | None:
     """The worst that the zones say; None when none is within half a kilometre."""
     begin, end = a.situation.takeoff_at, a.landing_at
+    f = a.situation.flight
+    fall = -land.lowest_ground_on(f.bearing_deg, f.distance_m)
     worst: Finding | None = None
     for zone, shape in land.zones:
         distance = float(shape.distance(flown))
         if distance > NEAR_ZONE_M or not zone.in_force(begin, end):
             continue
-        lower, upper, band = _limits(zone, land, u)
+        lower, upper, band = _limits(zone, land, fall, u)
         inside = distance <= 0 and highest >= lower
         by = f" {zone.authority}." if zone.authority else ""
         says = f" It says: {zone.message}" if zone.message else ""

@@ -41,7 +41,8 @@ export function LandPanel({
   replace: (plan: Plan) => void;
 }) {
   const units = useUnits();
-  const place = usePlace(plan.site.place);
+  // A deleted place still serves the sessions that were planned there.
+  const place = usePlace(plan.site.place, true);
   const survey = useSurvey(shown);
   const [turned, setTurned] = useState<number | null>(null);
   const { flight } = shown;
