@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Iterator
-from datetime import UTC, date, datetime
+from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
 
@@ -66,5 +66,5 @@ def client(app: APIFlask) -> FlaskClient:
 @pytest.fixture
 def demo(database: Database) -> Database:
     """A database with the demo scenario."""
-    assert load_demo(database, date(2026, 9, 26), NOW)
+    assert load_demo(database, NOW)
     return database

@@ -18,7 +18,8 @@ from zealous_lark.core.geodesy import Frame, destination
 from zealous_lark.core.land import Land
 from zealous_lark.core.obstacles import ObstacleKind
 from zealous_lark.core.place import Feature, Place, Role, Zone
-from zealous_lark.core.situation import Situation, WindLevel, WindSource
+from zealous_lark.core.readings import WindLevel, WindSource
+from zealous_lark.core.situation import Situation
 from zealous_lark.core.terrain import Terrain
 from zealous_lark.core.units import METRIC, Units
 

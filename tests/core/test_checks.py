@@ -235,7 +235,13 @@ def test_every_finding_can_be_shown(situation: Situation, check_id: str, change:
     """A used share within its scale, a whole sentence, a working, and no bare nan or infinity in the words."""
     move = Move(MoveKind.ORBIT, situation.site.latitude, situation.site.longitude, 50, 20)
     wood = feature("obstacle", Point(at(situation, 240, 80)), kind="trees", height_m=18)
-    known = changed(drawn(situation, wood), settings__compass_checked=True, flight__moves=(move,))
+    known = changed(
+        drawn(situation, wood),
+        settings__compass_checked=True,
+        flight__moves=(move,),
+        weather__as_of=situation.takeoff_at,
+        judged_at=situation.takeoff_at,
+    )
     found = find(changed(known, **change), check_id)
     assert found.used is not None
     assert 0 <= found.used <= MOST_USED

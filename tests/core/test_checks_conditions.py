@@ -15,7 +15,8 @@ from zealous_lark.core.assessment import Assessment
 from zealous_lark.core.checks import Status
 from zealous_lark.core.light import Sun, angle_from_sun_deg, sun
 from zealous_lark.core.obstacles import Obstacle, ObstacleKind
-from zealous_lark.core.situation import LostLink, Precipitation, Situation
+from zealous_lark.core.readings import Precipitation
+from zealous_lark.core.situation import LostLink, Situation
 from zealous_lark.core.weather import BEAUFORT, beaufort_speed_ms, dew_point_c, wind_chill_c
 
 PASS, CARE, FAIL, UNKNOWN = Status.PASS, Status.CARE, Status.FAIL, Status.UNKNOWN

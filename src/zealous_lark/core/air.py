@@ -18,13 +18,15 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
 from zealous_lark.core.minimums import WindAloft
 from zealous_lark.core.obstacles import ObstacleKind
-from zealous_lark.core.situation import Landform, LandformKind, Site, Surroundings, WindLevel, WindSource
+from zealous_lark.core.readings import WindLevel, WindSource
+from zealous_lark.core.situation import Landform, LandformKind, Site, Surroundings
 
 Floats = NDArray[np.float64]
 
@@ -127,7 +129,7 @@ class Wind:
     direction_deg: float
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class WindProfile:
     """The wind over one site at any height, from one or several readings of one source.
 
@@ -150,52 +152,53 @@ class WindProfile:
         """Where the readings come from."""
         return self.levels[0].source
 
-    def _site_factor(self, level: WindLevel, z: Floats) -> Floats:
-        """What turns a level's speed, already carried to z, into the site's speed at z."""
+    @cached_property
+    def _log_heights(self) -> Floats:
+        return np.log([level.height_m for level in self.levels])
+
+    @cached_property
+    def _bases(self) -> Floats:
+        """Each level's speed [m/s] without what the site does to it, so that one factor for all brings it back."""
+        speeds = np.array([level.speed_ms for level in self.levels])
         if self.source is WindSource.FORECAST:
-            return exposure(z, self.roughness_m) * speed_up(self.landform, z)
-        return speed_up(self.landform, z) / speed_up(self.landform, level.height_m)
+            return speeds
+        return np.asarray(speeds / speed_up(self.landform, [level.height_m for level in self.levels]))
 
-    def _alone(self, level: WindLevel, z: Floats) -> Floats:
-        z0 = OPEN_ROUGHNESS_M if self.source is WindSource.FORECAST else self.roughness_m
-        return log_profile(level.speed_ms, level.height_m, z, z0) * self._site_factor(level, z)
+    @cached_property
+    def _pulls(self) -> tuple[Floats, Floats]:
+        """East and north of each level's wind. A calm level still knows its direction; it counts for almost nothing."""
+        angles = np.radians([level.direction_deg for level in self.levels])
+        pull = np.maximum(self._bases, 1e-9)
+        return pull * np.sin(angles), pull * np.cos(angles)
 
-    def _weights(self, z: Floats) -> list[tuple[Floats, Floats]]:
-        """For each level, its weight at z and its speed carried to z; the weights sum to one."""
-        if len(self.levels) == 1:
-            return [(np.ones_like(z), self._alone(self.levels[0], z))]
-        heights = [level.height_m for level in self.levels]
-        logs = np.log(heights)
-        at = np.log(np.maximum(z, 1e-6))
-        rows = []
-        for i, level in enumerate(self.levels):
-            weight = np.interp(at, logs, np.eye(len(heights))[i])
-            outside = (z <= heights[0]) | (z >= heights[-1])
-            rows.append(
-                (
-                    weight,
-                    np.where(outside, self._alone(level, z), level.speed_ms * self._site_factor(level, z)),
-                )
-            )
-        return rows
+    def _site_factor(self, z: Floats) -> Floats:
+        """What the site does to a speed at heights [m]."""
+        factor = speed_up(self.landform, z)
+        return exposure(z, self.roughness_m) * factor if self.source is WindSource.FORECAST else factor
+
+    def _log_z(self, z: Floats) -> Floats:
+        return np.log(np.maximum(z, 1e-6))
 
     def speed_ms(self, height_m: ArrayLike) -> Floats:
         """Mean wind speed [m/s] at heights [m], same shape as the heights."""
         z = np.asarray(height_m, dtype=float)
-        return np.asarray(sum(weight * speed for weight, speed in self._weights(z)))
+        lowest, highest = self.levels[0].height_m, self.levels[-1].height_m
+        z0 = OPEN_ROUGHNESS_M if self.source is WindSource.FORECAST else self.roughness_m
+        between = np.interp(self._log_z(z), self._log_heights, self._bases)
+        below = log_profile(float(self._bases[0]), lowest, z, z0)
+        above = log_profile(float(self._bases[-1]), highest, z, z0)
+        carried = np.where(z <= lowest, below, np.where(z >= highest, above, between))
+        return np.asarray(carried * self._site_factor(z))
 
     def direction_deg(self, height_m: ArrayLike) -> Floats:
         """Direction the wind comes from [°] at heights [m]: the vector mean between levels."""
         z = np.asarray(height_m, dtype=float)
         if len(self.levels) == 1:  # exactly the reading, not its way through sine and cosine
             return np.full_like(z, self.levels[0].direction_deg % 360)
-        east, north = np.zeros_like(z), np.zeros_like(z)
-        for (weight, speed), level in zip(self._weights(z), self.levels, strict=True):
-            # A calm level still knows its direction; it only counts for almost nothing.
-            pull = weight * np.maximum(speed, 1e-9)
-            east = east + pull * math.sin(math.radians(level.direction_deg))
-            north = north + pull * math.cos(math.radians(level.direction_deg))
-        return np.asarray(np.degrees(np.arctan2(east, north)) % 360)
+        east, north = self._pulls
+        at = self._log_z(z)
+        there = np.interp(at, self._log_heights, east), np.interp(at, self._log_heights, north)
+        return np.asarray(np.degrees(np.arctan2(*there)) % 360)
 
     def gust_excess_ms(self, height_m: ArrayLike) -> Floats:
         """How much the gust exceeds the mean wind [m/s] at heights [m].
@@ -209,7 +212,7 @@ class WindProfile:
         if reported:
             excess = [max(0.0, (level.gust_ms or 0.0) - level.speed_ms) for level in reported]
             logs = np.log([level.height_m for level in reported])
-            return np.asarray(np.interp(np.log(np.maximum(z, 1e-6)), logs, excess))
+            return np.asarray(np.interp(self._log_z(z), logs, excess))
         at_ten = float(self.speed_ms(10.0))
         return np.full_like(z, 3.0 * at_ten / math.log(10.0 / min(self.roughness_m, 1.0)))
 
@@ -247,10 +250,14 @@ class SiteWind:
 
     def speed_ms(self, height_m: ArrayLike) -> Floats:
         """Mean wind [m/s] at heights [m]: the strongest source's."""
+        if len(self.profiles) == 1:
+            return self.profiles[0].speed_ms(height_m)
         return np.asarray(np.max(np.stack([p.speed_ms(height_m) for p in self.profiles]), axis=0))
 
     def gust_ms(self, height_m: ArrayLike) -> Floats:
         """Gust [m/s] at heights [m]: the strongest of all sources."""
+        if len(self.profiles) == 1:
+            return self.profiles[0].gust_ms(height_m)
         return np.asarray(np.max(np.stack([p.gust_ms(height_m) for p in self.profiles]), axis=0))
 
     def direction_deg(self, height_m: ArrayLike) -> Floats:

@@ -140,8 +140,9 @@ class Assessment:
 
     @cached_property
     def cloud_base_m(self) -> float | None:
-        """Cloud base over the site [m]; None without a dew point."""
+        """Cloud base over the site [m]: the lower of the reported and the dew point's; None without both."""
         weather = self.situation.weather
-        if weather.dew_point_c is None:
-            return None
-        return cloud_base_m(weather.temperature_c, weather.dew_point_c)
+        bases = [] if weather.cloud_base_m is None else [weather.cloud_base_m]
+        if weather.dew_point_c is not None:
+            bases.append(cloud_base_m(weather.temperature_c, weather.dew_point_c))
+        return min(bases, default=None)

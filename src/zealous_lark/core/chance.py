@@ -16,7 +16,7 @@ from numpy.typing import NDArray
 
 from zealous_lark.core.motion import ground_speed_ms
 from zealous_lark.core.pack import FORCED_LANDING_PCT
-from zealous_lark.core.situation import WindSource
+from zealous_lark.core.readings import WindSource
 from zealous_lark.core.trip import Flyer, LegName, Trip
 
 Floats = NDArray[np.float64]

@@ -48,6 +48,7 @@ class Knob:
     ordered so that further on the effect grows; empty where it cannot be turned.
     graded: whether one good stop makes all later ones good, so that halving finds the first.
     cost: how much a change is felt, about 1 for a plain nuisance.
+    only: the checks that it can move at all, None where that has to be tried.
     """
 
     key: str
@@ -55,7 +56,7 @@ class Knob:
     graded: bool
     cost: Callable[[Situation, Any], float]
     say: Callable[[Any, Units], str]
-    only: frozenset[str] | None = None
+    only: Callable[[Situation], frozenset[str] | None] = lambda _s: None
 
 
 def _get(situation: Situation, key: str) -> Any:
@@ -66,7 +67,9 @@ def _get(situation: Situation, key: str) -> Any:
 
 
 def changed(situation: Situation, key: str, value: Any) -> Situation:
-    """The situation with one of the plan document's keys at another value."""
+    """The situation with one of the plan document's keys at another value; at another time, in that time's weather."""
+    if key == "takeoff_at":
+        return situation.moved_to(value)
     part, _, name = key.partition(".")
     if not name:
         return replace(situation, **{part: value})
@@ -107,7 +110,9 @@ def _modes(key: str, *modes: SpeedMode) -> Callable[[Situation], list[Any]]:
 def _waits(s: Situation) -> list[Any]:
     first = s.takeoff_at.replace(second=0, microsecond=0)
     first -= timedelta(minutes=first.minute % 15)
-    return [first + n * _WAIT_STEP for n in range(1, LONGEST_WAIT // _WAIT_STEP + 1)]
+    later = [first + n * _WAIT_STEP for n in range(1, LONGEST_WAIT // _WAIT_STEP + 1)]
+    # A time of which the forecast says nothing is no way out.
+    return later if s.forecast is None else [t for t in later if s.forecast.at(t) is not None]
 
 
 def _per(key: str, unit: float) -> Callable[[Situation, Any], float]:
@@ -156,7 +161,7 @@ KNOBS: tuple[Knob, ...] = (
     Knob("aircraft.payload_g", lambda s: [0.0] if s.aircraft.payload_g > 0 else [], False, _fixed(0.8),
          lambda _v, _u: "Take the payload off"),
     Knob("takeoff_at", _waits, False, lambda s, v: (v - s.takeoff_at) / timedelta(hours=1),
-         lambda v, _u: f"Wait until {v:%H:%M}", only=_SUN),
+         lambda v, _u: f"Wait until {v:%H:%M}", only=lambda s: _SUN if s.forecast is None else None),
 )  # fmt: skip
 
 
@@ -167,8 +172,9 @@ def _finding(check: Check, situation: Situation) -> Finding | None:
 
 def _touches(check: Check, situation: Situation, knob: Knob) -> bool:
     """Whether turning a knob, a little, half or all the way, moves the check at all."""
-    if knob.only is not None:
-        return check.id in knob.only
+    only = knob.only(situation)
+    if only is not None:
+        return check.id in only
     stops = knob.stops(situation)
     if not stops:
         return False

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 from datetime import datetime
+from enum import StrEnum
 
 from astral import Observer
 from astral.sun import azimuth, elevation, sunrise, sunset
@@ -59,3 +60,29 @@ def angle_from_sun_deg(position: Sun, bearing_deg: float, elevation_deg: float) 
     a2, e2 = math.radians(bearing_deg), math.radians(elevation_deg)
     cosine = math.sin(e1) * math.sin(e2) + math.cos(e1) * math.cos(e2) * math.cos(a1 - a2)
     return math.degrees(math.acos(max(-1.0, min(1.0, cosine))))
+
+
+class Glow(StrEnum):
+    """The light by the height of the sun."""
+
+    NIGHT = "night"
+    TWILIGHT = "twilight"
+    GOLDEN = "golden"
+    DAY = "day"
+
+
+GOLDEN_HIGH_DEG = 6.0
+"""Height of the sun up to which its light is golden [°]; photographers' practice."""
+
+
+def glow(elevation_deg: float) -> Glow:
+    """The kind of light at a height of the sun's centre [°]: civil twilight up to sunrise, then golden light to 6°.
+
+    >>> glow(-3), glow(4)
+    (<Glow.TWILIGHT: 'twilight'>, <Glow.GOLDEN: 'golden'>)
+    """
+    if elevation_deg < CIVIL_TWILIGHT_DEG:
+        return Glow.NIGHT
+    if elevation_deg < SUNRISE_DEG:
+        return Glow.TWILIGHT
+    return Glow.GOLDEN if elevation_deg < GOLDEN_HIGH_DEG else Glow.DAY

@@ -79,6 +79,7 @@ class Minimums:
     sight_rule: what limits the line of sight; sight_own_m: the pilot's own tested distance [m].
     people_m, airfield_m: distances of the rules from uninvolved people and from airfields [m], None
     where they name none.
+    weather_age_h: how old a forecast or reading may be [h].
     trust_water_sensors: whether downward sensors are trusted in a slow hover over water.
     """
 
@@ -111,3 +112,4 @@ class Minimums:
     landing: LandingRule = LandingRule.PAD
     people_m: float | None = None
     airfield_m: float | None = None
+    weather_age_h: float = 12.0

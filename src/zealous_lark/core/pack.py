@@ -13,6 +13,9 @@ from zealous_lark.core.situation import Aircraft, Pack
 FORCED_LANDING_PCT = 15.0
 """Charge at which aircraft of this kind land where they are; common practice."""
 
+LEAST_TAKEOFF_PCT = 60.0
+"""A part-used pack under this starts no flight [%]: its percentage can fall suddenly; common practice."""
+
 _COLD_C = (-20.0, -10.0, 0.0, 10.0, 20.0, 25.0)
 _COLD_FACTOR = (0.50, 0.65, 0.78, 0.90, 0.98, 1.00)
 

@@ -76,9 +76,11 @@ def power_model(aircraft: Aircraft, density_kgm3: float) -> PowerModel:
     """The power model of an aircraft from its spec sheet, in air of a density [kg/m³].
 
     Hover power at sea level is the pack's energy over the hover time. The split into
-    blade and induced power, the tip speed and the efficiency are common practice.
+    blade and induced power, the tip speed and the efficiency are common practice. What the
+    logbook taught scales all of it.
     """
-    hover_w = aircraft.battery_wh * 60 / aircraft.hover_time_min
+    learned = aircraft.consumption_factor
+    hover_w = learned * aircraft.battery_wh * 60 / aircraft.hover_time_min
     relative = density_kgm3 / SEA_LEVEL_DENSITY
     mass = aircraft.flying_mass_kg
     weight = mass * GRAVITY
@@ -90,6 +92,6 @@ def power_model(aircraft: Aircraft, density_kgm3: float) -> PowerModel:
         tip_speed_ms=TIP_SPEED_MS,
         induced_speed_ms=math.sqrt(weight / (2 * density_kgm3 * disc_area)),
         drag_ns2_m2=weight * math.tan(math.radians(aircraft.max_tilt_deg)) / aircraft.fastest_ms**2 * relative,
-        efficiency=PROPULSIVE_EFFICIENCY,
+        efficiency=PROPULSIVE_EFFICIENCY / learned,
         weight_n=weight,
     )

@@ -20,7 +20,7 @@ from numpy.typing import NDArray
 from zealous_lark.core.land import STEP_M
 from zealous_lark.core.motion import angle_between_deg
 from zealous_lark.core.obstacles import Obstacle, ObstacleKind
-from zealous_lark.core.situation import Flight, RadioNoise, Situation
+from zealous_lark.core.situation import Flight, RadioNoise, Site, Situation
 
 Floats = NDArray[np.float64]
 
@@ -220,7 +220,7 @@ def signal(situation: Situation) -> Signal:
         loss = _over_one(between, flight.distance_m, flight.height_m, link.band_ghz)
     else:
         loss = float(path_loss_db(between, far, height, link.band_ghz)[0]) if between.distance_m.size else 0.0
-    noise = NOISE_DB[situation.site.radio_noise]
+    noise = noise_db(situation.site)
     return Signal(
         margin_db=20 * math.log10(link.range_m / slant) - loss - noise,
         range_m=link.range_m / range_factor(situation.minimums.link_margin_db + loss + noise),
@@ -246,6 +246,11 @@ def _culprit(situation: Situation, edges: Edges) -> Obstacle:
     return Obstacle(kind or ObstacleKind.TERRAIN, top, at, flight.bearing_deg, name=name)
 
 
+def noise_db(site: Site) -> float:
+    """Loss of a site [dB] by other transmitters, and by what the marks of earlier flights showed."""
+    return NOISE_DB[site.radio_noise] + site.radio_loss_db
+
+
 def slant_m(flight: Flight) -> float:
     """From the hand to the aircraft at the far end [m]; a metre at least, below which no formula has a meaning."""
     return max(math.hypot(flight.distance_m, flight.height_m - HAND_HEIGHT_M), 1.0)
@@ -263,7 +268,7 @@ def signal_contour_m(situation: Situation, bearings_deg: Floats, farthest_m: flo
     far = np.linspace(farthest_m / CONTOUR_STEPS, farthest_m, CONTOUR_STEPS)
     height = np.full(far.shape, flight.height_m)
     slant = np.hypot(far, flight.height_m - HAND_HEIGHT_M)
-    spare = 20 * np.log10(link.range_m / slant) - NOISE_DB[situation.site.radio_noise]
+    spare = 20 * np.log10(link.range_m / slant) - noise_db(situation.site)
     spare -= situation.minimums.link_margin_db
     found = []
     for bearing in bearings_deg:

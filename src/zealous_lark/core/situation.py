@@ -7,13 +7,15 @@ degrees, station time in minutes.
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import datetime
 from enum import StrEnum
 
+from zealous_lark.core.forecast import Forecast
 from zealous_lark.core.land import Land
 from zealous_lark.core.minimums import Minimums
 from zealous_lark.core.obstacles import Obstacle
+from zealous_lark.core.readings import Weather
 
 
 class Surroundings(StrEnum):
@@ -42,18 +44,6 @@ class RadioNoise(StrEnum):
     URBAN = "urban"
 
 
-class WindSource(StrEnum):
-    FORECAST = "forecast"
-    MEASURED = "measured"
-
-
-class Precipitation(StrEnum):
-    NONE = "none"
-    LIGHT = "light"
-    HEAVY = "heavy"
-    FOG = "fog"
-
-
 class SpeedMode(StrEnum):
     """Flight modes with an airspeed of their own; RTH is the automatic return."""
 
@@ -79,7 +69,10 @@ class Link:
 
 @dataclass(frozen=True, slots=True)
 class Aircraft:
-    """A multirotor as its spec sheet describes it."""
+    """A multirotor as its spec sheet describes it.
+
+    consumption_factor: what it draws over what the spec sheet says, as the logbook taught it.
+    """
 
     name: str
     mass_g: float
@@ -99,6 +92,7 @@ class Aircraft:
     payload_g: float = 0.0
     max_tilt_deg: float = 35.0
     temperature_c: tuple[float, float] = (-10.0, 40.0)
+    consumption_factor: float = 1.0
 
     @property
     def flying_mass_kg(self) -> float:
@@ -140,6 +134,8 @@ class Landform:
 
 @dataclass(frozen=True, slots=True)
 class Site:
+    """radio_loss_db: loss that the radio met here beyond what the model says [dB]."""
+
     latitude: float
     longitude: float
     elevation_m: float
@@ -151,27 +147,7 @@ class Site:
     sheltered: bool = False
     radio_noise: RadioNoise = RadioNoise.QUIET
     obstacles: tuple[Obstacle, ...] = ()
-
-
-@dataclass(frozen=True, slots=True)
-class WindLevel:
-    """One wind reading: height [m], mean speed [m/s], direction it comes from [°], gust [m/s] or None."""
-
-    height_m: float
-    speed_ms: float
-    direction_deg: float
-    source: WindSource
-    gust_ms: float | None = None
-
-
-@dataclass(frozen=True, slots=True)
-class Weather:
-    winds: tuple[WindLevel, ...]
-    temperature_c: float
-    dew_point_c: float | None = None
-    visibility_m: float = 10_000.0
-    precipitation: Precipitation = Precipitation.NONE
-    kp: float = 2.0
+    radio_loss_db: float = 0.0
 
 
 class MoveKind(StrEnum):
@@ -237,7 +213,12 @@ class ControllerSettings:
 
 @dataclass(frozen=True, slots=True)
 class Situation:
-    """Everything one launch decision rests on. land: the place around the take-off point, where one is drawn."""
+    """Everything one launch decision rests on.
+
+    land: the place around the take-off point, where one is drawn.
+    forecast: what the weather at other times than the take-off comes from, where there is one.
+    judged_at: when it is judged (aware), for the age of the weather; None: its age does not count.
+    """
 
     takeoff_at: datetime
     aircraft: Aircraft
@@ -248,6 +229,16 @@ class Situation:
     settings: ControllerSettings
     minimums: Minimums = field(default_factory=Minimums)
     land: Land | None = None
+    forecast: Forecast | None = None
+    judged_at: datetime | None = None
+
+    def moved_to(self, takeoff_at: datetime) -> Situation:
+        """The same flight at another time (aware), in the weather that the forecast gives for it.
+
+        Where it says nothing, and without a forecast, in the weather as planned.
+        """
+        weather = None if self.forecast is None else self.forecast.weather_at(takeoff_at, self.weather)
+        return replace(self, takeoff_at=takeoff_at, weather=weather or self.weather)
 
     @property
     def over_water(self) -> bool:

@@ -15,7 +15,7 @@ import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
 from zealous_lark.core.air import SiteWind
-from zealous_lark.core.motion import ground_speed_ms
+from zealous_lark.core.motion import angle_between_deg, ground_speed_ms
 from zealous_lark.core.power import PowerModel
 from zealous_lark.core.return_clearance import clearance_m
 from zealous_lark.core.situation import Situation, SpeedMode
@@ -99,7 +99,8 @@ class Flyer:
     usable_wh: float
     wind: SiteWind | None
 
-    def _wind_at(self, height_m: ArrayLike) -> tuple[Floats, Floats]:
+    def wind_at(self, height_m: ArrayLike) -> tuple[Floats, Floats]:
+        """Speed [m/s] and direction [°] at heights [m], same shape."""
         z = np.asarray(height_m, dtype=float)
         if self.wind is None:
             return np.zeros_like(z), np.zeros_like(z)
@@ -108,12 +109,19 @@ class Flyer:
     @cached_property
     def wind_out(self) -> tuple[Floats, Floats]:
         """Speed [m/s] and direction [°] at the planned height."""
-        return self._wind_at(self.situation.flight.height_m)
+        return self.wind_at(self.situation.flight.height_m)
 
     @cached_property
     def wind_home(self) -> tuple[Floats, Floats]:
         """Speed [m/s] and direction [°] at the height of the way home."""
-        return self._wind_at(self.situation.return_height_m)
+        return self.wind_at(self.situation.return_height_m)
+
+    @property
+    def starts_with_wind(self) -> bool:
+        """Whether the first leg goes with a wind of over a third of the airspeed out, over 90° off upwind."""
+        speed, direction = (float(v) for v in self.wind_out)
+        off = float(angle_between_deg(direction, self.situation.flight.bearing_deg))
+        return off > 90 and speed > self.situation.aircraft.airspeed_ms(self.situation.flight.outbound_mode) / 3
 
     def speed_out_ms(self, bearing_deg: ArrayLike) -> Floats:
         """Ground speed outbound [m/s] on bearings [°] at the planned height; NaN where none holds."""
@@ -123,7 +131,7 @@ class Flyer:
     def speed_home_ms(self, bearing_deg: ArrayLike, return_height_m: ArrayLike | None = None) -> Floats:
         """Ground speed home [m/s] from bearings [°] at the return height [m]; NaN where none holds."""
         airspeed = self.situation.aircraft.airspeed_ms(self.situation.flight.return_mode)
-        wind = self.wind_home if return_height_m is None else self._wind_at(return_height_m)
+        wind = self.wind_home if return_height_m is None else self.wind_at(return_height_m)
         return ground_speed_ms(airspeed, *wind, np.asarray(bearing_deg, dtype=float) + 180)
 
     def mode_power_w(self, mode: SpeedMode) -> float:
@@ -142,6 +150,11 @@ class Flyer:
             down_s,
             down_s * self.power.hover_w / 3600,
         )
+
+    def climb_and_descent_wh(self, return_height_m: float) -> tuple[float, float]:
+        """Energy [Wh] of the climb from the planned to a return height [m], and of the descent from it."""
+        _, up_wh, _, down_wh = self._home_but_cruise(return_height_m)
+        return float(up_wh), float(down_wh)
 
     def _station_wh(self) -> float:
         wind, _ = self.wind_out

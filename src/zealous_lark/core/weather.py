@@ -15,7 +15,7 @@ import math
 from dataclasses import dataclass
 from enum import StrEnum
 
-from zealous_lark.core.situation import Precipitation
+from zealous_lark.core.readings import Precipitation
 
 
 def cloud_base_m(temperature_c: float, dew_point_c: float) -> float:

@@ -13,12 +13,11 @@ from zealous_lark.core.checks.base import (
     share_of_ceiling,
     wind_not_known,
 )
-from zealous_lark.core.pack import FORCED_LANDING_PCT, cold_factor, effective_temperature_c
+from zealous_lark.core.pack import FORCED_LANDING_PCT, LEAST_TAKEOFF_PCT, cold_factor, effective_temperature_c
 from zealous_lark.core.situation import Situation
 from zealous_lark.core.trip import LegName, ReachLimit
 from zealous_lark.core.units import Units, angle, percent
 
-LEAST_TAKEOFF_PCT = 60.0
 FIXED_TURN_BACKS_PCT = (60.0, 50.0)
 """Charges at which other schools always turn back [%]; common practice."""
 

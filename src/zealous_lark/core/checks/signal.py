@@ -42,8 +42,11 @@ def margin(a: Assessment, u: Units) -> Finding:
             f"{o.called.capitalize()} {u.length(o.height_m)} at {u.length(o.distance_m)} towards "
             f"{angle(o.bearing_deg)}: −{signal.obstruction_db:.1f} dB"
         )
-    if signal.noise_db:
-        working.append(f"{s.site.radio_noise.capitalize()} radio noise: −{signal.noise_db:.0f} dB")
+    if signal.noise_db > s.site.radio_loss_db:
+        noise = signal.noise_db - s.site.radio_loss_db
+        working.append(f"{s.site.radio_noise.capitalize()} radio noise: −{noise:.0f} dB")
+    if s.site.radio_loss_db:
+        working.append(f"What earlier flights lost here beyond the model: −{s.site.radio_loss_db:.0f} dB")
     working.append(f"Leaves {value:.1f} dB; {limit:g} dB is left at {u.length(signal.range_m)} behind the same")
     return Finding(status, value, limit, share_of_floor(value, limit), sentence, tuple(working))
 

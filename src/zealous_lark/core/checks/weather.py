@@ -11,9 +11,10 @@ from zealous_lark.core.checks.base import (
     check,
     share_of_ceiling,
 )
-from zealous_lark.core.situation import Precipitation
+from zealous_lark.core.readings import Figure, Precipitation, Weather
+from zealous_lark.core.situation import Situation
 from zealous_lark.core.units import Units
-from zealous_lark.core.weather import Icing, icing
+from zealous_lark.core.weather import Icing, cloud_base_m, icing
 
 CLOUD_ROOM_M = 50.0
 """Kept below the cloud base [m]; common practice."""
@@ -61,8 +62,14 @@ def cloud_base(a: Assessment, u: Units) -> Finding:
         Status.CARE: f"{u.length(a.working_height_m)} leaves little room under {below}.",
         Status.PASS: f"{u.length(a.working_height_m)} stays well under {below}.",
     }[status]
+    by_dew = () if w.dew_point_c is None else (
+        f"Base: 125 m × ({w.temperature_c:.3g} − {w.dew_point_c:.3g}) °C = "
+        f"{u.length(cloud_base_m(w.temperature_c, w.dew_point_c))}",
+    )  # fmt: skip
+    reported = () if w.cloud_base_m is None else (f"Reported base {u.length(w.cloud_base_m)}; the lower counts",)
     working = (
-        f"Base: 125 m × ({w.temperature_c:g} − {w.dew_point_c:g}) °C = {u.length(base)}",
+        *by_dew,
+        *reported,
         f"Height {u.length(a.working_height_m)} and {u.length(CLOUD_ROOM_M)} of room = {u.length(value)}",
     )
     return Finding(status, value, base, used, sentence, working)
@@ -122,3 +129,53 @@ def geomagnetic(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - has no un
     }[status]
     working = (f"Kp {value:g}; care from {limit:g}, stay down from {limit + 1:g}",)
     return Finding(status, value, limit, used, sentence, working, shown=f"{value:g} of {limit:g}")
+
+
+def _dated(situation: Situation) -> bool:
+    """Confined to weather of which some figure is dated, judged at a known time."""
+    w = situation.weather
+    return situation.judged_at is not None and (w.as_of is not None or any(p.as_of for p in w.provenance))
+
+
+_FIGURE_WORDS = {
+    Figure.WINDS: "Wind",
+    Figure.TEMPERATURE: "Temperature",
+    Figure.DEW_POINT: "Dew point",
+    Figure.VISIBILITY: "Visibility",
+    Figure.PRECIPITATION: "Rain, snow, fog",
+    Figure.KP: "Kp index",
+    Figure.CLOUD_BASE: "Cloud base",
+}
+
+
+@check("weather.age", "Age of the weather", "h", OWN_MINIMUM, indoors=False, only=_dated)
+def age(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - hours everywhere
+    """The oldest dated figure against the age that the pilot accepts; of a flight that is over, as it was then."""
+    s = a.situation
+    moment = s.takeoff_at if s.judged_at is None else min(s.judged_at, s.takeoff_at)
+    own = {p.figure: (p.source, p.as_of) for p in s.weather.provenance}
+    rest = ("as entered", s.weather.as_of)
+    dated = [
+        (_FIGURE_WORDS[f], source, max((moment - as_of).total_seconds() / 3600, 0.0))
+        for f, (source, as_of) in ((f, own.get(f, rest)) for f in _FIGURE_WORDS if _used(f, s.weather))
+        if as_of is not None
+    ]
+    # Only its cloud base or such may be dated, and that be left out: then nothing is known to be old.
+    oldest = max((hours for _, _, hours in dated), default=0.0)
+    limit = s.minimums.weather_age_h
+    used = share_of_ceiling(oldest, limit)
+    working = tuple(f"{word}: {hours:.1f} h old, {source}" for word, source, hours in dated)
+    if oldest > limit:
+        old = [word for word, _, hours in dated if hours > limit]
+        sentence = (
+            f"{', '.join(old)}: {oldest:.0f} h old, which is over your {limit:g} h. "
+            "What it will be at take-off is not known any more."
+        )
+        return Finding(Status.UNKNOWN, oldest, limit, used, sentence, working,
+                       question="What does a newer forecast say?")  # fmt: skip
+    sentence = f"The weather is {oldest:.0f} h old; you accept {limit:g} h."
+    return Finding(Status.PASS, oldest, limit, used, sentence, working)
+
+
+def _used(figure: Figure, weather: Weather) -> bool:
+    return getattr(weather, figure.value) is not None

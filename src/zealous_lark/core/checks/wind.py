@@ -19,7 +19,8 @@ from zealous_lark.core.checks.base import (
 )
 from zealous_lark.core.minimums import LandingRule, StrongWindRule
 from zealous_lark.core.motion import angle_between_deg, ground_speed_ms, wind_components_ms
-from zealous_lark.core.situation import Situation, SpeedMode, WindSource
+from zealous_lark.core.readings import WindSource
+from zealous_lark.core.situation import Situation, SpeedMode
 from zealous_lark.core.units import Units, angle, percent
 
 _PROFILE_SOURCE = (

@@ -1,0 +1,144 @@
+"""Emergency cards: what to do first, with the numbers of this flight in it. Common practice."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from zealous_lark.core.airborne.card import FlightCard, flight_card
+from zealous_lark.core.assessment import Assessment
+from zealous_lark.core.units import METRIC, Units, angle, percent
+
+WORTH_COMING_DOWN_MS = 0.5
+"""So much more ground speed is worth being told [m/s]."""
+
+
+@dataclass(frozen=True, slots=True)
+class EmergencyCard:
+    """One screen: what it is about, what to do in order, and this flight's numbers."""
+
+    key: str
+    title: str
+    steps: tuple[str, ...]
+    numbers: tuple[str, ...]
+
+
+def _way_home(a: Assessment, u: Units) -> list[str]:
+    s = a.situation
+    home = (s.flight.bearing_deg + 180) % 360
+    lines = [f"Home is {angle(home)} from where you meant to film."]
+    if a.wind_return is None:
+        return lines
+    wind = a.wind_return
+    off = abs((wind.direction_deg - home + 180) % 360 - 180)
+    against = "against you" if off < 60 else "from the side" if off < 120 else "with you"
+    lines.append(f"Wind at the return height {u.speed(wind.speed_ms)} from {angle(wind.direction_deg)}: {against}.")
+    if a.flyer is not None:
+        at_height = {h: float(a.flyer.speed_home_ms(s.flight.bearing_deg, h)) for h in (s.return_height_m, _clear(a))}
+        speed, lower = at_height[s.return_height_m], at_height[_clear(a)]
+        if speed > 0:
+            lines.append(f"Home over the ground at {u.speed(speed)}.")
+        if lower > max(speed, 0) + WORTH_COMING_DOWN_MS or (lower > 0 and not speed > 0):
+            lines.append(f"Down at {u.length(_clear(a))} it makes {u.speed(lower)}.")
+    return lines
+
+
+def _clear(a: Assessment) -> float:
+    """The lowest height that still clears everything on the way home [m]."""
+    return a.return_height.lowest_m
+
+
+def _height(a: Assessment, u: Units) -> str:
+    return f"Still clear on the way home: {u.length(_clear(a))} above the take-off point."
+
+
+def _charge(a: Assessment, card: FlightCard | None) -> list[str]:
+    s = a.situation
+    lines = [f"Be down with {percent(s.reserve_pct)}."]
+    if card is not None and card.home is not None:
+        far = s.flight.distance_m
+        lines.append(f"Turn back at {percent(card.reserve_pct + card.home.pct(far))} from as far out as planned.")
+        lines.append(f"At {percent(card.forced_pct)} it lands where it is.")
+    return lines
+
+
+def emergency_cards(a: Assessment, u: Units = METRIC) -> tuple[EmergencyCard, ...]:
+    """All cards of a flight, in the order of how soon they must be read."""
+    s = a.situation
+    card = flight_card(a)
+    way, height, charge = _way_home(a, u), _height(a, u), _charge(a, card)
+    indoors = s.site.indoors
+    lost = {"return": "climbs and comes home", "hover": "stays where it is", "land": "lands where it is"}
+    lost_link = f"Lost link is set to: it {lost[s.settings.lost_link.value]}."
+    returns_at = f"The return is set to {u.length(s.settings.rth_altitude_m)}."
+    rows: tuple[tuple[str, str, tuple[str, ...], list[str]], ...] = (
+        (
+            "no_way_home", "Will not come home against the wind",
+            ("Fast mode, nose towards you.", "Lower, where it is clear: the wind is less down there.",
+             "No automatic return: it climbs into more wind.", "No way made? Land in the open while it can, "
+             "and note where."),
+            [*way, height, *charge],
+        ),
+        (
+            "charge", "Charge falls fast",
+            ("Come home now, low and gently.", "Falls on? Land, clear of people.", "Find out why on the ground."),
+            [*charge, *way[:1]],
+        ),
+        (
+            "picture", "Picture frozen",
+            ("It still flies. Let go of the sticks.", "Look up, find it.", "Step into the open, aerials to it.",
+             "Climb a little.", "Home by sight, or press the return button."),
+            [*way[:1], returns_at, height],
+        ),
+        (
+            "control", "Control lost",
+            ("Wait 5 to 10 seconds; keep the controller on.", "It does what lost link says.",
+             "Walk into the open, aerials to it.", "Watch where it goes; keep people away from the pad."),
+            [lost_link, returns_at, height],
+        ),
+        (
+            "display", "Display dead",
+            ("The aircraft still flies. Look up.", "Climb if it is near anything.", "Home by hand, or by its button."),
+            [*way[:1], returns_at],
+        ),
+        (
+            "bird", "Bird attacks",
+            ("Keep moving; do not stop.", "Climb: most birds dive.", "Leave, and land well away from them."),
+            [f"Ceiling here: {u.length(s.minimums.legal_height_m)} above the ground."],
+        ),
+        (
+            "drifting", "Drifting, spinning, nose lost",
+            ("Let go of the sticks. Breathe.", "Turn until you see its tail.", "Small moves, tail towards you, home."),
+            way[:2],
+        ),
+        (
+            "fog", "Fog or low cloud below it",
+            ("Stop going out.", "Straight down in sight, slowly.", "Into no cloud: sensors see nothing there, and "
+             "propellers ice up."),
+            [height] if a.cloud_base_m is None else [f"Cloud base about {u.length(a.cloud_base_m)}.", height],
+        ),
+        (
+            "rain", "Rain or snow begins",
+            ("Home and down now.", "Pack out, wipe it, dry it before the next flight."),
+            [*way[:1], *charge[:1]],
+        ),
+        (
+            "landing", "Landing place not clear",
+            ("Stop at head height and more, away from people.", "Call out; wait while the charge allows.",
+             "Else land at the other spot that you chose."),
+            charge[:1],
+        ),
+        (
+            "down", "Aircraft down",
+            ("Look along a mark in the landscape, note the bearing.", "People first. Then note where it is.",
+             "Power off and pack out before you touch it.", "Report it where your rules ask for it."),
+            [f"Planned point: {angle(s.flight.bearing_deg)}, {u.length(s.flight.distance_m)} out.", *way[1:2]],
+        ),
+        (
+            "pack", "Pack swollen, hot or wet",
+            ("Set it down outside, on sand or stone, away from everything that burns.",
+             "Keep people away. It burns? Get out, call for help.", "Do not charge, carry inside or fly it again."),
+            [],
+        ),
+    )  # fmt: skip
+    skip = {"no_way_home", "bird", "fog", "rain"} if indoors else set()
+    return tuple(EmergencyCard(key, title, steps, tuple(n)) for key, title, steps, n in rows if key not in skip)

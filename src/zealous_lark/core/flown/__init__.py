@@ -1,0 +1,1 @@
+"""After the flight: gear that comes in from the cold, what a track says, what the logbook teaches."""

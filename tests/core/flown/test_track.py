@@ -1,0 +1,105 @@
+"""What a track says: known geometry, known wind, in its own interval."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from tests.core.flown.make_tracks import flown, there_and_back
+from zealous_lark.core.flown.track import DRAWN_POINTS, drawn, facts_of
+from zealous_lark.core.flown.wind_circle import CircleWind, NoWind, wind_of
+
+ROUND = np.arange(0.0, 360.0, 30.0)
+
+
+def vector(speed: float, from_deg: float) -> np.ndarray:
+    angle = np.radians(from_deg + 180)
+    return speed * np.array([np.sin(angle), np.cos(angle)])
+
+
+def test_a_flight_out_and_back() -> None:
+    facts = facts_of(there_and_back())
+    assert facts.farthest_m == pytest.approx(300, abs=0.1)
+    assert facts.farthest_bearing_deg == pytest.approx(240, abs=0.1)
+    assert facts.length_m == pytest.approx(600, abs=0.5)
+    assert facts.highest_m == pytest.approx(50)
+    assert facts.return_height_m == pytest.approx(50, abs=1)
+    assert facts.fastest_ms == pytest.approx(10, abs=0.1)
+    assert [leg.name for leg in facts.legs] == ["out", "station", "home"]
+    assert facts.legs[0].length_m == pytest.approx(270, abs=6)
+    assert (facts.charge_from_pct, facts.charge_to_pct) == (98, 62)
+    assert facts.pct_per_100m == pytest.approx(6, abs=0.01)
+    assert isinstance(facts.wind, NoWind)  # there and back on one line says nothing of the wind across it
+
+
+def test_the_wind_is_in_its_own_interval_19_times_in_20() -> None:
+    inside = 0
+    for seed in range(100):
+        rng = np.random.default_rng(seed)
+        speed, come_from = rng.uniform(0, 7), rng.uniform(0, 360)
+        headings = rng.permutation(ROUND)
+        found = facts_of(flown(rng, speed, come_from, headings)).wind
+        assert isinstance(found, CircleWind), found
+        off = vector(found.speed_ms, found.direction_deg) - vector(speed, come_from)
+        inside += float(np.hypot(*off)) <= found.speed_pm_ms
+    assert inside >= 95
+
+
+def test_the_wind_and_the_airspeed_are_found_close_enough_to_use() -> None:
+    found = facts_of(flown(np.random.default_rng(1), 5.0, 235.0, ROUND)).wind
+    assert isinstance(found, CircleWind)
+    assert found.speed_ms == pytest.approx(5.0, abs=0.3)
+    assert found.direction_deg == pytest.approx(235, abs=4)
+    assert found.airspeed_ms == pytest.approx(8.0, abs=0.3)
+    assert found.speed_pm_ms < 0.6
+
+
+def test_pieces_in_another_mode_do_not_pull_it_away() -> None:
+    rng = np.random.default_rng(3)
+    angle = np.radians(np.arange(0, 360, 10.0))
+    wx, wy = vector(4.0, 270)
+    radius = np.where(np.arange(36) % 9 == 0, 14.0, 8.0)
+    found = wind_of(radius * np.sin(angle) + wx + rng.normal(0, 0.1, 36), radius * np.cos(angle) + wy)
+    assert isinstance(found, CircleWind)
+    assert found.speed_ms == pytest.approx(4.0, abs=0.3)
+
+
+@pytest.mark.parametrize(
+    ("headings", "why"),
+    [
+        (np.array([60.0, 240.0] * 8), "gap"),
+        (np.linspace(0, 150, 16), "gap"),
+        (np.array([0.0, 90.0]), "steady pieces"),
+    ],
+)
+def test_too_few_headings_say_nothing(headings: np.ndarray, why: str) -> None:
+    found = facts_of(flown(np.random.default_rng(0), 5, 200, headings, piece_s=12)).wind
+    assert isinstance(found, NoWind)
+    assert why in found.why or "same way" in found.why or "scatter" in found.why
+
+
+@given(st.floats(0, 360), st.floats(20, 800))
+def test_turning_a_track_turns_only_its_bearing(bearing: float, distance: float) -> None:
+    facts, base = facts_of(there_and_back(bearing, distance)), facts_of(there_and_back(0, distance))
+    assert facts.farthest_m == pytest.approx(base.farthest_m, abs=0.05)
+    assert facts.length_m == pytest.approx(base.length_m, rel=1e-3)
+    assert abs((facts.farthest_bearing_deg - bearing + 180) % 360 - 180) < 0.5
+
+
+def test_what_is_drawn_is_few_points_with_the_farthest_and_highest() -> None:
+    track = flown(np.random.default_rng(0), 3, 90, np.tile(ROUND, 20))
+    track.height_m[1234] = 77.0
+    facts, shown = facts_of(track), drawn(track)
+    assert len(shown.time_s) <= DRAWN_POINTS + 2
+    assert max(shown.distance_m) == pytest.approx(facts.farthest_m, abs=0.1)
+    assert max(h for h in shown.height_m if h is not None) == 77.0
+
+
+def test_a_track_without_heights_or_charge_says_so() -> None:
+    track = there_and_back()
+    track.height_m[:] = np.nan
+    track.charge_pct[:] = np.nan
+    facts = facts_of(track)
+    assert facts.highest_m is facts.return_height_m is facts.pct_per_100m is None
