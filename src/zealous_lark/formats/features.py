@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from datetime import datetime
 from typing import Any
 
 from pydantic import ValidationError
@@ -17,12 +18,16 @@ CAUTION = "What the numbers say, not a clearance. Local rules and the aviation a
 
 @dataclass(frozen=True, slots=True)
 class Item:
-    """One feature: a GeoJSON geometry's kind and coordinates, and properties of Lark's own under `lark`."""
+    """One feature: a GeoJSON geometry's kind and coordinates, and properties of Lark's own under `lark`.
+
+    times: of each position of a line that was flown (aware); none for what is drawn.
+    """
 
     name: str
     kind: str
     coordinates: Any
     properties: dict[str, Any]
+    times: tuple[datetime, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)

@@ -6,7 +6,7 @@ import json
 from typing import Any
 
 from zealous_lark.formats.errors import BadFileError
-from zealous_lark.formats.features import Exported
+from zealous_lark.formats.features import Exported, Item
 
 _ALLOWED = "a GeoJSON FeatureCollection"
 
@@ -39,12 +39,16 @@ def read_features(data: bytes) -> list[dict[str, Any]]:
     return found
 
 
+def _times(item: Item) -> dict[str, Any]:
+    return {"times": [t.isoformat() for t in item.times]} if item.times else {}
+
+
 def write_geojson(exported: Exported) -> bytes:
     """A place or session as GeoJSON."""
     features = [
         {
             "type": "Feature",
-            "properties": {"name": item.name, **item.properties},
+            "properties": {"name": item.name, **item.properties, **_times(item)},
             "geometry": {"type": item.kind, "coordinates": item.coordinates},
         }
         for item in exported.items

@@ -25,12 +25,26 @@ def write_gpx(exported: Exported) -> bytes:
             comment = json.dumps(own, ensure_ascii=False)
             document.waypoints.append(gpxpy.gpx.GPXWaypoint(lat, lon, name=item.name, comment=comment))
             continue
+        if item.times:
+            document.tracks.append(_track(item))
+            continue
         for area, ring, line in _lines(item):
             route = gpxpy.gpx.GPXRoute(name=item.name)
             route.comment = json.dumps({"part": [area, ring], **own}, ensure_ascii=False)
             route.points = [gpxpy.gpx.GPXRoutePoint(lat, lon) for lon, lat in line]
             document.routes.append(route)
     return document.to_xml(version="1.1").encode()
+
+
+def _track(item: Item) -> gpxpy.gpx.GPXTrack:
+    """A line that was flown, with its times."""
+    track = gpxpy.gpx.GPXTrack(name=item.name)
+    points = [
+        gpxpy.gpx.GPXTrackPoint(at[1], at[0], elevation=at[2] if len(at) > 2 else None, time=when)
+        for at, when in zip(item.coordinates, item.times, strict=True)
+    ]
+    track.segments.append(gpxpy.gpx.GPXTrackSegment(points))
+    return track
 
 
 def _lines(item: Item) -> list[tuple[int, int, list[list[float]]]]:

@@ -1,6 +1,6 @@
 """The plan document and its result: the only door into the core."""
 
-from zealous_lark.plan.convert import judge_plan, minimums_of, minimums_part, situation_of
+from zealous_lark.plan.convert import Known, judge_plan, minimums_of, minimums_part, situation_of
 from zealous_lark.plan.document import PlanDocument
 from zealous_lark.plan.reading import (
     MAX_PLAN_BYTES,
@@ -17,6 +17,7 @@ from zealous_lark.plan.schema import schema
 
 __all__ = [
     "MAX_PLAN_BYTES",
+    "Known",
     "PlanDocument",
     "PlanRefusedError",
     "PlanTooLargeError",

@@ -4,19 +4,22 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import asdict
+from dataclasses import asdict, dataclass
+from datetime import datetime
 from functools import lru_cache
 
 from zealous_lark.core.air import Wind
 from zealous_lark.core.assessment import Assessment
 from zealous_lark.core.chance import Chance
 from zealous_lark.core.checks.base import MOST_USED, share_of_budget
+from zealous_lark.core.forecast import Forecast
 from zealous_lark.core.land import Land
 from zealous_lark.core.levers import Lever, levers, written_value
 from zealous_lark.core.minimums import Minimums
 from zealous_lark.core.obstacles import Obstacle
 from zealous_lark.core.pack import FORCED_LANDING_PCT
 from zealous_lark.core.place import Place
+from zealous_lark.core.readings import Provenance, Weather, WindLevel
 from zealous_lark.core.situation import (
     Aircraft,
     ControllerSettings,
@@ -28,14 +31,22 @@ from zealous_lark.core.situation import (
     Site,
     Situation,
     SpeedMode,
-    Weather,
-    WindLevel,
 )
 from zealous_lark.core.trip import Trip
 from zealous_lark.core.units import METRIC, Units
 from zealous_lark.core.verdict import Judged, judge
 from zealous_lark.plan import result as r
-from zealous_lark.plan.document import AircraftPart, MinimumsPart, MovePart, PlanDocument, SitePart
+from zealous_lark.plan.document import (
+    AircraftPart,
+    MinimumsPart,
+    MovePart,
+    PlanDocument,
+    ProvenancePart,
+    SitePart,
+    WeatherPart,
+    WindPart,
+)
+from zealous_lark.plan.forecast import forecast_of
 from zealous_lark.plan.place import place_of
 
 
@@ -59,6 +70,7 @@ def _aircraft(a: AircraftPart) -> Aircraft:
         payload_g=a.payload_g,
         max_tilt_deg=a.max_tilt_deg,
         temperature_c=(a.temperature_c[0], a.temperature_c[1]),
+        consumption_factor=a.consumption_factor,
     )
 
 
@@ -78,6 +90,7 @@ def _site(s: SitePart) -> Site:
         obstacles=tuple(
             Obstacle(o.kind, o.height_m, o.distance_m, o.bearing_deg % 360, o.depth_m) for o in s.obstacles
         ),
+        radio_loss_db=s.radio_loss_db,
     )
 
 
@@ -101,26 +114,74 @@ def land_at(place: Place, latitude: float, longitude: float, elevation_m: float)
     return Land(place, latitude, longitude, elevation_m)
 
 
-def situation_of(plan: PlanDocument, place: Place | None = None) -> Situation:
-    """The core's situation of a plan document. place: the one of the store; one that the plan carries goes first."""
+@dataclass(frozen=True, slots=True)
+class Known:
+    """What is known beyond a plan document: the place and the forecast that it names by number, and the time (aware).
+
+    A place or forecast that the plan carries itself goes first. Without the time, the weather's age does not count.
+    """
+
+    place: Place | None = None
+    forecast: Forecast | None = None
+    judged_at: datetime | None = None
+
+
+NOTHING_MORE = Known()
+
+
+def weather_of(w: WeatherPart) -> Weather:
+    """The core's weather of a document's."""
+    return Weather(
+        winds=tuple(WindLevel(x.height_m, x.speed_ms, x.direction_deg % 360, x.source, x.gust_ms) for x in w.winds),
+        temperature_c=w.temperature_c,
+        dew_point_c=w.dew_point_c,
+        visibility_m=w.visibility_m,
+        precipitation=w.precipitation,
+        kp=w.kp,
+        cloud_base_m=w.cloud_base_m,
+        as_of=w.as_of,
+        provenance=tuple(Provenance(p.figure, p.source, p.as_of) for p in w.provenance),
+    )
+
+
+def weather_part(weather: Weather, report: int | None) -> WeatherPart:
+    """A document's weather of the core's, as it came from the stored forecast `report`."""
+    return WeatherPart(
+        winds=[
+            WindPart(
+                height_m=x.height_m, speed_ms=round(x.speed_ms, 2), direction_deg=round(x.direction_deg, 1) % 360,
+                gust_ms=None if x.gust_ms is None else round(max(x.gust_ms, x.speed_ms), 2), source=x.source,
+            )
+            for x in weather.winds
+        ],
+        temperature_c=round(weather.temperature_c, 2),
+        dew_point_c=None if weather.dew_point_c is None else round(weather.dew_point_c, 2),
+        visibility_m=round(weather.visibility_m),
+        precipitation=weather.precipitation,
+        kp=round(weather.kp, 2),
+        cloud_base_m=None if weather.cloud_base_m is None else round(weather.cloud_base_m),
+        as_of=weather.as_of,
+        provenance=[ProvenancePart(figure=p.figure, source=p.source, as_of=p.as_of) for p in weather.provenance],
+        report=report,
+    )  # fmt: skip
+
+
+def situation_of(plan: PlanDocument, known: Known = NOTHING_MORE) -> Situation:
+    """The core's situation of a plan document."""
+    place, forecast = known.place, known.forecast
     if plan.place is not None:
         place = place_of(plan.place, None if place is None else place.terrain)
+    if plan.forecast is not None:
+        forecast = forecast_of(plan.forecast)
     at = plan.site
     land = None if place is None else land_at(place, at.latitude, at.longitude, at.elevation_m)
-    w, f, c = plan.weather, plan.flight, plan.settings
+    f, c = plan.flight, plan.settings
     return Situation(
         takeoff_at=plan.takeoff_at,
         aircraft=_aircraft(plan.aircraft),
         pack=Pack(plan.pack.charge_pct, plan.pack.health_pct, plan.pack.temperature_c),
         site=_site(plan.site),
-        weather=Weather(
-            winds=tuple(WindLevel(x.height_m, x.speed_ms, x.direction_deg % 360, x.source, x.gust_ms) for x in w.winds),
-            temperature_c=w.temperature_c,
-            dew_point_c=w.dew_point_c,
-            visibility_m=w.visibility_m,
-            precipitation=w.precipitation,
-            kp=w.kp,
-        ),
+        weather=weather_of(plan.weather),
         flight=Flight(
             bearing_deg=f.bearing_deg % 360,
             distance_m=f.distance_m,
@@ -141,6 +202,8 @@ def situation_of(plan: PlanDocument, place: Place | None = None) -> Situation:
         ),
         minimums=minimums_of(plan.minimums),
         land=land,
+        forecast=forecast,
+        judged_at=known.judged_at,
     )
 
 
@@ -182,7 +245,17 @@ def _spread(judged: Judged, a: Assessment) -> list[float] | None:
     return None
 
 
-def _check(judged: Judged, a: Assessment, found: Sequence[Lever]) -> r.CheckPart:
+def _lever(lever: Lever, situation: Situation, report: int | None) -> r.LeverPart:
+    """A lever by the document's keys. Another time brings that time's weather with it."""
+    changes = {key: written_value(value) for key, value in lever.changes}
+    moved = next((value for key, value in lever.changes if key == "takeoff_at"), None)
+    if moved is not None and situation.forecast is not None:
+        weather = weather_part(situation.moved_to(moved).weather, report)
+        changes["weather"] = weather.model_dump(mode="json")
+    return r.LeverPart(set=changes, sentence=lever.sentence, verdict=lever.verdict)
+
+
+def _check(judged: Judged, a: Assessment, found: Sequence[r.LeverPart]) -> r.CheckPart:
     check, finding = judged.check, judged.finding
     return r.CheckPart(
         id=check.id,
@@ -199,12 +272,7 @@ def _check(judged: Judged, a: Assessment, found: Sequence[Lever]) -> r.CheckPart
         shown=finding.shown,
         spread=_spread(judged, a),
         follows=finding.follows,
-        levers=[
-            r.LeverPart(
-                set={key: written_value(value) for key, value in x.changes}, sentence=x.sentence, verdict=x.verdict
-            )
-            for x in found
-        ],
+        levers=list(found),
     )
 
 
@@ -221,19 +289,28 @@ def _chance(chance: Chance | None) -> r.ChancePart | None:
 
 
 def judge_plan(
-    plan: PlanDocument, units: Units = METRIC, *, with_levers: bool = True, place: Place | None = None
+    plan: PlanDocument, units: Units = METRIC, *, with_levers: bool = True, known: Known = NOTHING_MORE
 ) -> r.ResultDocument:
     """The result document of a plan. Units change the sentences and workings, never a value.
 
     Levers take longer than all the rest; without them the result is the same but for their lists.
     """
-    judgement = judge(situation_of(plan, place), units)
+    judgement = judge(situation_of(plan, known), units)
     a = judgement.assessment
     trip, height, reach = a.trip, a.return_height, a.reach
     return r.ResultDocument(
         verdict=judgement.verdict,
         tightest=judgement.tightest.check.id,
-        checks=[_check(x, a, levers(judgement, x.check, units) if with_levers else ()) for x in judgement.judged],
+        checks=[
+            _check(
+                x,
+                a,
+                [_lever(lever, a.situation, plan.weather.report) for lever in levers(judgement, x.check, units)]
+                if with_levers
+                else [],
+            )
+            for x in judgement.judged
+        ],
         wind=None
         if a.wind_planned is None or a.wind_return is None
         else r.WindsPart(planned=_wind(a.wind_planned), return_=_wind(a.wind_return)),

@@ -22,15 +22,8 @@ from zealous_lark.core.minimums import (
     WindAloft,
 )
 from zealous_lark.core.obstacles import ObstacleKind
-from zealous_lark.core.situation import (
-    LandformKind,
-    LostLink,
-    MoveKind,
-    Precipitation,
-    RadioNoise,
-    Surroundings,
-    WindSource,
-)
+from zealous_lark.core.readings import Figure, Precipitation, WindSource
+from zealous_lark.core.situation import LandformKind, LostLink, MoveKind, RadioNoise, Surroundings
 from zealous_lark.plan.base import (
     Airspeed,
     Bearing,
@@ -45,6 +38,8 @@ from zealous_lark.plan.base import (
     Temperature,
     WindSpeed,
 )
+from zealous_lark.plan.forecast import ForecastPart
+from zealous_lark.plan.outing import OutingPart
 from zealous_lark.plan.place import PlacePart
 
 _DEFAULTS = Minimums()
@@ -85,6 +80,9 @@ class AircraftPart(Part):
         default=[-10.0, 40.0], description="Rated air temperature, least and greatest."
     )
     link: LinkPart
+    consumption_factor: Annotated[float, Field(ge=0.5, le=2)] = Field(
+        default=1, description="What it draws over what the spec sheet says, as flights have shown."
+    )
 
     @field_validator("temperature_c")
     @classmethod
@@ -131,6 +129,9 @@ class SitePart(Part):
     sheltered: bool = False
     radio_noise: RadioNoise = RadioNoise.QUIET
     obstacles: Annotated[list[ObstaclePart], Field(max_length=500)] = Field(default=[])
+    radio_loss_db: Annotated[float, Field(ge=0, le=60)] = Field(
+        default=0, description="Loss that the radio met here beyond what the model says."
+    )
 
 
 class WindPart(Part):
@@ -151,6 +152,14 @@ class WindPart(Part):
         return self
 
 
+class ProvenancePart(Part):
+    """Where a figure of the weather comes from, and when it was issued or read."""
+
+    figure: Figure
+    source: Name
+    as_of: AwareDatetime | None = None
+
+
 class WeatherPart(Part):
     winds: Annotated[list[WindPart], Field(min_length=1, max_length=50)]
     as_of: AwareDatetime | None = Field(None, description="When the weather was read or issued.")
@@ -159,6 +168,13 @@ class WeatherPart(Part):
     visibility_m: Annotated[float, Field(ge=0, le=200_000)] = 10_000
     precipitation: Precipitation = Precipitation.NONE
     kp: Annotated[float, Field(ge=0, le=9)] = 2
+    cloud_base_m: Annotated[float, Field(ge=0, le=20_000)] | None = Field(None, description="As reported.")
+    provenance: Annotated[list[ProvenancePart], Field(max_length=20)] = Field(
+        default=[], description="Of figures that were not typed in; `as_of` tells the age of the others."
+    )
+    report: int | None = Field(
+        None, description="The forecast in this Lark's own store; a document that travels carries it in `forecast`."
+    )
 
 
 class MovePart(Part):
@@ -239,6 +255,7 @@ class MinimumsPart(Part):
     landing: LandingRule = _DEFAULTS.landing
     people_m: Annotated[float, Field(ge=0, le=5_000)] | None = _DEFAULTS.people_m
     airfield_m: Annotated[float, Field(ge=0, le=30_000)] | None = _DEFAULTS.airfield_m
+    weather_age_h: Annotated[float, Field(ge=0.5, le=72)] = _DEFAULTS.weather_age_h
 
 
 class PlanDocument(Part):
@@ -258,6 +275,8 @@ class PlanDocument(Part):
     settings: SettingsPart
     minimums: MinimumsPart = MinimumsPart()
     place: PlacePart | None = Field(None, description="What is drawn and known of the place, to travel with the plan.")
+    forecast: ForecastPart | None = Field(None, description="The forecast, to travel with the plan.")
+    outing: OutingPart | None = Field(None, description="Getting there, subjects and packs; null: not planned yet.")
 
     @field_validator("title")
     @classmethod

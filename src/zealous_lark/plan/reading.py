@@ -16,7 +16,8 @@ MAX_PLAN_BYTES = 4_000_000
 """Larger documents are refused unread."""
 _LONGEST_SHOWN = 60
 OWN_WORDS = (
-    "gust", "order", "blank", "year", "position", "crossing", "shape", "count", "obstacle", "limits", "cells", "heights"
+    "gust", "order", "blank", "year", "position", "crossing", "shape", "count", "obstacle", "limits", "cells",
+    "heights", "hours", "subjects", "at_home",
 )  # fmt: skip
 """Refusals whose own message says what is allowed."""
 
@@ -173,6 +174,9 @@ def read_whole_plan(raw: bytes | str) -> PlanDocument:
     if plan.site.place is not None and plan.place is None:
         allowed = "null, or the place itself in `place`: save the plan as a file from its session"
         raise PlanRefusedError([Refusal("site.place", str(plan.site.place), allowed)])
+    if plan.weather.report is not None and plan.forecast is None:
+        allowed = "null, or the forecast itself in `forecast`: save the plan as a file from its session"
+        raise PlanRefusedError([Refusal("weather.report", str(plan.weather.report), allowed)])
     terrain = None if plan.place is None else plan.place.terrain
     if terrain is not None and terrain.heights is None:
         raise PlanRefusedError([Refusal("place.terrain.heights", "nothing", "the terrain's heights in the document")])

@@ -1,0 +1,303 @@
+"""Tracks from files: GPX 1.1, and tables of comma-, semicolon- or tab-separated values.
+
+Both are read piece by piece: each reader is a generator that yields the share that is done and returns the track, so
+that who reads can show how far it is, and stop.
+"""
+
+from __future__ import annotations
+
+import csv
+import io
+import math
+from collections.abc import Callable, Generator
+from dataclasses import dataclass, field
+from datetime import UTC, datetime
+from xml.sax import SAXException
+from xml.sax.handler import ContentHandler
+
+import numpy as np
+from defusedxml import DefusedXmlException
+from defusedxml.sax import make_parser
+
+from zealous_lark.core.flown.track import Track
+from zealous_lark.formats.errors import BadFileError
+
+MAX_POINTS = 1_000_000
+_PIECE = 1 << 18
+_ROWS = 5_000
+LEAST_POINTS = 10
+_CHARGE_NAMES = {"charge_pct", "charge", "battery", "battery_pct"}
+_NAN = math.nan
+
+
+@dataclass(frozen=True, slots=True)
+class FlownTrack:
+    """A track with the time of its first point (aware), where the file has times of day."""
+
+    track: Track
+    started_at: datetime | None
+    name: str = ""
+
+
+Reading = Generator[float, None, FlownTrack]
+
+
+@dataclass(slots=True)
+class _Points:
+    time: list[float] = field(default_factory=list)
+    latitude: list[float] = field(default_factory=list)
+    longitude: list[float] = field(default_factory=list)
+    height: list[float] = field(default_factory=list)
+    charge: list[float] = field(default_factory=list)
+
+    def add(self, time: float, latitude: float, longitude: float, height: float, charge: float) -> None:
+        self.time.append(time)
+        self.latitude.append(latitude)
+        self.longitude.append(longitude)
+        self.height.append(height)
+        self.charge.append(charge)
+        if len(self.time) > MAX_POINTS:
+            raise BadFileError(f"more than {MAX_POINTS:,} points", f"{MAX_POINTS:,} at most")
+
+
+def _finished(points: _Points, epoch: bool, name: str) -> FlownTrack:
+    """In order of time, doubled times left out, heights above the first."""
+    if len(points.time) < LEAST_POINTS:
+        raise BadFileError(f"{len(points.time)} points with a time and a position", f"{LEAST_POINTS} or more")
+    time = np.array(points.time)
+    order = np.argsort(time, kind="stable")
+    order = order[np.concatenate([[True], np.diff(time[order]) > 0])]
+    time = time[order]
+    if len(time) < LEAST_POINTS:
+        raise BadFileError("points that all have the same time", "points with times that go on")
+    height = np.array(points.height)[order]
+    known = height[np.isfinite(height)]
+    track = Track(
+        time - time[0],
+        np.array(points.latitude)[order],
+        np.array(points.longitude)[order],
+        height - known[0] if known.size else height,
+        np.array(points.charge)[order],
+    )
+    return FlownTrack(track, datetime.fromtimestamp(float(time[0]), UTC) if epoch else None, name[:120])
+
+
+class _Gpx(ContentHandler):
+    """Track points of a GPX document, as they come."""
+
+    def __init__(self) -> None:
+        self.points = _Points()
+        self.root: str | None = None
+        self.name = ""
+        self.timeless = 0
+        self._in_point = False
+        self._text: list[str] = []
+        self._at = (0.0, 0.0)
+        self._time = self._height = self._charge = _NAN
+
+    def startElement(self, name: str, attrs: object) -> None:
+        local = name.rsplit(":", 1)[-1]
+        if self.root is None:
+            self.root = local
+        self._text.clear()
+        if local == "trkpt":
+            self._in_point = True
+            self._time = self._height = self._charge = _NAN
+            values = dict(attrs.items())  # type: ignore[attr-defined]
+            try:
+                self._at = (float(values["lat"]), float(values["lon"]))
+            except (KeyError, ValueError):
+                raise BadFileError(
+                    f"point {len(self.points.time) + 1} without lat and lon", "degrees in both"
+                ) from None
+            if not (abs(self._at[0]) <= 90 and abs(self._at[1]) <= 180):
+                raise BadFileError(f"point {len(self.points.time) + 1} at {self._at}", "a latitude and a longitude")
+
+    def characters(self, content: str) -> None:
+        self._text.append(content)
+
+    def endElement(self, name: str) -> None:
+        local = name.rsplit(":", 1)[-1]
+        if not self._in_point:
+            if local == "name" and not self.name:
+                self.name = "".join(self._text).strip()
+            return
+        if local == "trkpt":
+            self._in_point = False
+            if math.isnan(self._time):
+                self.timeless += 1
+            else:
+                self.points.add(self._time, *self._at, self._height, self._charge)
+        elif local == "time":
+            self._time = _when("".join(self._text).strip(), f"point {len(self.points.time) + 1}")
+        elif local == "ele":
+            self._height = _number("".join(self._text), f"the height of point {len(self.points.time) + 1}")
+        elif local in _CHARGE_NAMES:
+            self._charge = _percent(_number("".join(self._text), f"the charge of point {len(self.points.time) + 1}"))
+
+
+def _when(text: str, where: str) -> float:
+    try:
+        found = datetime.fromisoformat(text)
+    except ValueError:
+        raise BadFileError(f"{where} at {text[:40]!r}", "a time like 2026-09-27T06:00:00Z") from None
+    return (found if found.tzinfo is not None else found.replace(tzinfo=UTC)).timestamp()
+
+
+def _number(text: str, where: str) -> float:
+    try:
+        found = float(text)
+    except ValueError:
+        raise BadFileError(f"{where}: {text.strip()[:40]!r}", "a number") from None
+    return found if math.isfinite(found) else _NAN
+
+
+def _percent(value: float) -> float:
+    if value < 0 or value > 100:
+        raise BadFileError(f"a charge of {value:g}", "percent from 0 to 100")
+    return value
+
+
+def read_gpx_track(data: bytes) -> Reading:
+    """The tracks of a GPX 1.1 file as one, a charge in the extensions with it. Raises BadFileError."""
+    parser, handler = make_parser(), _Gpx()
+    parser.forbid_dtd = True
+    parser.setContentHandler(handler)
+    try:
+        for at in range(0, len(data), _PIECE):
+            parser.feed(data[at : at + _PIECE])
+            yield min(at + _PIECE, len(data)) / len(data)
+        parser.close()
+    except DefusedXmlException:
+        raise BadFileError("XML with a document type or entities", "plain GPX 1.1 without them") from None
+    except (SAXException, UnicodeError) as error:
+        raise BadFileError(f"XML that cannot be read ({error})", "GPX 1.1") from None
+    if handler.root != "gpx":
+        raise BadFileError(f"XML that begins with <{handler.root}>", "GPX 1.1")
+    if handler.timeless and len(handler.points.time) < LEAST_POINTS:
+        raise BadFileError(f"{handler.timeless} points without a time", "track points with times")
+    return _finished(handler.points, True, handler.name)
+
+
+FIELDS = ("time", "latitude", "longitude", "height", "charge")
+_NEEDED = FIELDS[:3]
+_GUESSES: dict[str, tuple[str, ...]] = {
+    "time": ("time", "datetime", "timestamp", "time_s", "seconds", "time(ms)", "time_ms"),
+    "latitude": ("latitude", "lat"),
+    "longitude": ("longitude", "lon", "lng", "long"),
+    "height": ("height", "height_m", "altitude", "alt", "altitude_m", "height_ft", "altitude_ft"),
+    "charge": ("charge", "charge_pct", "battery", "battery_pct", "battery_percent", "soc"),
+}
+
+
+@dataclass(frozen=True, slots=True)
+class TableHead:
+    """The columns of a table, its first rows, and a guess of which is what."""
+
+    columns: tuple[str, ...]
+    rows: tuple[tuple[str, ...], ...]
+    guess: dict[str, str]
+
+
+def _text(data: bytes) -> tuple[str, str]:
+    """The text of a table and what its columns are parted by."""
+    try:
+        text = data.decode("utf-8-sig")
+    except UnicodeDecodeError as error:
+        raise BadFileError(f"a byte at {error.start} that is not UTF-8", "a table in UTF-8") from None
+    return text, max(",;\t", key=text.split("\n", 1)[0].count)
+
+
+def read_table_head(data: bytes) -> TableHead:
+    """What a table has, for the pilot to say which column is which. Raises BadFileError."""
+    text, mark = _text(data)
+    rows = csv.reader(io.StringIO(text), delimiter=mark)
+    columns = tuple(c.strip() for c in next(rows, []))
+    if len(columns) < len(_NEEDED):
+        raise BadFileError(f"a table of {len(columns)} columns", "columns for time, latitude and longitude")
+    if len(set(columns)) != len(columns):
+        raise BadFileError("two columns of the same name", "a name of its own for each")
+    first = tuple(tuple(r) for _, r in zip(range(3), rows, strict=False))
+    by_name = {c.lower().replace(" ", "_"): c for c in columns}
+    guess = {}
+    for what, names in _GUESSES.items():
+        found = next((by_name[n] for n in names if n in by_name), None)
+        if found is not None:
+            guess[what] = found
+    return TableHead(columns, first, guess)
+
+
+def _time_of(column: str, sample: str) -> tuple[Callable[[str, str], float], bool]:
+    """How a column's times are read, and whether they are times of day: ISO 8601, else a count since anywhere."""
+    try:
+        number = float(sample)
+    except ValueError:
+        return _when, True
+    milliseconds = column.lower().rstrip(")").endswith("ms") or number > 1e11
+    scale = 1e-3 if milliseconds else 1.0
+    return (lambda text, where: _number(text, where) * scale), number * scale > 1e8
+
+
+def read_table_track(data: bytes, columns: dict[str, str]) -> Reading:
+    """A track from a table, with the pilot's word on which column is which. Raises BadFileError naming the row."""
+    head = read_table_head(data)
+    for what in _NEEDED:
+        if what not in columns:
+            raise BadFileError(f"no column for the {what}", "one for each of time, latitude and longitude")
+    at: dict[str, int] = {}
+    for what, name in columns.items():
+        if what not in FIELDS or name not in head.columns:
+            raise BadFileError(f"column {name!r} for {what}", f"one of {', '.join(head.columns)}")
+        at[what] = head.columns.index(name)
+    text, mark = _text(data)
+    rows = csv.reader(io.StringIO(text), delimiter=mark)
+    next(rows)
+    points = _Points()
+    in_feet = columns.get("height", "").lower().rstrip(")").endswith("ft")
+    reader: Callable[[str, str], float] | None = None
+    epoch, lines = False, max(text.count("\n"), 1)
+    for row in rows:
+        if not any(c.strip() for c in row):
+            continue
+        where = f"row {rows.line_num}"
+        if len(row) <= max(at.values()):
+            raise BadFileError(f"{where} with {len(row)} columns", f"{len(head.columns)}, as in the first row")
+        if reader is None:
+            reader, epoch = _time_of(columns["time"], row[at["time"]].strip())
+        latitude, longitude = (_number(row[at[k]], f"{where}, {columns[k]}") for k in ("latitude", "longitude"))
+        if math.isnan(latitude) or math.isnan(longitude) or (latitude == longitude == 0):
+            continue  # no fix yet
+        if not (abs(latitude) <= 90 and abs(longitude) <= 180):
+            raise BadFileError(f"{where} at {latitude:g}, {longitude:g}", "degrees, latitude and longitude")
+        height = _optional(row, at.get("height"), where) * (0.3048 if in_feet else 1.0)
+        charge = _percent_or_none(_optional(row, at.get("charge"), where))
+        points.add(reader(row[at["time"]].strip(), where), latitude, longitude, height, charge)
+        if rows.line_num % _ROWS == 0:
+            yield min(rows.line_num / lines, 1.0)
+    yield 1.0
+    return _finished(points, epoch, "")
+
+
+def _optional(row: list[str], index: int | None, where: str) -> float:
+    if index is None or not row[index].strip():
+        return _NAN
+    return _number(row[index], where)
+
+
+def _percent_or_none(value: float) -> float:
+    return value if math.isnan(value) else _percent(value)
+
+
+def whole(reading: Reading, seen: Callable[[float], None] = lambda _: None) -> FlownTrack:
+    """Read to the end. Raises BadFileError."""
+    while True:
+        try:
+            seen(next(reading))
+        except StopIteration as end:
+            found: FlownTrack = end.value
+            return found
+
+
+def is_gpx(data: bytes) -> bool:
+    """Whether a file looks like XML rather than a table."""
+    return data.lstrip(b"\xef\xbb\xbf \t\r\n")[:1] == b"<"
