@@ -42,7 +42,9 @@ def test_write_ahead_log_and_foreign_keys_are_on(database: Database) -> None:
         pragma = {n: connection.execute(text(f"PRAGMA {n}")).scalar() for n in ("journal_mode", "foreign_keys")}
     assert pragma == {"journal_mode": "wal", "foreign_keys": 1}
     with pytest.raises(IntegrityError), database.transaction() as s:
-        decision_store.add(s, 99, word=PilotsWord.WAIT, note="", verdict="care", plan="{}", result="{}", now=NOW)
+        decision_store.add(
+            s, 99, word=PilotsWord.WAIT, note="", verdict="care", plan="{}", result="{}", walkround="[]", now=NOW
+        )
 
 
 def write_and_fail(database: Database) -> None:
@@ -157,7 +159,7 @@ def test_launching_against_the_verdict_needs_a_reason(database: Database, plan_t
 @pytest.mark.parametrize("today", ["2026-03-01", "2026-06-21", "2026-09-26", "2026-11-24", "2026-12-21"])
 def test_the_demo_shows_what_lark_does(database: Database, today: str) -> None:
     """Sessions that come out differently, each for its own reason, in every season's light."""
-    load_demo(database, date.fromisoformat(today), NOW)
+    load_demo(database, datetime.combine(date.fromisoformat(today), NOW.timetz()))
     found = {o.plan.title: (o.result.verdict, o.result.tightest) for o in sessions.list_sessions(database)}
     assert found == {
         "Tower from the boardwalk": ("care", "wind.steady"),
@@ -168,6 +170,7 @@ def test_the_demo_shows_what_lark_does(database: Database, today: str) -> None:
         "Jetty before the front": ("unknown", "wind.steady"),
         "Mill, ground floor": ("care", "battery.charge"),
         "Frozen bog in January": ("stay", "battery.budget"),
+        "Reeds from the rowing boat": ("launch", "return.clearance"),
     }
 
 
@@ -184,14 +187,14 @@ def test_the_demo_is_loaded_once(demo: Database) -> None:
     number = sessions.list_sessions(demo)[0].session.id
     sessions.delete_session(demo, number, NOW)
     before = [o.session.id for o in sessions.list_sessions(demo)]
-    assert not load_demo(demo, date(2026, 9, 30), NOW)
+    assert not load_demo(demo, NOW + timedelta(days=4))
     assert [o.session.id for o in sessions.list_sessions(demo)] == before
 
 
 @pytest.mark.parametrize("today", ["2026-06-21", "2026-11-24", "2027-01-01"])
 def test_the_demo_is_tomorrow_at_dawn_on_any_day(database: Database, today: str) -> None:
     day = date.fromisoformat(today)
-    load_demo(database, day, NOW)
+    load_demo(database, datetime.combine(day, NOW.timetz()))
     dawn = next(o for o in sessions.list_sessions(database) if o.plan.title == "Bog at first light")
     assert dawn.plan.takeoff_at.date() == day + timedelta(days=1)
     rise = dawn.result.light.sunrise

@@ -20,7 +20,7 @@ class PilotsWord(StrEnum):
 
 @dataclass(frozen=True, slots=True)
 class Decision:
-    """A decision with the plan and the result it rests on, both as JSON text."""
+    """A decision with the plan, the result and the walkround's answers it rests on, all as JSON text."""
 
     id: int
     session_id: int
@@ -30,6 +30,7 @@ class Decision:
     verdict: str
     plan: str
     result: str
+    walkround: str
 
 
 def _decision(row: DecisionRow) -> Decision:
@@ -42,6 +43,7 @@ def _decision(row: DecisionRow) -> Decision:
         row.verdict,
         row.plan,
         row.result,
+        row.walkround,
     )
 
 
@@ -54,6 +56,7 @@ def add(
     verdict: str,
     plan: str,
     result: str,
+    walkround: str,
     now: datetime,
 ) -> Decision:
     """A new decision."""
@@ -65,6 +68,7 @@ def add(
         verdict=verdict,
         plan=plan,
         result=result,
+        walkround=walkround,
     )
     s.add(row)
     s.flush()

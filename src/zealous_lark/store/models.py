@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import UTC, datetime
 from typing import Any
 
-from sqlalchemy import CheckConstraint, DateTime, ForeignKey, LargeBinary, MetaData, String, Text, TypeDecorator
+from sqlalchemy import CheckConstraint, DateTime, ForeignKey, Index, LargeBinary, MetaData, String, Text, TypeDecorator
 from sqlalchemy.engine import Dialect
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
 
@@ -73,6 +73,7 @@ class DecisionRow(Base):
     verdict: Mapped[str] = mapped_column(String(20))
     plan: Mapped[str] = mapped_column(Text)
     result: Mapped[str] = mapped_column(Text)
+    walkround: Mapped[str] = mapped_column(Text, server_default="[]")
 
 
 class MinimumsRow(Base):
@@ -107,6 +108,155 @@ class TerrainRow(Base):
     sha256: Mapped[str] = mapped_column(String(64), primary_key=True)
     header: Mapped[str] = mapped_column(Text)
     grid: Mapped[bytes] = mapped_column(LargeBinary)
+
+
+class ReportRow(Base):
+    """A forecast or observation as it was taken in; never changed. raw: the text it was read from."""
+
+    __tablename__ = "reports"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    source: Mapped[str] = mapped_column(String(40))
+    latitude: Mapped[float] = mapped_column(index=True)
+    longitude: Mapped[float]
+    fetched_at: Mapped[datetime]
+    document: Mapped[str] = mapped_column(Text)
+    raw: Mapped[str] = mapped_column(Text)
+
+
+class KitRow(Base):
+    """An item of the kit; its kind is the document's own."""
+
+    __tablename__ = "kit"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    kind: Mapped[str] = mapped_column(String(20))
+    document: Mapped[str] = mapped_column(Text)
+    revision: Mapped[int] = mapped_column(default=1)
+    created_at: Mapped[datetime]
+    changed_at: Mapped[datetime]
+    deleted_at: Mapped[datetime | None]
+
+
+class UpkeepRow(Base):
+    """A dated entry about an aircraft; one that was withdrawn is kept."""
+
+    __tablename__ = "upkeep"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    kit_id: Mapped[int] = mapped_column(ForeignKey("kit.id", ondelete="RESTRICT"), index=True)
+    document: Mapped[str] = mapped_column(Text)
+    created_at: Mapped[datetime]
+    deleted_at: Mapped[datetime | None]
+
+
+class AnswerRow(Base):
+    """What was said to an item of a list: done, skipped with a reason, or a fault; a value where there is one."""
+
+    __tablename__ = "answers"
+
+    session_id: Mapped[int] = mapped_column(ForeignKey("sessions.id", ondelete="CASCADE"), primary_key=True)
+    list: Mapped[str] = mapped_column(String(20), primary_key=True)
+    item: Mapped[str] = mapped_column(String(80), primary_key=True)
+    word: Mapped[str] = mapped_column(String(10))
+    value: Mapped[float | None]
+    note: Mapped[str] = mapped_column(Text)
+    said_at: Mapped[datetime]
+
+
+class FlightRow(Base):
+    """A flight, born on the device that flew it under a number of its own; columns for search and sums.
+
+    document: what the pilot may change, and more of it than the columns. plan, card: as it was flown; none for one
+    that was entered by hand. planned_pct: points that the plan had for what was flown.
+    """
+
+    __tablename__ = "flights"
+    __table_args__ = (Index("ix_flights_listed", "deleted_at", "started_at"),)
+
+    uid: Mapped[str] = mapped_column(String(40), primary_key=True)
+    session_id: Mapped[int | None] = mapped_column(ForeignKey("sessions.id", ondelete="RESTRICT"), index=True)
+    decision_id: Mapped[int | None] = mapped_column(ForeignKey("decisions.id", ondelete="RESTRICT"))
+    started_at: Mapped[datetime] = mapped_column(index=True)
+    landed: Mapped[bool] = mapped_column(default=False)
+    place: Mapped[str] = mapped_column(String(120), index=True)
+    aircraft: Mapped[str] = mapped_column(String(120), index=True)
+    pack: Mapped[str] = mapped_column(String(60), index=True)
+    latitude: Mapped[float | None]
+    longitude: Mapped[float | None]
+    seconds: Mapped[float | None]
+    charge_from_pct: Mapped[float | None]
+    charge_to_pct: Mapped[float | None]
+    predicted_to_pct: Mapped[float | None]
+    planned_pct: Mapped[float | None]
+    wind_predicted_ms: Mapped[float | None]
+    wind_met_ms: Mapped[float | None]
+    distance_m: Mapped[float | None]
+    height_m: Mapped[float | None]
+    verdict: Mapped[str] = mapped_column(String(20))
+    word: Mapped[str] = mapped_column(String(20))
+    document: Mapped[str] = mapped_column(Text)
+    plan: Mapped[str | None] = mapped_column(Text)
+    card: Mapped[str | None] = mapped_column(Text)
+    revision: Mapped[int] = mapped_column(default=1)
+    created_at: Mapped[datetime]
+    changed_at: Mapped[datetime]
+    deleted_at: Mapped[datetime | None]
+
+
+class FlightEventRow(Base):
+    """Something that happened in a flight, under a number from the device: a replay finds it there already."""
+
+    __tablename__ = "flight_events"
+
+    uid: Mapped[str] = mapped_column(String(40), primary_key=True)
+    flight_uid: Mapped[str] = mapped_column(ForeignKey("flights.uid", ondelete="CASCADE"), index=True)
+    kind: Mapped[str] = mapped_column(String(20))
+    at_s: Mapped[float]
+    at: Mapped[datetime]
+    value: Mapped[float | None]
+    bearing_deg: Mapped[float | None]
+    text: Mapped[str] = mapped_column(Text)
+
+
+class FlightEditRow(Base):
+    """What an entry of the logbook said before it was changed."""
+
+    __tablename__ = "flight_edits"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    flight_uid: Mapped[str] = mapped_column(ForeignKey("flights.uid", ondelete="CASCADE"), index=True)
+    edited_at: Mapped[datetime]
+    before: Mapped[str] = mapped_column(Text)
+
+
+class TrackRow(Base):
+    """The track of a flight: what it says, what is drawn of it, its points as arrays of numbers."""
+
+    __tablename__ = "tracks"
+
+    flight_uid: Mapped[str] = mapped_column(ForeignKey("flights.uid", ondelete="CASCADE"), primary_key=True)
+    name: Mapped[str] = mapped_column(String(120))
+    document: Mapped[str] = mapped_column(Text)
+    points: Mapped[bytes] = mapped_column(LargeBinary)
+    created_at: Mapped[datetime]
+
+
+class LearnedRow(Base):
+    """Something that the logbook taught and the pilot took; one that was undone is kept."""
+
+    __tablename__ = "learned"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    kind: Mapped[str] = mapped_column(String(20))
+    target: Mapped[int]
+    name: Mapped[str] = mapped_column(String(120))
+    before: Mapped[float]
+    after: Mapped[float]
+    pm: Mapped[float]
+    flights: Mapped[int]
+    taken_at: Mapped[datetime]
+    undone_at: Mapped[datetime | None]
 
 
 class FactRow(Base):

@@ -1,0 +1,53 @@
+"""What was said to the items of a session's lists."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import datetime
+from enum import StrEnum
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session as OrmSession
+
+from zealous_lark.store.models import AnswerRow
+
+
+class Word(StrEnum):
+    DONE = "done"
+    SKIP = "skip"
+    FAULT = "fault"
+
+
+@dataclass(frozen=True, slots=True)
+class Answer:
+    """What was said, a value where the item takes one, a note (the reason for a skip), and when (aware)."""
+
+    word: Word
+    value: float | None
+    note: str
+    said_at: datetime
+
+
+def every(s: OrmSession, session_id: int, name: str) -> dict[str, Answer]:
+    """Answers to a session's list, by item."""
+    rows = s.scalars(select(AnswerRow).where(AnswerRow.session_id == session_id, AnswerRow.list == name))
+    return {row.item: Answer(Word(row.word), row.value, row.note, row.said_at) for row in rows}
+
+
+def put(s: OrmSession, session_id: int, name: str, item: str, answer: Answer) -> None:
+    """Answer an item, in place of what was said before."""
+    s.merge(
+        AnswerRow(
+            session_id=session_id, list=name, item=item, word=answer.word.value, value=answer.value, note=answer.note,
+            said_at=answer.said_at,
+        )
+    )  # fmt: skip
+    s.flush()
+
+
+def take_back(s: OrmSession, session_id: int, name: str, item: str) -> None:
+    """Take an answer back, where there is one."""
+    row = s.get(AnswerRow, (session_id, name, item))
+    if row is not None:
+        s.delete(row)
+        s.flush()

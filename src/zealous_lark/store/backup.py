@@ -1,0 +1,94 @@
+"""Dated backups of the database, by SQLite's own backup, and restoring one after a check."""
+
+from __future__ import annotations
+
+import sqlite3
+from contextlib import closing
+from dataclasses import dataclass
+from datetime import datetime
+from pathlib import Path
+
+from alembic.config import Config
+from alembic.script import ScriptDirectory
+
+from zealous_lark.store.database import FILE_NAME
+
+KEPT = 14
+_FOLDER = "backups"
+
+
+class BadBackupError(Exception):
+    """A file that cannot be restored, and why."""
+
+
+@dataclass(frozen=True, slots=True)
+class Backup:
+    """A backup: its file, and when it was made by the file's name."""
+
+    path: Path
+    made: str
+
+
+def known_revisions() -> set[str]:
+    """The revisions of the tables that this Lark can bring up to date."""
+    config = Config()
+    config.set_main_option("script_location", str(Path(__file__).parent / "migrations"))
+    return {r.revision for r in ScriptDirectory.from_config(config).walk_revisions()}
+
+
+def list_backups(folder: Path) -> list[Backup]:
+    """The backups of a data folder, the latest first."""
+    found = sorted((folder / _FOLDER).glob("lark-*.db"), reverse=True)
+    return [Backup(p, p.stem.removeprefix("lark-")) for p in found]
+
+
+def back_up(folder: Path, now: datetime) -> Path:
+    """Back up the database of a data folder, and keep the latest of them."""
+    target = folder / _FOLDER / f"lark-{now:%Y-%m-%dT%H%M%S}.db"
+    target.parent.mkdir(exist_ok=True)
+    half = target.with_suffix(".part")
+    with closing(sqlite3.connect(folder / FILE_NAME)) as source, closing(sqlite3.connect(half)) as copy:
+        source.backup(copy)
+        copy.execute("PRAGMA journal_mode=DELETE")  # a file that stands alone
+    half.rename(target)
+    for old in list_backups(folder)[KEPT:]:
+        old.path.unlink()
+    return target
+
+
+def due(folder: Path, now: datetime) -> bool:
+    """Whether there is no backup of this day yet."""
+    found = list_backups(folder)
+    return not found or not found[0].made.startswith(f"{now:%Y-%m-%d}")
+
+
+def check(path: Path) -> None:
+    """Whether a file can be restored. Raises BadBackupError saying why not."""
+    if not path.is_file():
+        raise BadBackupError(f"{path} is not there")
+    try:
+        with closing(sqlite3.connect(f"file:{path}?mode=ro", uri=True)) as db:
+            sound = db.execute("PRAGMA integrity_check").fetchone()[0]
+            if sound != "ok":
+                raise BadBackupError(f"{path} is damaged: {sound}")
+            if db.execute("PRAGMA foreign_key_check").fetchone() is not None:
+                raise BadBackupError(f"{path} is damaged: rows that belong to nothing")
+            revision = db.execute("SELECT version_num FROM alembic_version").fetchone()
+    except sqlite3.DatabaseError as error:
+        raise BadBackupError(f"{path} is no database of Lark's ({error})") from None
+    if revision is None or revision[0] not in known_revisions():
+        raise BadBackupError(f"{path} was written by a newer Lark")
+
+
+def restore(folder: Path, path: Path, now: datetime) -> Path | None:
+    """Put a backup in place of the database, after a check; what was there is backed up first.
+
+    Returns that backup; None where there was nothing. Raises BadBackupError, and has then changed nothing.
+    """
+    check(path)
+    live = folder / FILE_NAME
+    before = back_up(folder, now) if live.is_file() else None
+    folder.mkdir(parents=True, exist_ok=True)
+    with closing(sqlite3.connect(path)) as source, closing(sqlite3.connect(live)) as target:
+        source.backup(target)
+    return before
