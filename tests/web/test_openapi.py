@@ -38,6 +38,16 @@ READS_JSON = (
     "/api/section",
     "/api/survey",
     "/api/takeoffs",
+    "/api/weather/fetch",
+    "/api/weather/read",
+    "/api/weather/fill",
+    "/api/windows",
+    "/api/kit",
+    "/api/kit/{item_id}/upkeep",
+    "/api/outing",
+    "/api/sessions/{session_id}/on-site",
+    "/api/flights",
+    "/api/learning",
 )
 
 

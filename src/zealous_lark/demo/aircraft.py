@@ -37,3 +37,27 @@ PLOVER = AircraftPart(
     link=LinkPart(band_ghz=2.4, range_m=9000),
 )
 """The larger one, with more pack and more wind in it."""
+
+BITTERN = AircraftPart(
+    name="Bittern",
+    mass_g=1380,
+    size_m=0.78,
+    rotor_count=4,
+    rotor_diameter_m=0.31,
+    battery_wh=95,
+    hover_time_min=36,
+    speeds_ms=SpeedsPart(cine=7, normal=14, sport=21),
+    rth_speed_ms=14,
+    ascent_ms=7,
+    descent_ms=5,
+    max_wind_ms=13,
+    link=LinkPart(band_ghz=2.4, range_m=10000),
+)
+"""A large one, for steady pictures in more wind."""
+
+CLASSES = (
+    ("Light, under 250 g", DUNLIN),
+    ("Middle, 250 to 900 g", PLOVER),
+    ("Large, over 900 g", BITTERN),
+)
+"""Typical classes to start a spec sheet from; the figures are invented, none is of a real aircraft."""

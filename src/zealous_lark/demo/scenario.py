@@ -10,9 +10,12 @@ from dataclasses import dataclass
 from datetime import date, datetime, time, timedelta
 from zoneinfo import ZoneInfo
 
+from zealous_lark.core.geodesy import destination
+from zealous_lark.core.kit.subjects import WantedLight
 from zealous_lark.core.light import light
 from zealous_lark.core.obstacles import ObstacleKind
-from zealous_lark.core.situation import LostLink, RadioNoise, Surroundings, WindSource
+from zealous_lark.core.readings import WindSource
+from zealous_lark.core.situation import LostLink, RadioNoise, Surroundings
 from zealous_lark.demo.aircraft import DUNLIN, PLOVER
 from zealous_lark.plan.document import (
     AircraftPart,
@@ -25,6 +28,7 @@ from zealous_lark.plan.document import (
     WeatherPart,
     WindPart,
 )
+from zealous_lark.plan.outing import OutingPart, ShotPart
 
 ZONE = ZoneInfo("Europe/Tallinn")
 
@@ -55,6 +59,17 @@ JETTY = SitePart(
     obstacles=[_obstacle("building", 6, 15, 90), _obstacle("trees", 16, 30, 110, 60)],
 )
 """A jetty in the lee of a boathouse."""
+
+BOAT = SitePart(
+    name="Lake, from the boat",
+    latitude=58.5838,
+    longitude=25.1655,
+    elevation_m=38,
+    surroundings=Surroundings.WATER,
+    over_water=True,
+    from_boat=True,
+)
+"""Off the jetty: the home point stays behind while the boat drifts."""
 
 MILL = SitePart(
     name="Derelict mill",
@@ -101,6 +116,7 @@ def _plan(
     flight: FlightPart,
     settings: SettingsPart,
     aircraft: AircraftPart = DUNLIN,
+    outing: OutingPart | None = None,
 ) -> PlanDocument:
     # A fixed offset is what the document can say, and what it reads back.
     return PlanDocument(
@@ -114,7 +130,39 @@ def _plan(
         weather=weather,
         flight=flight,
         settings=settings,
+        outing=outing,
     )
+
+
+def _shot(name: str, bearing: float, distance: float, height: float, minutes: float, light: str = "any") -> ShotPart:
+    latitude, longitude = destination(BOG.latitude, BOG.longitude, bearing, distance)
+    return ShotPart(
+        name=name, latitude=round(latitude, 6), longitude=round(longitude, 6), height_m=height, minutes=minutes,
+        light=WantedLight(light),
+    )  # fmt: skip
+
+
+_AUTUMN_OUTING = OutingPart(
+    travel_min=45,
+    on_site_min=120,
+    shots=[
+        _shot("Lookout tower", 240, 240, 40, 6, "side"),
+        _shot("Mist over the Black pool", 178, 190, 30, 5, "golden"),
+        _shot("Crane meadow, from afar", 60, 160, 50, 4),
+        _shot("Boardwalk from above", 225, 60, 45, 5),
+    ],
+)
+_WINTER_OUTING = OutingPart(
+    travel_min=75,
+    on_site_min=90,
+    risky=True,
+    shots=[
+        _shot("Frozen Black pool", 178, 190, 25, 5, "golden"),
+        _shot("Tower in rime", 240, 200, 35, 6, "side"),
+        _shot("Tracks along the boardwalk", 225, 60, 40, 4),
+        _shot("Esker in low sun", 40, 150, 45, 4, "side"),
+    ],
+)
 
 
 def _next_january(today: date) -> date:
@@ -140,6 +188,7 @@ def sessions(today: date, issued: datetime) -> list[DemoSession]:
                 FlightPart(bearing_deg=240, distance_m=180, height_m=40, station_min=6),
                 SettingsPart(rth_altitude_m=40),
                 PLOVER,
+                _AUTUMN_OUTING,
             )
         ),
         DemoSession(
@@ -225,6 +274,7 @@ def sessions(today: date, issued: datetime) -> list[DemoSession]:
                 WeatherPart(winds=[_forecast(2.6, 20, 4.4)], temperature_c=-9, dew_point_c=-13, visibility_m=9000),
                 FlightPart(bearing_deg=20, distance_m=120, height_m=40, station_min=14),
                 SettingsPart(rth_altitude_m=50),
+                outing=_WINTER_OUTING,
             )
         ),
         DemoSession(
@@ -245,5 +295,24 @@ def sessions(today: date, issued: datetime) -> list[DemoSession]:
             ),
             word="launch",
             note="Steady over the tower, leaned a lot up there. Landed with 64 %.",
+        ),
+        DemoSession(
+            _plan(
+                "Reeds from the rowing boat",
+                _at(tomorrow + timedelta(days=3), 10),
+                BOAT,
+                PackPart(label="1", charge_pct=100, health_pct=99, temperature_c=17),
+                WeatherPart(winds=[_forecast(1.8, 210, 3.0)], temperature_c=11, dew_point_c=6, as_of=issued),
+                FlightPart(
+                    bearing_deg=210,
+                    distance_m=90,
+                    height_m=20,
+                    station_min=5,
+                    outbound_mode="cine",
+                    return_mode="normal",
+                ),
+                SettingsPart(rth_altitude_m=20, lost_link=LostLink.HOVER),
+                PLOVER,
+            )
         ),
     ]

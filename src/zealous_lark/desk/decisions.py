@@ -7,10 +7,15 @@ from datetime import datetime
 
 from zealous_lark.core.units import METRIC, Units
 from zealous_lark.core.verdict import Verdict
-from zealous_lark.desk import places
+from zealous_lark.core.walkround.gates import item_texts
+from zealous_lark.desk import answers
 from zealous_lark.desk.errors import NotAllowedError, NotHereError
 from zealous_lark.desk.sessions import open_session
+from zealous_lark.desk.travelling import carried
+from zealous_lark.desk.weather import known
+from zealous_lark.formats.record_pdf import Record, write_record
 from zealous_lark.plan import PlanDocument, ResultDocument, judge_plan
+from zealous_lark.plan.walkround import AnsweredPart, answered_text, read_answered
 from zealous_lark.store import Database, Decision, PilotsWord, RevisionConflictError, decisions
 
 
@@ -21,6 +26,7 @@ class Recorded:
     decision: Decision
     plan: PlanDocument
     result: ResultDocument
+    walkround: list[AnsweredPart]
 
 
 def _recorded(decision: Decision) -> Recorded:
@@ -28,7 +34,17 @@ def _recorded(decision: Decision) -> Recorded:
         decision,
         PlanDocument.model_validate_json(decision.plan),
         ResultDocument.model_validate_json(decision.result),
+        read_answered(decision.walkround),
     )
+
+
+def _answered(db: Database, session_id: int) -> list[AnsweredPart]:
+    texts = item_texts()
+    said = answers.said(db, session_id, answers.WALKROUND)
+    return [
+        AnsweredPart(item=texts.get(key, key), word=a.word.value, value=a.value, note=a.note, said_at=a.said_at)
+        for key, a in sorted(said.items(), key=lambda item: item[1].said_at)
+    ]
 
 
 def record_decision(
@@ -49,7 +65,7 @@ def record_decision(
     opened = open_session(db, session_id)
     if opened.session.revision != revision:
         raise RevisionConflictError
-    result = judge_plan(opened.plan, units, place=places.core_place(db, opened.plan))
+    result = judge_plan(opened.plan, units, known=known(db, opened.plan, now))
     note = note.strip()
     against = result.verdict in (Verdict.STAY, Verdict.UNKNOWN)
     if word is PilotsWord.LAUNCH and against and not note:
@@ -61,8 +77,9 @@ def record_decision(
             word=word,
             note=note,
             verdict=result.verdict,
-            plan=places.carried(db, opened.plan, heights=False).model_dump_json(),
+            plan=carried(db, opened.plan, heights=False).model_dump_json(),
             result=result.model_dump_json(by_alias=True),
+            walkround=answered_text(_answered(db, session_id)),
             now=now,
         )
     return _recorded(decision)
@@ -82,3 +99,34 @@ def open_decision(db: Database, decision_id: int) -> Recorded:
     if found is None:
         raise NotHereError(f"there is no decision {decision_id}")
     return _recorded(found)
+
+
+_WORDS = {PilotsWord.LAUNCH: "Launch", PilotsWord.WAIT: "Wait", PilotsWord.STAND_DOWN: "Stand down"}
+
+
+def decision_pdf(db: Database, decision_id: int) -> bytes:
+    """A decision as a record on paper, times in UTC. Raises NotHereError."""
+    recorded = open_decision(db, decision_id)
+    d, plan, result = recorded.decision, recorded.plan, recorded.result
+    skipped = [a for a in recorded.walkround if a.word != "done"]
+    done = len(recorded.walkround) - len(skipped)
+    walk = [f"{done} items done, {len(skipped)} not."] if recorded.walkround else ["No walkround was answered."]
+    walk += [f"{a.item}: {a.word}{f', {a.note}' if a.note else ''}" for a in skipped]
+    return write_record(
+        Record(
+            title=f"{_WORDS[d.word]}: {plan.title}",
+            lines=(
+                f"Decided {d.decided_at:%Y-%m-%d %H:%M} UTC. The numbers then said: {d.verdict}.",
+                f"{plan.site.name or 'Unnamed place'}, {plan.site.latitude:.5f} {plan.site.longitude:.5f}; "
+                f"take-off {plan.takeoff_at:%Y-%m-%d %H:%M %z}; {plan.aircraft.name}, pack {plan.pack.label or '-'} "
+                f"at {plan.pack.charge_pct:.0f} %.",
+                *((f"Note: {d.note}",) if d.note else ()),
+            ),
+            table=(
+                ("Check", "Status", "What it found"),
+                *((c.label, c.status.value, c.sentence) for c in result.checks),
+            ),
+            sections=(("Walkround", tuple(walk)),),
+            ending="What the numbers said, not a clearance. Kept as it was made.",
+        )
+    )

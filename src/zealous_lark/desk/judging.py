@@ -2,22 +2,28 @@
 
 from __future__ import annotations
 
+from datetime import datetime
 from functools import lru_cache
 
-from zealous_lark.core.place import Place
 from zealous_lark.core.units import METRIC, Units
 from zealous_lark.desk.minimums import PilotSettings, with_minimums
-from zealous_lark.desk.places import core_place
-from zealous_lark.plan import PlanDocument, ResultDocument, judge_plan, read_plan
+from zealous_lark.desk.weather import known
+from zealous_lark.plan import Known, PlanDocument, ResultDocument, judge_plan, read_plan
 from zealous_lark.store import Database
 
 
 def judged(
-    db: Database, plan_text: str, settings: PilotSettings, units: Units = METRIC
+    db: Database, plan_text: str, settings: PilotSettings, units: Units = METRIC, now: datetime | None = None
 ) -> tuple[PlanDocument, ResultDocument]:
-    """A saved plan at its place, under the pilot's minimums, and its result without levers."""
+    """A saved plan at its place, under the pilot's minimums, and its result without levers.
+
+    now: the time (aware), for the age of the weather; taken to ten minutes, and once the flight is over as it was then.
+    """
     plan = _planned(plan_text, settings.model_dump_json())
-    return plan, _judged(plan_text, settings.model_dump_json(), units, core_place(db, plan))
+    moment = None if now is None else min(now, plan.takeoff_at)
+    if moment is not None:
+        moment = moment.replace(minute=moment.minute // 10 * 10, second=0, microsecond=0)
+    return plan, _judged(plan_text, settings.model_dump_json(), units, known(db, plan, moment))
 
 
 @lru_cache(maxsize=256)
@@ -26,5 +32,5 @@ def _planned(plan_text: str, settings_text: str) -> PlanDocument:
 
 
 @lru_cache(maxsize=256)
-def _judged(plan_text: str, settings_text: str, units: Units, place: Place | None) -> ResultDocument:
-    return judge_plan(_planned(plan_text, settings_text), units, with_levers=False, place=place)
+def _judged(plan_text: str, settings_text: str, units: Units, known: Known) -> ResultDocument:
+    return judge_plan(_planned(plan_text, settings_text), units, with_levers=False, known=known)

@@ -10,8 +10,9 @@ from zealous_lark.core.section import Section, section
 from zealous_lark.core.survey import Survey, survey
 from zealous_lark.core.takeoffs import Suggestion, suggest
 from zealous_lark.desk.errors import NotAllowedError, NotHereError
-from zealous_lark.desk.places import core_place, open_place, travelling
+from zealous_lark.desk.places import open_place, travelling
 from zealous_lark.desk.sessions import open_session
+from zealous_lark.desk.weather import known
 from zealous_lark.formats.features import Exported, Item, items_of
 from zealous_lark.formats.geojson import write_geojson
 from zealous_lark.formats.gpx import write_gpx
@@ -28,7 +29,7 @@ _SURVEY_M = 1_500.0
 
 
 def _assessed(db: Database, plan: PlanDocument) -> Assessment:
-    return Assessment(situation_of(plan, core_place(db, plan)))
+    return Assessment(situation_of(plan, known(db, plan)))
 
 
 def cut(db: Database, plan: PlanDocument, bearing_deg: float, upto_m: float) -> Section:

@@ -8,11 +8,10 @@ from functools import cache
 
 from pydantic import BaseModel, ConfigDict
 
-from zealous_lark.core.place import Place
 from zealous_lark.core.practice import QUESTIONS, for_first_flights
 from zealous_lark.core.verdict import Verdict
 from zealous_lark.desk.errors import NotAllowedError
-from zealous_lark.plan import PlanDocument, judge_plan, minimums_of, minimums_part
+from zealous_lark.plan import Known, PlanDocument, judge_plan, minimums_of, minimums_part
 from zealous_lark.plan.document import MinimumsPart
 from zealous_lark.rulesets import GENERAL, rule_sets
 from zealous_lark.store import Database, minimums
@@ -83,9 +82,7 @@ def with_minimums(plan: PlanDocument, settings: PilotSettings) -> PlanDocument:
     return plan.model_copy(update={"minimums": in_force(settings)})
 
 
-def verdict_under_each(
-    plan: PlanDocument, settings: PilotSettings, place: Place | None = None
-) -> dict[str, list[Verdict]]:
+def verdict_under_each(plan: PlanDocument, settings: PilotSettings, known: Known) -> dict[str, list[Verdict]]:
     """For each question, the plan's verdict under each of its schools, all else as set."""
     found: dict[str, list[Verdict]] = {}
     for question in QUESTIONS:
@@ -93,6 +90,6 @@ def verdict_under_each(
         for school in question.schools:
             other = settings.minimums.model_copy(update=dict(school.sets))
             tried = settings.model_copy(update={"minimums": other})
-            result = judge_plan(with_minimums(plan, tried), with_levers=False, place=place)
+            result = judge_plan(with_minimums(plan, tried), with_levers=False, known=known)
             found[question.id].append(result.verdict)
     return found

@@ -9,9 +9,10 @@ from dataclasses import dataclass
 from datetime import datetime
 
 from zealous_lark.core.units import METRIC, Units
-from zealous_lark.desk import minimums, places
+from zealous_lark.desk import minimums, places, travelling, weather
 from zealous_lark.desk.errors import NotHereError
 from zealous_lark.desk.judging import judged
+from zealous_lark.desk.learned_values import up_to_date
 from zealous_lark.plan import PlanDocument, ResultDocument
 from zealous_lark.store import Database, PilotsWord, Session, decisions, sessions
 from zealous_lark.store.sessions import Headline
@@ -41,38 +42,40 @@ def _text(plan: PlanDocument) -> str:
     return plan.model_dump_json()
 
 
-def _opened(db: Database, session: Session, units: Units) -> Opened:
-    plan, result = judged(db, session.plan, minimums.current(db), units)
+def _opened(db: Database, session: Session, units: Units, now: datetime | None) -> Opened:
+    plan, result = judged(db, session.plan, minimums.current(db), units, now)
     return Opened(session, plan, result)
 
 
-def list_sessions(db: Database, units: Units = METRIC) -> list[Opened]:
-    """All sessions by take-off time, each judged as it stands."""
+def list_sessions(db: Database, units: Units = METRIC, now: datetime | None = None) -> list[Opened]:
+    """All sessions by take-off time, each judged as it stands; now (aware): for the age of the weather."""
     with db.transaction() as s:
         words = decisions.latest_words(s)
         found = sessions.every(s)
     settings = minimums.current(db)
-    return [Opened(session, *judged(db, session.plan, settings, units), words.get(session.id)) for session in found]
+    return [Opened(x, *judged(db, x.plan, settings, units, now), words.get(x.id)) for x in found]
 
 
-def open_session(db: Database, session_id: int, units: Units = METRIC) -> Opened:
-    """One session. Raises NotHereError."""
+def open_session(db: Database, session_id: int, units: Units = METRIC, now: datetime | None = None) -> Opened:
+    """One session; now (aware): for the age of the weather. Raises NotHereError."""
     with db.transaction() as s:
         found = sessions.find(s, session_id)
     if found is None:
         raise NotHereError(f"there is no session {session_id}; it may have been deleted")
-    return _opened(db, found, units)
+    return _opened(db, found, units, now)
 
 
 def add_session(db: Database, plan: PlanDocument, now: datetime, units: Units = METRIC) -> Opened:
-    """A new session from a plan. A place that the plan carries is kept here. Raises NotAllowedError."""
-    if plan.place is not None:
-        kept = places.add_place(db, plan.place, now).stored
-        plan = plan.model_copy(update={"place": None, "site": plan.site.model_copy(update={"place": kept.id})})
+    """A new session from a plan. A place and a forecast that it carries are kept here. Raises NotAllowedError."""
+    plan = travelling.taken_in(db, plan, now)
     places.stored_place(db, plan)
     with db.transaction() as s:
         added = sessions.add(s, _headline(plan), _text(plan), now)
-    return _opened(db, added, units)
+    return _opened(db, added, units, now)
+
+
+_AS_IT_COMES = {"packs": None, "flights": None, "charge_min": None}
+"""Of an outing: what belongs to one day."""
 
 
 def begin_session(
@@ -83,11 +86,13 @@ def begin_session(
     What belongs to the day does not carry over: satellites and home point are open
     again, and the age of the weather is unknown.
     """
-    plan = base.model_copy(
+    plan = up_to_date(db, base).model_copy(
         update={
             "title": title,
             "takeoff_at": takeoff_at,
-            "weather": base.weather.model_copy(update={"as_of": None}),
+            "weather": base.weather.model_copy(update={"as_of": None, "provenance": [], "report": None}),
+            "forecast": None,
+            "outing": None if base.outing is None else base.outing.model_copy(update=_AS_IT_COMES),
             "settings": base.settings.model_copy(update={"satellites": None, "home_point_set": None}),
         }
     )
@@ -99,11 +104,12 @@ def save_session(
 ) -> Opened:
     """Save a changed plan. Raises NotHereError, NotAllowedError, or RevisionConflictError."""
     places.stored_place(db, plan)
+    weather.stored_report(db, plan)
     with db.transaction() as s:
         saved = sessions.save(s, session_id, _headline(plan), _text(plan), revision, now)
     if saved is None:
         raise NotHereError(f"there is no session {session_id}; it may have been deleted")
-    return _opened(db, saved, units)
+    return _opened(db, saved, units, now)
 
 
 def duplicate_session(db: Database, session_id: int, now: datetime, units: Units = METRIC) -> Opened:

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from datetime import datetime
 
-from zealous_lark.core.situation import Surroundings, WindSource
+from zealous_lark.core.readings import WindSource
+from zealous_lark.core.situation import Surroundings
 from zealous_lark.demo.aircraft import DUNLIN
 from zealous_lark.plan.document import (
     FlightPart,

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
@@ -11,11 +11,14 @@ from apiflask import APIFlask
 from flask import Response, send_from_directory
 
 from zealous_lark import __version__
+from zealous_lark.desk.devices import Devices
 from zealous_lark.desk.tiles import tile_host
+from zealous_lark.sources import WeatherSource
 from zealous_lark.store import Database
-from zealous_lark.web import places
+from zealous_lark.web import devices as device_routes
+from zealous_lark.web import flights, kit, logbook, outing, places, walkround, weather
 from zealous_lark.web.bodies import ProblemOut
-from zealous_lark.web.context import CLOCK, DATABASE
+from zealous_lark.web.context import CLOCK, DATABASE, DEVICES, SOURCES
 from zealous_lark.web.routes import api
 from zealous_lark.web.wire import handle_problems, problem
 
@@ -40,9 +43,12 @@ def create_app(
     clock: Callable[[], datetime] = _utc_now,
     trusted_hosts: tuple[str, ...] = ("127.0.0.1", "localhost"),
     static: Path = STATIC,
+    sources: Sequence[WeatherSource] = (),
+    devices: Devices = Devices(),  # noqa: B008 - nothing is connected, and it does not change
 ) -> APIFlask:
     """The WSGI application over a migrated database.
 
+    sources: where weather can be fetched from. devices: what is listened to on site.
     trusted_hosts: names under which it answers; a foreign name that points here is refused.
     """
     app = APIFlask(
@@ -54,13 +60,21 @@ def create_app(
         static_folder=None,  # type: ignore[arg-type]  # Flask takes None for: no files of its own
         json_errors=False,
     )
-    app.config[DATABASE], app.config[CLOCK] = database, clock
+    app.config[DATABASE], app.config[CLOCK], app.config[SOURCES] = database, clock, sources
     app.config["TRUSTED_HOSTS"] = list(trusted_hosts)
     app.config["AUTO_VALIDATION_ERROR_RESPONSE"] = False
     app.config["HTTP_ERROR_SCHEMA"] = _problem_schema()
+    app.config[DEVICES] = devices
     handle_problems(app)
     app.register_blueprint(api)
     app.register_blueprint(places.api)
+    app.register_blueprint(weather.api)
+    app.register_blueprint(kit.api)
+    app.register_blueprint(outing.api)
+    app.register_blueprint(walkround.api)
+    app.register_blueprint(device_routes.api)
+    app.register_blueprint(flights.api)
+    app.register_blueprint(logbook.api)
 
     @app.get("/api/<path:path>")
     @app.doc(hide=True)

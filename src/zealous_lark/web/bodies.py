@@ -13,6 +13,7 @@ from zealous_lark.desk.minimums import PilotSettings
 from zealous_lark.plan import PlanDocument, ResultDocument
 from zealous_lark.plan.base import Name
 from zealous_lark.plan.document import MinimumsPart
+from zealous_lark.plan.walkround import AnsweredPart
 from zealous_lark.store import PilotsWord
 
 
@@ -117,6 +118,7 @@ class DecisionSummary(Out):
 class DecisionOut(DecisionSummary):
     plan: PlanDocument
     result: ResultDocument
+    walkround: list[AnsweredPart] = Field(description="What was said on the walkround up to then.")
 
 
 class DecisionList(Out):

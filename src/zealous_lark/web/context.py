@@ -2,16 +2,20 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from datetime import datetime
 
 from flask import Response, current_app
 from pydantic import BaseModel
 
+from zealous_lark.desk.devices import Devices
+from zealous_lark.sources import WeatherSource
 from zealous_lark.store import Database
 
 DATABASE = "LARK_DATABASE"
 CLOCK = "LARK_CLOCK"
+SOURCES = "LARK_SOURCES"
+DEVICES = "LARK_DEVICES"
 
 
 def database() -> Database:
@@ -24,6 +28,18 @@ def now() -> datetime:
     """The application's time."""
     clock: Callable[[], datetime] = current_app.config[CLOCK]
     return clock()
+
+
+def sources() -> Sequence[WeatherSource]:
+    """The weather sources that are connected."""
+    found: Sequence[WeatherSource] = current_app.config[SOURCES]
+    return found
+
+
+def devices() -> Devices:
+    """The devices that are listened to."""
+    found: Devices = current_app.config[DEVICES]
+    return found
 
 
 def json_answer(document: BaseModel, status: int = 200) -> Response:

@@ -13,7 +13,7 @@ from zealous_lark.core.checks import all_checks
 from zealous_lark.core.practice import QUESTIONS
 from zealous_lark.core.units import Units
 from zealous_lark.core.weather import BEAUFORT
-from zealous_lark.desk import decisions, minimums, places, sessions
+from zealous_lark.desk import decisions, minimums, places, sessions, travelling, weather
 from zealous_lark.desk.errors import NotAllowedError
 from zealous_lark.desk.starters import open_field_plan
 from zealous_lark.plan import PlanDocument, ResultDocument, judge_plan, minimums_of, schema
@@ -73,7 +73,9 @@ def _decision(recorded: decisions.Recorded) -> dict[str, Any]:
 
 
 def _full_decision(recorded: decisions.Recorded) -> b.DecisionOut:
-    return b.DecisionOut(**_decision(recorded), plan=recorded.plan, result=recorded.result)
+    return b.DecisionOut(
+        **_decision(recorded), plan=recorded.plan, result=recorded.result, walkround=recorded.walkround
+    )
 
 
 @api.post("/check")
@@ -83,7 +85,8 @@ def _full_decision(recorded: decisions.Recorded) -> b.DecisionOut:
 @body(api, PlanDocument)
 def check(document: PlanDocument, units: Units, levers: bool) -> Response:
     """The result of a plan."""
-    return json_answer(judge_plan(document, units, with_levers=levers, place=places.core_place(database(), document)))
+    known = weather.known(database(), document, now())
+    return json_answer(judge_plan(document, units, with_levers=levers, known=known))
 
 
 @api.get("/checks")
@@ -120,7 +123,9 @@ def _minimums(number: int | None) -> Response:
     history = minimums.minimums_history(database())
     settings = history[0].settings
     plan = _looked_at(number)
-    verdicts = {} if plan is None else minimums.verdict_under_each(plan, settings, places.core_place(database(), plan))
+    verdicts = {}
+    if plan is not None:
+        verdicts = minimums.verdict_under_each(plan, settings, weather.known(database(), plan, now()))
     own = minimums_of(settings.minimums)
     questions = [
         b.QuestionOut(
@@ -247,7 +252,7 @@ def import_session(document: PlanDocument, units: Units) -> Response:
 @units(api)
 def open_session(session_id: int, units: Units) -> Response:
     """A session with its plan and result."""
-    return json_answer(_session(sessions.open_session(database(), session_id, units)))
+    return json_answer(_session(sessions.open_session(database(), session_id, units, now())))
 
 
 @api.get("/sessions/<int:session_id>/plan.json")
@@ -256,7 +261,7 @@ def open_session(session_id: int, units: Units) -> Response:
 def download_plan(session_id: int) -> Response:
     """The plan document, to keep or to give to the command line."""
     plan = sessions.open_session(database(), session_id).plan
-    response = json_answer(places.carried(database(), plan, heights=True))
+    response = json_answer(travelling.carried(database(), plan, heights=True))
     response.headers["Content-Disposition"] = f'attachment; filename="lark-plan-{session_id}.json"'
     return response
 
@@ -336,3 +341,13 @@ def record_decision(document: b.NewDecision, session_id: int, units: Units) -> R
 def open_decision(decision_id: int) -> Response:
     """A decision as it was made."""
     return json_answer(_full_decision(decisions.open_decision(database(), decision_id)))
+
+
+@api.get("/decisions/<int:decision_id>/record.pdf")
+@api.output({}, content_type="application/pdf")
+@api.doc(summary="A decision as a record on paper", responses={404: "Not here"})
+def decision_pdf(decision_id: int) -> Response:
+    """A decision on paper."""
+    response = Response(decisions.decision_pdf(database(), decision_id), mimetype="application/pdf")
+    response.headers["Content-Disposition"] = f'attachment; filename="decision-{decision_id}.pdf"'
+    return response

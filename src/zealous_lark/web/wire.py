@@ -13,6 +13,8 @@ from werkzeug.exceptions import HTTPException
 
 from zealous_lark.core.units import Units
 from zealous_lark.desk.errors import NotAllowedError, NotHereError
+from zealous_lark.desk.weather import SourceDownError
+from zealous_lark.formats.errors import BadFileError
 from zealous_lark.plan import MAX_PLAN_BYTES, PlanRefusedError, PlanTooLargeError, read_document, refused_input
 from zealous_lark.store import RevisionConflictError
 from zealous_lark.web.bodies import ProblemOut, RefusalOut, UnitsQuery
@@ -100,6 +102,12 @@ def problem(status: int, message: str, refusals: list[RefusalOut] | None = None)
     return Response(out.model_dump_json(), status, mimetype="application/json")
 
 
+def fault_of(error: NotAllowedError | BadFileError) -> RefusalOut:
+    """What is wrong with an input, as it is answered."""
+    key = error.key if isinstance(error, NotAllowedError) else "file"
+    return RefusalOut(key=key, given=error.given, allowed=error.allowed)
+
+
 def handle_problems(app: APIFlask) -> None:
     """Answer every error of the desk and of the reading of documents."""
 
@@ -112,9 +120,16 @@ def handle_problems(app: APIFlask) -> None:
         return problem(422, f"The document was not accepted, nothing was changed: {count}.", faults)
 
     @app.errorhandler(NotAllowedError)
-    def not_allowed(error: NotAllowedError) -> Response:
-        fault = RefusalOut(key=error.key, given=error.given, allowed=error.allowed)
-        return problem(422, "That was not accepted, nothing was changed.", [fault])
+    @app.errorhandler(BadFileError)
+    def not_allowed(error: NotAllowedError | BadFileError) -> Response:
+        return problem(422, "That was not accepted, nothing was changed.", [fault_of(error)])
+
+    @app.errorhandler(SourceDownError)
+    def source_down(error: SourceDownError) -> Response:
+        kept = "Nothing was kept from it before."
+        if error.last is not None:
+            kept = "The last data from it are still there, with their age."
+        return problem(502, f"{error.name} gave nothing usable: {error.why}. {kept}")
 
     @app.errorhandler(NotHereError)
     def not_here(error: NotHereError) -> Response:

@@ -1,0 +1,172 @@
+"""The kit: list, add, save, delete and bring back its items; upkeep of the aircraft."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import datetime
+
+from zealous_lark.core.kit import upkeep
+from zealous_lark.core.kit.packs import Advice, advice, charge_left_pct, worn
+from zealous_lark.desk.errors import NotAllowedError, NotHereError
+from zealous_lark.plan.kit import (
+    AircraftItem,
+    KitItem,
+    PackItem,
+    UpkeepPart,
+    entry_of,
+    item_name,
+    pack_of,
+    read_item,
+)
+from zealous_lark.store import Database
+from zealous_lark.store import kit as stored
+
+
+@dataclass(frozen=True, slots=True)
+class Kept:
+    """An item with its number and revision."""
+
+    id: int
+    revision: int
+    item: KitItem
+
+    @property
+    def name(self) -> str:
+        return item_name(self.item)
+
+
+@dataclass(frozen=True, slots=True)
+class PackNow:
+    """What is estimated and advised of a pack: charge now [%], energy [Wh], advice, a word on its age."""
+
+    charge_pct: float
+    energy_wh: float
+    storage_v: float
+    advice: Advice
+    worn: str | None
+
+
+@dataclass(frozen=True, slots=True)
+class KeptEntry:
+    """An upkeep entry with its number."""
+
+    id: int
+    entry: UpkeepPart
+
+
+@dataclass(frozen=True, slots=True)
+class Record:
+    """The upkeep of an aircraft: entries, latest day first, hours flown [h], what is due."""
+
+    kept: Kept
+    entries: tuple[KeptEntry, ...]
+    hours: float
+    due: tuple[upkeep.Due, ...]
+
+
+def _kept(item: stored.StoredItem) -> Kept:
+    return Kept(item.id, item.revision, read_item(item.document))
+
+
+def items(db: Database) -> list[Kept]:
+    """The whole kit."""
+    with db.transaction() as s:
+        return [_kept(x) for x in stored.every(s)]
+
+
+def open_item(db: Database, item_id: int) -> Kept:
+    """One item. Raises NotHereError."""
+    with db.transaction() as s:
+        found = stored.find(s, item_id)
+    if found is None:
+        raise NotHereError(f"there is no {item_id} in the kit; it may have been deleted")
+    return _kept(found)
+
+
+def pack_now(item: PackItem, now: datetime, min_takeoff_pct: float, takeoff_at: datetime | None = None) -> PackNow:
+    """A pack now (aware), and what to do with it for a session, or without one."""
+    pack = pack_of(item)
+    told = advice(pack, now, takeoff_at, min_takeoff_pct)
+    return PackNow(charge_left_pct(pack, now), pack.energy_wh, pack.storage_v, told, worn(pack))
+
+
+def _checked(db: Database, item: KitItem, own: int | None) -> None:
+    """Raises NotAllowedError where an item names an aircraft that is not there, or a name that is taken."""
+    every = items(db)
+    if isinstance(item, PackItem) and item.aircraft is not None:
+        aircraft = {k.id: k.name for k in every if isinstance(k.item, AircraftItem)}
+        if item.aircraft not in aircraft:
+            known = ", ".join(f"{n} ({name})" for n, name in aircraft.items()) or "none yet"
+            raise NotAllowedError("item.aircraft", str(item.aircraft), f"null, or an aircraft of the kit: {known}")
+    name = item_name(item)
+    if any(k.id != own and k.item.kind == item.kind and k.name == name for k in every):
+        key = {"aircraft": "item.aircraft.name", "pack": "item.label"}.get(item.kind, "item.name")
+        raise NotAllowedError(key, name, "a name that no other of its kind has")
+
+
+def add(db: Database, item: KitItem, now: datetime) -> Kept:
+    """A new item. Raises NotAllowedError."""
+    _checked(db, item, None)
+    with db.transaction() as s:
+        return _kept(stored.add(s, item.kind, item.model_dump_json(), now))
+
+
+def save(db: Database, item_id: int, item: KitItem, revision: int, now: datetime) -> Kept:
+    """Save a changed item. Raises NotHereError, NotAllowedError, or RevisionConflictError."""
+    _checked(db, item, item_id)
+    with db.transaction() as s:
+        saved = stored.save(s, item_id, item.kind, item.model_dump_json(), revision, now)
+    if saved is None:
+        raise NotHereError(f"there is no {item.kind} {item_id} in the kit; it may have been deleted")
+    return _kept(saved)
+
+
+def delete(db: Database, item_id: int, now: datetime) -> None:
+    """Take an item out of the kit; it is kept, so that it can be brought back. Raises NotHereError."""
+    with db.transaction() as s:
+        if not stored.set_deleted(s, item_id, now):
+            raise NotHereError(f"there is no {item_id} in the kit; it may have been deleted already")
+
+
+def restore(db: Database, item_id: int) -> None:
+    """Bring a deleted item back. Raises NotHereError."""
+    with db.transaction() as s:
+        if not stored.set_deleted(s, item_id, None):
+            raise NotHereError(f"there is no deleted {item_id} in the kit")
+
+
+def _aircraft(db: Database, item_id: int) -> Kept:
+    kept = open_item(db, item_id)
+    if not isinstance(kept.item, AircraftItem):
+        raise NotHereError(f"{kept.name} is no aircraft and has no upkeep")
+    return kept
+
+
+def record(db: Database, item_id: int, now: datetime, position: tuple[float, float] | None = None) -> Record:
+    """An aircraft's upkeep, and what is due now, and at a place [°] where one is given. Raises NotHereError."""
+    kept = _aircraft(db, item_id)
+    with db.transaction() as s:
+        found = [KeptEntry(e.id, UpkeepPart.model_validate_json(e.document)) for e in stored.entries(s, item_id)]
+    entries = [entry_of(e.entry) for e in found]
+    latest_first = tuple(sorted(found, key=lambda e: (e.entry.day, e.id), reverse=True))
+    return Record(kept, latest_first, upkeep.hours_flown(entries), upkeep.due(entries, now.date(), position))
+
+
+def add_entry(db: Database, item_id: int, entry: UpkeepPart, now: datetime) -> Record:
+    """A new upkeep entry; the record with it. Raises NotHereError, NotAllowedError for a day that is still to come."""
+    _aircraft(db, item_id)
+    # A day ahead is allowed: somewhere it is tomorrow already.
+    if (entry.day - now.date()).days > 1:
+        raise NotAllowedError("entry.day", f"{entry.day}", "a day up to today")
+    with db.transaction() as s:
+        stored.add_entry(s, item_id, entry.model_dump_json(), now)
+    return record(db, item_id, now)
+
+
+def set_entry_withdrawn(db: Database, item_id: int, entry_id: int, withdrawn: bool, now: datetime) -> Record:
+    """Withdraw an entry, or bring it back; the record without or with it. Raises NotHereError."""
+    _aircraft(db, item_id)
+    with db.transaction() as s:
+        if not stored.set_entry_deleted(s, entry_id, now if withdrawn else None):
+            raise NotHereError(f"there is no such entry {entry_id}")
+    return record(db, item_id, now)

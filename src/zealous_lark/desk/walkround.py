@@ -1,0 +1,250 @@
+"""On site: the look-round, the walkround with its answers, the settings card, the pocket card."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+
+from zealous_lark.core.assessment import Assessment
+from zealous_lark.core.checks.going_home import WASTEFUL_M
+from zealous_lark.core.geodesy import bearing_and_distance
+from zealous_lark.core.kit.lists import COLD_C
+from zealous_lark.core.kit.upkeep import Work
+from zealous_lark.core.pack import LEAST_TAKEOFF_PCT
+from zealous_lark.core.situation import RadioNoise, Situation, Surroundings
+from zealous_lark.core.units import METRIC, Units, percent
+from zealous_lark.core.walkround.arrival import Difference, Look, differences, look_round
+from zealous_lark.core.walkround.gates import Gate, GateItem, Round, Value, gates
+from zealous_lark.core.walkround.settings_card import Dial, settings_card
+from zealous_lark.desk import answers, decisions, kit, sessions, weather
+from zealous_lark.desk.answers import AFTER, LOOK_ROUND, WALKROUND
+from zealous_lark.desk.errors import NotAllowedError
+from zealous_lark.desk.outing import BRIGHT_DEG
+from zealous_lark.plan import PlanDocument, situation_of
+from zealous_lark.plan.kit import AircraftItem
+from zealous_lark.store import Database, PilotsWord
+from zealous_lark.store.answers import Answer, Word
+
+LISTS = (WALKROUND, LOOK_ROUND, AFTER)
+NEW_PLACE_M = 300.0
+"""A place is known where there was a launch within this distance [m]."""
+WARM_PACK_C = 15.0
+LATELY = timedelta(days=30)
+
+
+@dataclass(frozen=True, slots=True)
+class ValueState:
+    """A value that an item takes: what it is now (None: not entered), what is wanted, in words, and how it stands."""
+
+    now: float | bool | None
+    wanted: str
+    status: str
+    sentence: str
+
+
+@dataclass(frozen=True, slots=True)
+class Asked:
+    """An item with its value and what was said to it."""
+
+    item: GateItem
+    value: ValueState | None
+    answer: Answer | None
+
+
+@dataclass(frozen=True, slots=True)
+class AskedGate:
+    gate: Gate
+    items: tuple[Asked, ...]
+
+    @property
+    def stopped(self) -> bool:
+        """Whether a fault stops it."""
+        return any(i.answer is not None and i.answer.word is Word.FAULT for i in self.items)
+
+    @property
+    def open(self) -> int:
+        return sum(i.answer is None for i in self.items)
+
+
+@dataclass(frozen=True, slots=True)
+class OnSite:
+    """Everything that the Site and Walkround stages show."""
+
+    context: Round
+    looks: tuple[Look, ...]
+    looked: dict[str, Answer]
+    differences: tuple[Difference, ...]
+    gates: tuple[AskedGate, ...]
+    card: tuple[Dial, ...]
+
+
+def on_site(db: Database, session_id: int, plan: PlanDocument, now: datetime, units: Units = METRIC) -> OnSite:
+    """A session on site, with a plan as it stands. Raises NotHereError, NotAllowedError."""
+    situation = situation_of(plan, weather.known(db, plan, now))
+    before = _launches(db, session_id)
+    context = _round(db, plan, situation, before, now)
+    said = answers.said(db, session_id, WALKROUND)
+    assessed = Assessment(situation)
+    first_flights = plan.outing is not None and plan.outing.first_flights
+    last = next((p for p in before if p.aircraft.name == plan.aircraft.name), None)
+    card = settings_card(
+        assessed, first_flights=first_flights, last=None if last is None else situation_of(last), units=units
+    )
+    return OnSite(
+        context=context,
+        looks=look_round(situation),
+        looked=answers.said(db, session_id, LOOK_ROUND),
+        differences=differences(situation, units),
+        gates=tuple(
+            AskedGate(gate, tuple(_asked(i, plan, assessed, said.get(i.key), units) for i in gate.items))
+            for gate in gates(context)
+        ),
+        card=card,
+    )
+
+
+def _launches(db: Database, session_id: int) -> list[PlanDocument]:
+    """Plans that were launched on in other sessions, the latest first."""
+    found = []
+    for opened in sessions.list_sessions(db):
+        if opened.session.id == session_id:
+            continue
+        for recorded in decisions.list_decisions(db, opened.session.id):
+            if recorded.decision.word is PilotsWord.LAUNCH:
+                found.append((recorded.decision.decided_at, recorded.plan))
+    return [plan for _, plan in sorted(found, key=lambda f: f[0], reverse=True)]
+
+
+def _round(
+    db: Database, plan: PlanDocument, situation: Situation, before: Sequence[PlanDocument], now: datetime
+) -> Round:
+    site, outing = situation.site, plan.outing
+    today = [p for p in before if p.takeoff_at.date() == plan.takeoff_at.date()]
+    aircraft = next(
+        (k for k in kit.items(db) if isinstance(k.item, AircraftItem) and k.name == plan.aircraft.name), None
+    )
+    works: list[Work] = []
+    due: set[Work] = set()
+    if aircraft is not None:
+        record = kit.record(db, aircraft.id, now)
+        # What was done since it last flew, or lately where no flight of it is known here.
+        lately = now.date() - LATELY
+        since = max((p.takeoff_at.date() for p in before if p.aircraft.name == plan.aircraft.name), default=lately)
+        works = [e.entry.work for e in record.entries if e.entry.day >= since]
+        due = {d.work for d in record.due}
+    near = any(
+        bearing_and_distance(site.latitude, site.longitude, p.site.latitude, p.site.longitude)[1] < NEW_PLACE_M
+        for p in before
+    )
+    height = Assessment(situation).sun_at(plan.takeoff_at).elevation_deg
+    return Round(
+        winter=not site.indoors and situation.weather.temperature_c < COLD_C,
+        water=situation.over_water,
+        boat=site.from_boat,
+        indoors=site.indoors,
+        built_up=site.radio_noise is RadioNoise.URBAN or site.surroundings is Surroundings.CHAOTIC,
+        first_of_day=not today,
+        first_of_pack=all(p.pack.label != plan.pack.label for p in today),
+        after_firmware=Work.FIRMWARE in works,
+        new_place=not near,
+        after_knock=Work.KNOCK in works and bool(due & {Work.SENSORS, Work.PROPELLERS}),
+        first_flights=outing is not None and outing.first_flights,
+        bright=not site.indoors and height > BRIGHT_DEG,
+        risky=outing is not None and outing.risky,
+        payload=situation.aircraft.payload_g > 0,
+    )
+
+
+def _asked(item: GateItem, plan: PlanDocument, a: Assessment, answer: Answer | None, u: Units) -> Asked:
+    value = None if item.value is None else _value(item.value, plan, a, answer, u)
+    return Asked(item, value, answer)
+
+
+def _value(kind: Value, plan: PlanDocument, a: Assessment, answer: Answer | None, u: Units) -> ValueState:
+    """How a value stands. What the plan has counts; free minutes on the card are the answer's own."""
+    m, settings = plan.minimums, plan.settings
+    match kind:
+        case Value.CHARGE:
+            now, least = plan.pack.charge_pct, m.min_takeoff_pct
+            wanted = f"{percent(least)} or more"
+            if now < LEAST_TAKEOFF_PCT:
+                return ValueState(now, wanted, "fail", "A part-used pack starts no flight: change it.")
+            low = "Less than you want to lift off with."
+            return ValueState(now, wanted, "pass" if now >= least else "care", "Enough." if now >= least else low)
+        case Value.PACK_TEMPERATURE:
+            warm = plan.pack.temperature_c
+            wanted = f"{u.temperature(WARM_PACK_C)} or more"
+            if warm is None:
+                return ValueState(None, wanted, "unknown", "Not entered yet.")
+            ok = warm >= WARM_PACK_C
+            return ValueState(warm, wanted, "pass" if ok else "care", "Warm enough." if ok else "Warm it first.")
+        case Value.CARD:
+            need = plan.flight.station_min + 5
+            minutes = None if answer is None else answer.value
+            wanted = f"{need:.0f} min or more"
+            if minutes is None:
+                return ValueState(None, wanted, "unknown", "Not entered yet.")
+            ok = minutes >= need
+            return ValueState(
+                minutes, wanted, "pass" if ok else "care", "Room enough." if ok else "It fills up in flight."
+            )
+        case Value.RETURN_HEIGHT:
+            want = a.return_height.recommended_m
+            if want is None:
+                return ValueState(settings.rth_altitude_m, "none serves", "fail", "No return height serves here.")
+            off = settings.rth_altitude_m - want
+            if -0.5 < off <= WASTEFUL_M:
+                words = (
+                    "As this place wants it."
+                    if off < 0.5
+                    else f"{u.length(off)} over what this place wants: it clears."
+                )
+                return ValueState(settings.rth_altitude_m, u.length(want), "pass", words)
+            says = f"Set to {u.length(settings.rth_altitude_m)}, this place wants {u.length(want)}."
+            return ValueState(settings.rth_altitude_m, u.length(want), "fail" if off < 0 else "care", says)
+        case Value.SATELLITES:
+            return _satellites(settings.satellites, m.satellites)
+        case Value.HOME_POINT:
+            return _yes_or_no(settings.home_point_set, "It would return to somewhere else.")
+        case Value.COMPASS:
+            return _yes_or_no(settings.compass_checked, "Calibrate it away from metal.")
+
+
+def _satellites(seen: int | None, least: int) -> ValueState:
+    wanted = f"{least} or more"
+    if seen is None:
+        return ValueState(None, wanted, "unknown", "Not entered yet.")
+    if seen <= 6:
+        return ValueState(seen, wanted, "fail", "It does not hold its position with so few.")
+    ok = seen >= least
+    return ValueState(seen, wanted, "pass" if ok else "care", "Enough." if ok else "Wait for more.")
+
+
+def _yes_or_no(said: bool | None, no: str) -> ValueState:
+    if said is None:
+        return ValueState(None, "yes", "unknown", "Not confirmed yet.")
+    return ValueState(said, "yes", "pass" if said else "fail", "Confirmed." if said else no)
+
+
+@dataclass(frozen=True, slots=True)
+class Said:
+    """What the pilot says to an item; word None takes it back."""
+
+    item: str
+    word: Word | None
+    value: float | None = None
+    note: str = ""
+
+
+def answer(db: Database, session_id: int, name: str, said: Said, now: datetime) -> dict[str, Answer]:
+    """Answer an item of a list of a session; all answers to it. Raises NotHereError, NotAllowedError."""
+    if name not in LISTS:
+        raise NotAllowedError("list", name, ", ".join(LISTS))
+    if said.word is Word.SKIP and not said.note.strip():
+        raise NotAllowedError("note", "nothing", "a reason, because the item is skipped")
+    if said.word is None:
+        answers.take_back(db, session_id, name, said.item)
+    else:
+        answers.say(db, session_id, name, said.item, Answer(said.word, said.value, said.note.strip(), now))
+    return answers.said(db, session_id, name)

@@ -1,0 +1,111 @@
+"""What the routes of the Site and Walkround stages take and give."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from zealous_lark.core.walkround.arrival import Effect
+from zealous_lark.core.walkround.gates import Value
+from zealous_lark.core.walkround.settings_card import Setting
+from zealous_lark.formats.pocket_pdf import Paper
+from zealous_lark.plan.document import PlanDocument
+from zealous_lark.store.answers import Word
+from zealous_lark.web.bodies import In, Out, UnitsQuery
+
+
+class PaperQuery(UnitsQuery):
+    """Units, and the size of the paper."""
+
+    paper: Paper = Paper.A6
+
+
+class OnSiteIn(In):
+    plan: PlanDocument
+
+
+class AnswerOut(Out):
+    word: Word
+    value: float | None
+    note: str
+    said_at: datetime
+
+
+class AnswerIn(In):
+    """What the pilot says to an item; a word of null takes it back. A skip needs a note."""
+
+    item: Annotated[str, Field(min_length=1, max_length=80)]
+    word: Word | None
+    value: Annotated[float, Field(ge=-1e6, le=1e6)] | None = None
+    note: Annotated[str, Field(max_length=2_000)] = ""
+
+
+class AnswersOut(Out):
+    answers: dict[str, AnswerOut]
+
+
+class LookOut(Out):
+    key: str
+    question: str
+    how: str
+    then: str
+    effect: Effect
+    answer: AnswerOut | None
+
+
+class DifferenceOut(Out):
+    height_m: float
+    measured_ms: float
+    forecast_ms: float
+    turn_deg: float
+    sentence: str
+    stronger: bool
+
+
+class ValueOut(Out):
+    """A value that an item takes; now: null while it is not entered."""
+
+    kind: Value
+    now: float | bool | None
+    wanted: str
+    status: Literal["pass", "care", "fail", "unknown"]
+    sentence: str
+
+
+class GateItemOut(Out):
+    key: str
+    text: str
+    why: str
+    how: list[str]
+    fault: str
+    value: ValueOut | None
+    answer: AnswerOut | None
+
+
+class GateOut(Out):
+    name: str
+    items: list[GateItemOut]
+    open: int
+    stopped: bool
+
+
+class DialOut(Out):
+    """A line of the settings card. planned: the plan's own where it is another; last: last time's where it differs."""
+
+    setting: Setting
+    label: str
+    value: float | None
+    shown: str
+    why: str
+    planned: str | None
+    last: str | None
+
+
+class OnSiteOut(Out):
+    looks: list[LookOut]
+    differences: list[DifferenceOut]
+    gates: list[GateOut]
+    card: list[DialOut]
+    session_is: list[str] = Field(description="What the session is: winter, new_place and so on.")

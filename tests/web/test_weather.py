@@ -1,0 +1,220 @@
+"""Weather through the API, with the simulated services running."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from datetime import UTC, datetime, timedelta
+from pathlib import Path
+from typing import Any
+
+import httpx
+import pytest
+from flask.testing import FlaskClient
+
+from tests.conftest import NOW
+from zealous_lark.sources import HttpForecasts, HttpStation
+from zealous_lark.standins.services import Manner, Running
+from zealous_lark.store import Database
+from zealous_lark.web import create_app
+
+JSON = {"Content-Type": "application/json"}
+
+
+@pytest.fixture(scope="module")
+def service() -> Iterator[Running]:
+    running = Running(Manner(slow_s=3.0))
+    yield running
+    running.close()
+
+
+def patient_for(database: Database, service: Running, seconds: float) -> FlaskClient:
+    """A client of a Lark that is connected to the simulated services and gives up after so many seconds."""
+    sources = (HttpForecasts(service.url, longest_s=seconds), HttpStation(service.url, longest_s=seconds))
+    return create_app(database, clock=lambda: NOW, sources=sources).test_client()
+
+
+@pytest.fixture
+def client(database: Database, service: Running) -> FlaskClient:
+    """One with all the patience that a busy machine needs."""
+    return patient_for(database, service, 60.0)
+
+
+def fetched(client: FlaskClient, plan: dict[str, Any], source: str = "forecast", **options: str) -> Any:
+    return client.post("/api/weather/fetch", json={"source": source, "options": options, "plan": plan})
+
+
+def near(client: FlaskClient, plan: dict[str, Any]) -> list[dict[str, Any]]:
+    site = plan["site"]
+    answer = client.get("/api/weather/reports", query_string={k: site[k] for k in ("latitude", "longitude")})
+    reports: list[dict[str, Any]] = answer.json["reports"]
+    return reports
+
+
+def test_a_forecast_is_fetched_kept_and_filled_into_a_plan(client: FlaskClient, plan_dict: dict[str, Any]) -> None:
+    report = fetched(client, plan_dict, day="frost_fog")
+    assert report.status_code == 201
+    assert report.json["name"] == "Simulated forecast service"
+    assert near(client, plan_dict) == [report.json]
+    hours = client.get(f"/api/weather/reports/{report.json['id']}").json["forecast"]["hours"]
+    assert [w["height_m"] for w in hours[0]["winds"]] == [10, 30, 60, 80, 100, 120]
+
+    filled = client.post("/api/weather/fill", json={"report": report.json["id"], "plan": plan_dict}).json
+    at = datetime.fromisoformat(plan_dict["takeoff_at"])
+    hour = next(h for h in hours if abs(datetime.fromisoformat(h["at"]) - at) <= timedelta(minutes=30))
+    weather = filled["weather"]
+    assert [w["height_m"] for w in weather["winds"]] == [10, 30, 60, 80, 100, 120]
+    assert weather["precipitation"] == "fog"
+    assert abs(weather["temperature_c"] - hour["temperature_c"]) < 2
+    assert {p["source"] for p in weather["provenance"]} == {"Simulated forecast service"}
+    assert weather["report"] == report.json["id"]
+    judged = client.post("/api/check", json={**plan_dict, "weather": weather}).json
+    assert judged["verdict"] == "stay"
+    age = next(c for c in judged["checks"] if c["id"] == "weather.age")
+    issued = datetime.fromisoformat(report.json["issued_at"])
+    assert age["value"] == pytest.approx(max((NOW - issued) / timedelta(hours=1), 0), abs=0.01)
+
+
+def test_the_same_seed_gives_the_same_day(client: FlaskClient, plan_dict: dict[str, Any]) -> None:
+    ids = [fetched(client, plan_dict, day=day).json["id"] for day in ("front", "front", "storm")]
+    a, b, c = (client.get(f"/api/weather/reports/{i}").json["forecast"]["hours"] for i in ids)
+    assert a == b != c
+    assert max(w["gust_ms"] for h in c for w in h["winds"]) > 20
+    assert max(h["rain_mmh"] for h in a) > 2.5
+
+
+@pytest.mark.parametrize(
+    ("behave", "why"),
+    [
+        ("slow", "it did not answer within 0.5 s"),
+        ("down", "it answered 503 SERVICE UNAVAILABLE"),
+        ("rubbish", "what it sent is no forecast"),
+    ],
+)
+@pytest.mark.parametrize("source", ["forecast", "station"])
+def test_a_source_that_behaves_badly_leaves_the_last_data(
+    client: FlaskClient,
+    database: Database,
+    service: Running,
+    plan_dict: dict[str, Any],
+    source: str,
+    behave: str,
+    why: str,
+) -> None:
+    kept = fetched(client, plan_dict, source).json
+    impatient = patient_for(database, service, 0.5 if behave == "slow" else 60.0)
+    answer = fetched(impatient, plan_dict, source, behave=behave)
+    assert answer.status_code == 502
+    assert why in answer.json["message"]
+    assert "The last data from it are still there" in answer.json["message"]
+    assert near(client, plan_dict) == [kept]
+
+
+def test_a_source_that_is_not_there(database: Database, plan_dict: dict[str, Any]) -> None:
+    gone = create_app(database, clock=lambda: NOW, sources=(HttpForecasts("http://127.0.0.1:9"),)).test_client()
+    answer = fetched(gone, plan_dict)
+    assert answer.status_code == 502
+    assert "could not be reached" in answer.json["message"]
+    assert near(gone, plan_dict) == []
+
+
+@pytest.mark.parametrize(
+    ("change", "key"),
+    [
+        ({"source": "weather.example"}, "source"),
+        ({"options": {"day": "sunny"}}, "options.day"),
+        ({"options": {"latitude": "0"}}, "options.latitude"),
+    ],
+)
+def test_what_is_asked_of_a_source_is_checked(
+    client: FlaskClient, plan_dict: dict[str, Any], change: dict[str, Any], key: str
+) -> None:
+    answer = client.post("/api/weather/fetch", json={"source": "forecast", "options": {}, "plan": plan_dict, **change})
+    assert answer.status_code == 422
+    assert answer.json["refusals"][0]["key"] == key
+
+
+def test_a_metar_is_read_and_filled(client: FlaskClient, plan_dict: dict[str, Any]) -> None:
+    plan_dict["takeoff_at"] = "2026-09-26T21:10:00+03:00"
+    text = "METAR EEXX 261750Z 24008G18KT 9999 BKN012 06/04 Q1013"
+    report = client.post("/api/weather/read", json={"kind": "metar", "text": text, "plan": plan_dict}).json
+    assert (report["name"], report["raw"]) == ("METAR EEXX", text)
+    weather = client.post("/api/weather/fill", json={"report": report["id"], "plan": plan_dict}).json["weather"]
+    assert weather["winds"][0]["gust_ms"] == pytest.approx(9.26)
+    assert weather["cloud_base_m"] == 366
+    plan_dict["takeoff_at"] = "2026-09-27T07:10:00+03:00"
+    late = client.post("/api/weather/fill", json={"report": report["id"], "plan": plan_dict})
+    assert late.status_code == 422
+    assert late.json["refusals"][0]["allowed"] == "a time that METAR EEXX covers: 26 Sep 17:50 to 26 Sep 18:50 UTC"
+
+
+def test_a_broken_text_is_refused_with_its_fault(client: FlaskClient, plan_dict: dict[str, Any]) -> None:
+    text = "METAR EEXX 261750Z 24O08KT 9999 06/04 Q1013"
+    answer = client.post("/api/weather/read", json={"kind": "metar", "text": text, "plan": plan_dict})
+    assert answer.status_code == 422
+    assert answer.json["refusals"] == [
+        {"key": "text", "given": "24O08KT (group 3, from letter 20)", "allowed": "a group of a METAR"}
+    ]
+    assert near(client, plan_dict) == []
+
+
+def test_windows_of_two_days(client: FlaskClient, plan_dict: dict[str, Any]) -> None:
+    plan_dict["flight"].update(distance_m=90, station_min=3)
+    fetched(client, plan_dict, day="frost_fog")
+    seen = client.post("/api/windows", json={"plan": plan_dict}).json
+    assert len(seen["slots"]) == 96
+    assert seen["report"]["name"] == "Simulated forecast service"
+    (today, _tomorrow) = seen["planned"]
+    assert today["opens"]["check"].startswith("weather.")
+    assert today["closes"]["check"] == "sight.daylight"
+    # The half hour before it and in it, judged by themselves, say the same.
+    for at, flies in ((today["begin"], True), (today["end"], False)):
+        filled = client.post(
+            "/api/weather/fill", json={"report": seen["report"]["id"], "takeoff_at": at, "plan": plan_dict}
+        ).json
+        verdict = client.post("/api/check", json={**plan_dict, **filled}).json["verdict"]
+        assert (verdict in ("launch", "care")) is flies
+    curtain = seen["curtain"]
+    assert len(curtain["used"]) == 96
+    assert all(len(row) == len(curtain["height_m"]) for row in curtain["used"])
+
+
+def test_without_a_forecast_the_light_decides(client: FlaskClient, plan_dict: dict[str, Any]) -> None:
+    seen = client.post("/api/windows", json={"plan": plan_dict}).json
+    assert seen["report"] is None
+    assert {s["planned"]["check"] for s in seen["slots"] if s["glow"] == "night"} == {"sight.daylight"}
+    assert seen["planned"]
+
+
+def test_a_forecast_travels_with_the_plan(client: FlaskClient, plan_dict: dict[str, Any], tmp_path: Path) -> None:
+    report = fetched(client, plan_dict).json["id"]
+    weather = client.post("/api/weather/fill", json={"report": report, "plan": plan_dict}).json["weather"]
+    session = client.post("/api/sessions/import", json={**plan_dict, "weather": weather}).json
+    file = client.get(f"/api/sessions/{session['id']}/plan.json")
+    assert file.json["weather"]["report"] is None
+    assert len(file.json["forecast"]["hours"]) == 60
+
+    other = Database(tmp_path / "other")
+    other.migrate()
+    away = create_app(other, clock=lambda: NOW).test_client()
+    there = away.post("/api/sessions/import", data=file.data, headers=JSON).json
+    assert there["result"] == session["result"]
+    assert (
+        away.post("/api/windows", json={"plan": there["plan"]}).json["planned"]
+        == client.post("/api/windows", json={"plan": session["plan"]}).json["planned"]
+    )
+    other.close()
+    refused = away.put(
+        f"/api/sessions/{there['id']}",
+        json={"revision": there["revision"], "plan": {**there["plan"], "weather": {**weather, "report": 99}}},
+    )
+    assert refused.json["refusals"][0]["key"] == "weather.report"
+
+
+def test_the_service_answers_by_itself(service: Running) -> None:
+    days = httpx.get(f"{service.url}/days").json()
+    assert set(days) == {"fair", "front", "sea_breeze", "frost_fog", "storm"}
+    seen = httpx.get(f"{service.url}/observation", params={"longitude": "25", "day": "storm"}).json()
+    assert len(seen["hours"]) == len(seen["hours"][0]["winds"]) == 1
+    assert abs(datetime.now(UTC) - datetime.fromisoformat(seen["issued_at"])) < timedelta(minutes=1)
+    for wrong in ({"day": "sunny"}, {"hours": "0"}, {"longitude": "x"}, {"from": "today"}):
+        assert httpx.get(f"{service.url}/forecast", params=wrong).status_code == 400
