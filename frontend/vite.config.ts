@@ -1,13 +1,35 @@
 import react from "@vitejs/plugin-react";
+import { VitePWA } from "vite-plugin-pwa";
 import { defineConfig } from "vitest/config";
 
 export default defineConfig({
-  plugins: [react()],
+  plugins: [
+    react(),
+    // The screens are kept on the device, so that the flight clock opens while no server is in reach.
+    VitePWA({
+      registerType: "autoUpdate",
+      manifest: {
+        name: "Zealous Lark",
+        short_name: "Lark",
+        description: "Launch decisions for camera-drone pilots",
+        theme_color: "#f8f2e6",
+        background_color: "#f8f2e6",
+        display: "standalone",
+        icons: [{ src: "lark.svg", sizes: "any", type: "image/svg+xml" }],
+      },
+      workbox: {
+        globPatterns: ["**/*.{html,js,css,svg,woff2}"],
+        maximumFileSizeToCacheInBytes: 6_000_000,
+        navigateFallback: "/index.html",
+        navigateFallbackDenylist: [/^\/api\//],
+      },
+    }),
+  ],
   build: {
     outDir: "../src/zealous_lark/web/static",
     emptyOutDir: true,
     // One screen application served from this machine: splitting would only add round trips.
-    chunkSizeWarningLimit: 1200,
+    chunkSizeWarningLimit: 2000,
   },
   server: { proxy: { "/api": "http://127.0.0.1:5870" } },
   test: { environment: "node", include: ["tests/**/*.test.{ts,tsx}"] },

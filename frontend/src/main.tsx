@@ -10,12 +10,22 @@ import { Frame } from "./frame/Frame";
 import { NotHere } from "./frame/NotHere";
 import { PreferencesProvider } from "./frame/preferences";
 import { HelpPage } from "./help/HelpPage";
+import { KitPage } from "./kit/KitPage";
+import { UpkeepPage } from "./kit/UpkeepPage";
 import { MinimumsPage } from "./minimums/MinimumsPage";
 import { PlacePage } from "./places/PlaceEditor";
 import { PlacesPage } from "./places/PlacesPage";
+import { FlightPage } from "./logbook/FlightPage";
+import { LogbookPage } from "./logbook/LogbookPage";
 import { SessionsPage } from "./sessions/SessionsPage";
+import { AfterStage } from "./stages/after/AfterStage";
+import { AirborneStage } from "./stages/airborne/AirborneStage";
+import { PackStage } from "./stages/pack/PackStage";
 import { ComparePage } from "./stages/plan/compare/ComparePage";
 import { PlanStage } from "./stages/plan/PlanStage";
+import { SiteStage } from "./stages/site/SiteStage";
+import { WalkroundStage } from "./stages/walkround/WalkroundStage";
+import { SessionRoom } from "./stages/SessionRoom";
 
 const queries = new QueryClient({
   defaultOptions: {
@@ -37,12 +47,28 @@ const router = createBrowserRouter([
     children: [
       { index: true, element: <Navigate to="/sessions" replace /> },
       { path: "sessions", element: <SessionsPage /> },
-      { path: "sessions/:sessionId", element: <Navigate to="plan" replace /> },
-      { path: "sessions/:sessionId/plan", element: <PlanStage /> },
+      {
+        path: "sessions/:sessionId",
+        element: <SessionRoom />,
+        children: [
+          { index: true, element: <Navigate to="plan" replace /> },
+          { path: "plan", element: <PlanStage /> },
+          { path: "pack", element: <PackStage /> },
+          { path: "site", element: <SiteStage /> },
+          { path: "walkround", element: <WalkroundStage /> },
+        ],
+      },
+      // In the air and after it no plan is changed, and no server needed to open the clock.
+      { path: "sessions/:sessionId/airborne", element: <AirborneStage /> },
+      { path: "sessions/:sessionId/after", element: <AfterStage /> },
       { path: "sessions/:sessionId/compare", element: <ComparePage /> },
       { path: "sessions/:sessionId/decisions/:decisionId", element: <DecisionPage /> },
       { path: "places", element: <PlacesPage /> },
       { path: "places/:placeId", element: <PlacePage /> },
+      { path: "kit", element: <KitPage /> },
+      { path: "kit/:itemId/upkeep", element: <UpkeepPage /> },
+      { path: "logbook", element: <LogbookPage /> },
+      { path: "logbook/:uid", element: <FlightPage /> },
       { path: "minimums", element: <MinimumsPage /> },
       { path: "help", element: <HelpPage /> },
       { path: "*", element: <NotHere /> },

@@ -33,6 +33,21 @@ describe("an edit", () => {
     expect(plan.flight.height_m).toBe(40);
   });
 
+  it("of a figure that came from a forecast makes it the pilot's own", () => {
+    const weather = {
+      ...plan.weather,
+      provenance: [
+        { figure: "winds", source: "A forecast", as_of: null },
+        { figure: "kp", source: "A forecast", as_of: null },
+      ],
+    } as Plan["weather"];
+    const blown = after(
+      begin({ ...plan, weather }),
+      change(["weather", "winds", 0, "speed_ms"], 5),
+    );
+    expect(blown.document.weather.provenance.map((p) => p.figure)).toEqual(["kp"]);
+  });
+
   it("of the weather makes it as of now; of anything else does not", () => {
     const blown = after(history, change(["weather", "winds", 0, "speed_ms"], 5));
     expect(blown.document.weather.as_of).toBe("2026-09-26T12:00:00.000Z");

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { clock, day, isoOf, since, wallTime } from "../src/frame/time";
+import { ago, clock, day, isoOf, since, wallTime } from "../src/frame/time";
 
 describe("times", () => {
   it("stay on the wall of the place, whatever zone this machine is in", () => {
@@ -26,5 +26,11 @@ describe("times", () => {
       "47 h old",
       "3 days old",
     ]);
+  });
+
+  it("say how long ago something was", () => {
+    const now = new Date("2026-09-27T12:00:00Z");
+    expect(ago(now, now)).toBe("just now");
+    expect(ago(new Date("2026-09-27T09:00:00Z"), now)).toBe("3 h ago");
   });
 });

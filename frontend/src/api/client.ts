@@ -30,6 +30,48 @@ export type Survey = Schemas["SurveyOut"];
 export type Suggestion = Schemas["SuggestionList"]["suggestions"][number];
 export type Move = Plan["flight"]["moves"][number];
 
+export type Source = Schemas["SourceList"]["sources"][number];
+export type Report = Schemas["ReportList"]["reports"][number];
+export type Windows = Schemas["LookOut"];
+export type Slot = Windows["slots"][number];
+export type Window = Windows["planned"][number];
+export type Told = NonNullable<Slot["planned"]>;
+
+export type Kept = Schemas["KitOut"]["items"][number];
+export type KitItem = Kept["item"];
+export type Aircraft = Plan["aircraft"];
+export type Upkeep = Schemas["UpkeepOut"];
+export type UpkeepEntry = Upkeep["entries"][number]["entry"];
+export type Sheet = Schemas["SheetOut"];
+export type Ready = Schemas["OutingOut"];
+export type Outing = Ready["outing"];
+export type Shot = Outing["shots"][number];
+
+export type OnSite = Schemas["OnSiteOut"];
+export type Look = OnSite["looks"][number];
+export type Gate = OnSite["gates"][number];
+export type GateItem = Gate["items"][number];
+export type Dial = OnSite["card"][number];
+export type Said = Schemas["AnswerIn"];
+
+export type Devices = Schemas["DevicesOut"];
+export type AircraftHeard = NonNullable<Devices["aircraft"]>;
+
+export type Airborne = Schemas["AirborneOut"];
+export type FlightCard = NonNullable<Airborne["card"]>;
+export type Emergency = Airborne["emergencies"][number];
+export type FlightEvent = Schemas["EventsIn"]["events"][number];
+export type Flight = Schemas["LogbookOut"]["flights"][number];
+export type FlightEntry = Flight["entry"];
+export type OpenedFlight = Schemas["OpenedFlight"];
+export type Afterwards = Schemas["AfterOut"];
+export type Logbook = Schemas["LogbookOut"];
+export type LogbookSummary = Schemas["SummaryOut"];
+export type FlightTrack = Schemas["TrackOut"];
+export type TrackTable = Schemas["TableOut"];
+export type Offers = Schemas["OffersOut"];
+export type Offer = Offers["offers"][number];
+
 export interface Refusal {
   key: string;
   given: string;

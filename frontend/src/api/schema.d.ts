@@ -4,6 +4,96 @@
  */
 
 export interface paths {
+    "/api/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Everything as one archive */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/zip": unknown;
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Restore an archive into an empty Lark */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Too large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Not bytes */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/check": {
         parameters: {
             query?: never;
@@ -153,6 +243,606 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/decisions/{decision_id}/record.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A decision as a record on paper */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    decision_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/pdf": unknown;
+                    };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/devices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What aircraft and wind meter say; nothing of one that has been silent for three seconds */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DevicesOut"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/devices/aircraft": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Tell the simulated aircraft how to behave */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["BehaveIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DevicesOut"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/flights": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A page of the logbook, the latest first, and what all of it comes to */
+        get: {
+            parameters: {
+                query?: {
+                    text?: string;
+                    aircraft?: string;
+                    pack?: string;
+                    place?: string;
+                    since?: string | null;
+                    until?: string | null;
+                    page?: number;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LogbookOut"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** A flight that was flown without Lark */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["NewFlight"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FlightOut"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/flights/{uid}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A flight with its events and history */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    uid: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OpenedFlight"];
+                    };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        /** Mend an entry; what it said is kept */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    uid: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["SaveFlight"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FlightOut"];
+                    };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Saved elsewhere since */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        /** Take a flight off the logbook; it can be brought back */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    uid: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/flights/{uid}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Keep what happened in a flight
+         * @description A flight is made with its first events. Events that are there already are left as they are.
+         */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    uid: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["EventsIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["EventsOut"];
+                    };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/flights/{uid}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring a deleted flight back */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    uid: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/flights/{uid}/track": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the track of a flight says, and its line */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    uid: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TrackOut"];
+                    };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /**
+         * Keep the track of a flight, from GPX 1.1 or a table
+         * @description With progress, the answer is application/x-ndjson, a TrackLine each; hanging up changes nothing.
+         */
+        post: {
+            parameters: {
+                query?: {
+                    name?: string;
+                    time?: string;
+                    latitude?: string;
+                    longitude?: string;
+                    height?: string;
+                    charge?: string;
+                    progress?: boolean;
+                };
+                header?: never;
+                path: {
+                    uid: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TrackOut"];
+                    };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Too large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Not bytes */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        /** Take the track of a flight away */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    uid: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/height/angle": {
         parameters: {
             query?: never;
@@ -251,6 +941,681 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/kit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The whole kit, with what is estimated and due */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KitOut"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** A new item of the kit */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["AddItem"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ItemOut"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kit/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The fields of an aircraft's spec sheet, and classes to start from */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SheetOut"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kit/{item_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Save a changed item */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    item_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["SaveItem"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ItemOut"];
+                    };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Saved elsewhere since */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        /** Take an item out of the kit; it can be brought back */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    item_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kit/{item_id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring a deleted item back */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    item_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kit/{item_id}/upkeep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** An aircraft's upkeep, and what is due */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    item_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["UpkeepOut"];
+                    };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** A new upkeep entry */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    item_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["AddEntry"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["UpkeepOut"];
+                    };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kit/{item_id}/upkeep/{entry_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Withdraw an upkeep entry; it can be brought back */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    item_id: number;
+                    entry_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["UpkeepOut"];
+                    };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kit/{item_id}/upkeep/{entry_id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring a withdrawn entry back */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    item_id: number;
+                    entry_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["UpkeepOut"];
+                    };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/learning": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the logbook teaches, and what was taken of it */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OffersOut"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Take an offer */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["TakeIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OffersOut"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/learning/{learned_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Undo something that was taken */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    learned_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OffersOut"];
+                    };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/logbook/export/{form}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The logbook as csv, gpx, kml or geojson */
+        get: {
+            parameters: {
+                query?: {
+                    text?: string;
+                    aircraft?: string;
+                    pack?: string;
+                    place?: string;
+                    since?: string | null;
+                    until?: string | null;
+                };
+                header?: never;
+                path: {
+                    form: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/octet-stream": unknown;
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/logbook/summary": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Sums by month and pack, points for charts, currency */
+        get: {
+            parameters: {
+                query?: {
+                    text?: string;
+                    aircraft?: string;
+                    pack?: string;
+                    place?: string;
+                    since?: string | null;
+                    until?: string | null;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SummaryOut"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/minimums": {
         parameters: {
             query?: never;
@@ -327,6 +1692,58 @@ export interface paths {
             };
         };
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/outing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * What happens before leaving: countdown, charging, flights per pack, kit list
+         * @description Nothing is kept.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["OutingIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OutingOut"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -1271,6 +2688,212 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sessions/{session_id}/after": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is left to do after landing */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    session_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["AfterOut"];
+                    };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{session_id}/airborne": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the flight clock and the emergency cards need */
+        get: {
+            parameters: {
+                query?: {
+                    speed?: components["schemas"]["UnitsQuery.SpeedUnit"];
+                    length?: components["schemas"]["UnitsQuery.LengthUnit"];
+                    temperature?: components["schemas"]["UnitsQuery.TemperatureUnit"];
+                };
+                header?: never;
+                path: {
+                    session_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["AirborneOut"];
+                    };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{session_id}/answers/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Answer an item of a session's walkround or look-round */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    session_id: number;
+                    name: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["AnswerIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["AnswersOut"];
+                    };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{session_id}/calendar.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A session's countdown as a calendar file with alarms */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    session_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/calendar": unknown;
+                    };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sessions/{session_id}/decisions": {
         parameters: {
             query?: never;
@@ -1465,6 +3088,73 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sessions/{session_id}/on-site": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * A session on site: look-round, measured against forecast, gates, settings card
+         * @description Judged on the plan that is sent; nothing is kept.
+         */
+        post: {
+            parameters: {
+                query?: {
+                    speed?: components["schemas"]["UnitsQuery.SpeedUnit"];
+                    length?: components["schemas"]["UnitsQuery.LengthUnit"];
+                    temperature?: components["schemas"]["UnitsQuery.TemperatureUnit"];
+                };
+                header?: never;
+                path: {
+                    session_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["OnSiteIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OnSiteOut"];
+                    };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sessions/{session_id}/plan.json": {
         parameters: {
             query?: never;
@@ -1495,6 +3185,127 @@ export interface paths {
                 };
                 /** @description Not here */
                 404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{session_id}/pocket.html": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The pocket card as one page that needs no server */
+        get: {
+            parameters: {
+                query?: {
+                    speed?: components["schemas"]["UnitsQuery.SpeedUnit"];
+                    length?: components["schemas"]["UnitsQuery.LengthUnit"];
+                    temperature?: components["schemas"]["UnitsQuery.TemperatureUnit"];
+                };
+                header?: never;
+                path: {
+                    session_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/html": unknown;
+                    };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{session_id}/pocket.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The pocket card as a PDF of A6 or A4 */
+        get: {
+            parameters: {
+                query?: {
+                    speed?: components["schemas"]["PaperQuery.SpeedUnit"];
+                    length?: components["schemas"]["PaperQuery.LengthUnit"];
+                    temperature?: components["schemas"]["PaperQuery.TemperatureUnit"];
+                    paper?: components["schemas"]["PaperQuery.Paper"];
+                };
+                header?: never;
+                path: {
+                    session_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/pdf": unknown;
+                    };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                422: {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -1552,6 +3363,128 @@ export interface paths {
             };
         };
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{session_id}/ticks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is ticked on a session's kit list */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    session_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TicksOut"];
+                    };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        /** Tick an item of the kit list, or take the tick off */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    session_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["TickIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TicksOut"];
+                    };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        /** Begin the kit list anew; answers what was ticked */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    session_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TicksOut"];
+                    };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
         options?: never;
         head?: never;
         patch?: never;
@@ -1800,6 +3733,423 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tracks/head": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The columns of a track in a table */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TableOut"];
+                    };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Too large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Not bytes */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/warm-up": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How long cold gear stays in its closed bag */
+        get: {
+            parameters: {
+                query: {
+                    room_c: number;
+                    humidity_pct: number;
+                    gear_c: number;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["WarmUpOut"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weather/fetch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Fetch a report for a plan's place and time */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["FetchIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReportOut"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description The source gave nothing usable; what was kept stays */
+                502: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weather/fill": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A plan's weather at a time, out of a report */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["FillIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FillOut"];
+                    };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weather/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read a METAR, a TAF or a table for a plan's place */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["ReadIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReportOut"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weather/reports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The latest report of each source for a place */
+        get: {
+            parameters: {
+                query: {
+                    latitude: number;
+                    longitude: number;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReportList"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weather/reports/{report_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One report with its hours */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    report_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReportWhole"];
+                    };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weather/sources": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where weather can be fetched from */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SourceList"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/wind/beaufort": {
         parameters: {
             query?: never;
@@ -1885,10 +4235,965 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/windows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * The whole check for each half hour of two days, and the windows
+         * @description Nothing is kept.
+         */
+        post: {
+            parameters: {
+                query?: {
+                    speed?: components["schemas"]["UnitsQuery.SpeedUnit"];
+                    length?: components["schemas"]["UnitsQuery.LengthUnit"];
+                    temperature?: components["schemas"]["UnitsQuery.TemperatureUnit"];
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["LookIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LookOut"];
+                    };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** AddEntry */
+        AddEntry: {
+            entry: components["schemas"]["AddEntry.UpkeepPart"];
+        };
+        /**
+         * UpkeepPart
+         * @description A dated entry about an aircraft. hours: in the air, for what was flown; the position of a compass calibration.
+         */
+        "AddEntry.UpkeepPart": {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Hours
+             * @default 0
+             */
+            hours: number;
+            /**
+             * Latitude
+             * @default null
+             */
+            latitude: number | null;
+            /**
+             * Longitude
+             * @default null
+             */
+            longitude: number | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            work: components["schemas"]["AddEntry.Work"];
+        };
+        /**
+         * Work
+         * @description Kinds of entries. FLOWN: hours in the air since the last such entry.
+         * @enum {string}
+         */
+        "AddEntry.Work": "compass" | "sensors" | "gimbal" | "firmware" | "firmware_seen" | "knock" | "part" | "propellers" | "screws" | "flown";
+        /** AddItem */
+        AddItem: {
+            /** Item */
+            item: components["schemas"]["AddItem.AircraftItem"] | components["schemas"]["AddItem.PackItem"] | components["schemas"]["AddItem.ChargerItem"] | components["schemas"]["AddItem.DeviceItem"] | components["schemas"]["AddItem.BankItem"] | components["schemas"]["AddItem.OwnItem"];
+        };
+        /**
+         * AircraftItem
+         * @description An aircraft by its spec sheet.
+         */
+        "AddItem.AircraftItem": {
+            aircraft: components["schemas"]["AddItem.AircraftPart"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "aircraft";
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /** AircraftPart */
+        "AddItem.AircraftPart": {
+            /** Ascent Ms */
+            ascent_ms: number;
+            /** Battery Wh */
+            battery_wh: number;
+            /**
+             * Consumption Factor
+             * @description What it draws over what the spec sheet says, as flights have shown.
+             * @default 1
+             */
+            consumption_factor: number;
+            /** Descent Ms */
+            descent_ms: number;
+            /** Hover Time Min */
+            hover_time_min: number;
+            link: components["schemas"]["AddItem.LinkPart"];
+            /** Mass G */
+            mass_g: number;
+            /**
+             * Max Tilt Deg
+             * @default 35
+             */
+            max_tilt_deg: number;
+            /** Max Wind Ms */
+            max_wind_ms: number;
+            /** Name */
+            name: string;
+            /**
+             * Payload G
+             * @default 0
+             */
+            payload_g: number;
+            /** Rotor Count */
+            rotor_count: number;
+            /** Rotor Diameter M */
+            rotor_diameter_m: number;
+            /** Rth Speed Ms */
+            rth_speed_ms: number;
+            /** Size M */
+            size_m: number;
+            speeds_ms: components["schemas"]["AddItem.SpeedsPart"];
+            /**
+             * Temperature C
+             * @description Rated air temperature, least and greatest.
+             * @default [
+             *       -10,
+             *       40
+             *     ]
+             */
+            temperature_c: number[];
+        };
+        /** BankItem */
+        "AddItem.BankItem": {
+            /** Energy Wh */
+            energy_wh: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "bank";
+            /** Name */
+            name: string;
+        };
+        /** ChargerItem */
+        "AddItem.ChargerItem": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "charger";
+            /** @default in_turn */
+            mode: components["schemas"]["AddItem.ChargerMode"];
+            /** Name */
+            name: string;
+            /** Power W */
+            power_w: number;
+            /**
+             * Slots
+             * @default 3
+             */
+            slots: number;
+            /** @default both */
+            takes: components["schemas"]["AddItem.Takes"];
+        };
+        /**
+         * ChargerMode
+         * @description One after another, or all that are plugged in at the same time, sharing the power.
+         * @enum {string}
+         */
+        "AddItem.ChargerMode": "in_turn" | "together";
+        /**
+         * Chemistry
+         * @enum {string}
+         */
+        "AddItem.Chemistry": "lipo" | "lipo_hv" | "li_ion";
+        /**
+         * DeviceItem
+         * @description A controller or a display: it must be charged too.
+         */
+        "AddItem.DeviceItem": {
+            /** Battery Wh */
+            battery_wh: number;
+            /**
+             * Charge Pct
+             * @default 50
+             */
+            charge_pct: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "device";
+            /** Name */
+            name: string;
+        };
+        /**
+         * Group
+         * @enum {string}
+         */
+        "AddItem.Group": "at_home" | "aircraft" | "power" | "camera" | "site" | "self";
+        /** LinkPart */
+        "AddItem.LinkPart": {
+            /** Band Ghz */
+            band_ghz: number;
+            /** Range M */
+            range_m: number;
+        };
+        /**
+         * OwnItem
+         * @description A line of the pilot's own on the kit list; days_before: for what is done at home.
+         */
+        "AddItem.OwnItem": {
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            /**
+             * Days Before
+             * @default null
+             */
+            days_before: number | null;
+            /** @default self */
+            group: components["schemas"]["AddItem.Group"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "own";
+            /** Name */
+            name: string;
+            /** @default always */
+            when: components["schemas"]["AddItem.When"];
+        };
+        /**
+         * PackItem
+         * @description A flight pack. aircraft: the number of the aircraft it fits; charge_pct: at `charged_at`.
+         */
+        "AddItem.PackItem": {
+            /**
+             * Aircraft
+             * @default null
+             */
+            aircraft: number | null;
+            /**
+             * Bought
+             * @default null
+             */
+            bought: string | null;
+            /** Capacity Mah */
+            capacity_mah: number;
+            /** Cells */
+            cells: number;
+            /**
+             * Charge Pct
+             * @default 50
+             */
+            charge_pct: number;
+            /**
+             * Charged At
+             * @description When it was last charged, or its charge was read.
+             * @default null
+             */
+            charged_at: string | null;
+            /** @default lipo_hv */
+            chemistry: components["schemas"]["AddItem.Chemistry"];
+            /**
+             * Cycles
+             * @default 0
+             */
+            cycles: number;
+            /**
+             * Health Pct
+             * @default 100
+             */
+            health_pct: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "pack";
+            /** Label */
+            label: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** @default storage */
+            state: components["schemas"]["AddItem.PackState"];
+            /**
+             * Storage C
+             * @default 20
+             */
+            storage_c: number;
+        };
+        /**
+         * PackState
+         * @description How a pack is: by its charge, or put aside.
+         * @enum {string}
+         */
+        "AddItem.PackState": "full" | "partly" | "storage" | "swollen" | "wet" | "retired";
+        /**
+         * SpeedsPart
+         * @description Airspeed of each flight mode.
+         */
+        "AddItem.SpeedsPart": {
+            /** Cine */
+            cine: number;
+            /** Normal */
+            normal: number;
+            /** Sport */
+            sport: number;
+        };
+        /**
+         * Takes
+         * @description What a charger takes.
+         * @enum {string}
+         */
+        "AddItem.Takes": "packs" | "devices" | "both";
+        /**
+         * When
+         * @description Sessions that an item of the pilot's own goes on the list of.
+         * @enum {string}
+         */
+        "AddItem.When": "always" | "cold" | "water" | "boat" | "indoors" | "first_flights" | "far" | "risky" | "dark";
+        /**
+         * AfterOut
+         * @description After landing: what is left to do, and said of it already. gear_c: how cold the gear came in.
+         */
+        AfterOut: {
+            /** Chores */
+            chores: components["schemas"]["AfterOut.ChoreOut"][];
+            /** Dry Until */
+            dry_until: string | null;
+            /** Flights */
+            flights: components["schemas"]["AfterOut.FlightOut"][];
+            /** Gear C */
+            gear_c: number;
+            pack: components["schemas"]["AfterOut.PackLeft"] | null;
+            /** Said */
+            said: {
+                [key: string]: string;
+            };
+        };
+        /** ChoreOut */
+        "AfterOut.ChoreOut": {
+            /** Key */
+            key: string;
+            /** Text */
+            text: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * FlightCard
+         * @description What a flight was planned with.
+         *
+         *     charge_pct: at take-off. reserve_pct: to be on the ground with. forced_pct: at which it lands by itself.
+         *     out: the way out; its last step goes on. home: None while no headway home is known.
+         *     distances_m: near, half, far. spread: one standard deviation of the drain, as a share; reading_points: of a
+         *     reading. read_every_s: when the next reading is wanted.
+         */
+        "AfterOut.FlightCard": {
+            /** Charge Pct */
+            charge_pct: number;
+            /** Distances M */
+            distances_m: number[];
+            /** Forced Pct */
+            forced_pct: number;
+            home: components["schemas"]["AfterOut.Home"] | null;
+            /** Out */
+            out: components["schemas"]["AfterOut.Step"][];
+            /** Read Every S */
+            read_every_s: number;
+            /** Reading Points */
+            reading_points: number;
+            /** Reserve Pct */
+            reserve_pct: number;
+            /** Spread */
+            spread: number;
+        };
+        /**
+         * FlightEntry
+         * @description A flight as the logbook has it, and as the pilot may mend it. null: not known.
+         */
+        "AfterOut.FlightEntry": {
+            /** Aircraft */
+            aircraft: string;
+            /**
+             * Charge From Pct
+             * @default null
+             */
+            charge_from_pct: number | null;
+            /**
+             * Charge To Pct
+             * @default null
+             */
+            charge_to_pct: number | null;
+            /**
+             * Distance M
+             * @default null
+             */
+            distance_m: number | null;
+            /**
+             * Height M
+             * @default null
+             */
+            height_m: number | null;
+            /**
+             * Latitude
+             * @default null
+             */
+            latitude: number | null;
+            /**
+             * Longitude
+             * @default null
+             */
+            longitude: number | null;
+            /**
+             * Manual Return
+             * @description It came home by hand: practice of a manual return.
+             * @default false
+             */
+            manual_return: boolean;
+            /**
+             * Marks
+             * @default []
+             */
+            marks: components["schemas"]["AfterOut.MarkPart"][];
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Pack
+             * @default
+             */
+            pack: string;
+            /**
+             * Place
+             * @default
+             */
+            place: string;
+            /**
+             * Predicted To Pct
+             * @default null
+             */
+            predicted_to_pct: number | null;
+            /**
+             * Seconds
+             * @default null
+             */
+            seconds: number | null;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /**
+             * Verdict
+             * @default
+             */
+            verdict: string;
+            /**
+             * Wet
+             * @default false
+             */
+            wet: boolean;
+            /**
+             * Wind Met Ms
+             * @default null
+             */
+            wind_met_ms: number | null;
+            /**
+             * Wind Predicted Ms
+             * @default null
+             */
+            wind_predicted_ms: number | null;
+            /**
+             * Word
+             * @default
+             */
+            word: string;
+        };
+        /**
+         * FlightOut
+         * @description A flight. planned_pct: points that the plan had for what was flown.
+         */
+        "AfterOut.FlightOut": {
+            card: components["schemas"]["AfterOut.FlightCard"] | null;
+            /** Decision Id */
+            decision_id: number | null;
+            entry: components["schemas"]["AfterOut.FlightEntry"];
+            /** Has Track */
+            has_track: boolean;
+            /** Landed */
+            landed: boolean;
+            /** Planned Pct */
+            planned_pct: number | null;
+            /** Revision */
+            revision: number;
+            /** Session Id */
+            session_id: number | null;
+            /** Uid */
+            uid: string;
+        };
+        /**
+         * Home
+         * @description The way home from a distance d [m]: fixed + per_m · d, in points of charge and in seconds.
+         */
+        "AfterOut.Home": {
+            /** Fixed Pct */
+            fixed_pct: number;
+            /** Fixed S */
+            fixed_s: number;
+            /** Pct Per M */
+            pct_per_m: number;
+            /** S Per M */
+            s_per_m: number;
+        };
+        /**
+         * LegName
+         * @description Legs in the order in which they are flown.
+         * @enum {string}
+         */
+        "AfterOut.LegName": "hover_check" | "climb" | "outbound" | "station" | "return_climb" | "return" | "descent" | "landing";
+        /**
+         * MarkPart
+         * @description A place or moment worth keeping: where the picture broke up, a near miss, a note.
+         */
+        "AfterOut.MarkPart": {
+            /**
+             * At S
+             * @default null
+             */
+            at_s: number | null;
+            /**
+             * Bearing Deg
+             * @default null
+             */
+            bearing_deg: number | null;
+            /**
+             * Distance M
+             * @default null
+             */
+            distance_m: number | null;
+            /** Kind */
+            kind: string;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+        };
+        /**
+         * PackLeft
+         * @description A pack after the flight and what to do with it.
+         */
+        "AfterOut.PackLeft": {
+            /** Advice */
+            advice: string;
+            /** Charge Pct */
+            charge_pct: number;
+            /** Label */
+            label: string;
+            /** State */
+            state: string;
+        };
+        /**
+         * Step
+         * @description A part of the way out: how long it lasts [s] and how fast the charge falls in it [points/s].
+         */
+        "AfterOut.Step": {
+            name: components["schemas"]["AfterOut.LegName"];
+            /** Pct Per S */
+            pct_per_s: number;
+            /** Seconds */
+            seconds: number;
+        };
+        /**
+         * AirborneOut
+         * @description What the flight clock and the emergency cards need; kept on the device, they need nothing else.
+         *
+         *     card: null while the wind is not known. decision_id: the launch that the next flight rests on.
+         *     look_at: what this flight has that makes the charge fall faster.
+         */
+        AirborneOut: {
+            /** Aircraft */
+            aircraft: string;
+            /** Bearing Deg */
+            bearing_deg: number;
+            card: components["schemas"]["AirborneOut.FlightCard"] | null;
+            /** Charge Pct */
+            charge_pct: number;
+            /** Decision Id */
+            decision_id: number | null;
+            /** Emergencies */
+            emergencies: components["schemas"]["AirborneOut.EmergencyCard"][];
+            /** Flights */
+            flights: components["schemas"]["AirborneOut.FlightOut"][];
+            /** History */
+            history: components["schemas"]["AirborneOut.PastDrain"][];
+            /** Look At */
+            look_at: string[];
+            /** Pack */
+            pack: string;
+            /** Place */
+            place: string;
+            /** Session Id */
+            session_id: number;
+            /** Title */
+            title: string;
+            /** Verdict */
+            verdict: string;
+        };
+        /**
+         * EmergencyCard
+         * @description One screen: what it is about, what to do in order, and this flight's numbers.
+         */
+        "AirborneOut.EmergencyCard": {
+            /** Key */
+            key: string;
+            /** Numbers */
+            numbers: string[];
+            /** Steps */
+            steps: string[];
+            /** Title */
+            title: string;
+        };
+        /**
+         * FlightCard
+         * @description What a flight was planned with.
+         *
+         *     charge_pct: at take-off. reserve_pct: to be on the ground with. forced_pct: at which it lands by itself.
+         *     out: the way out; its last step goes on. home: None while no headway home is known.
+         *     distances_m: near, half, far. spread: one standard deviation of the drain, as a share; reading_points: of a
+         *     reading. read_every_s: when the next reading is wanted.
+         */
+        "AirborneOut.FlightCard": {
+            /** Charge Pct */
+            charge_pct: number;
+            /** Distances M */
+            distances_m: number[];
+            /** Forced Pct */
+            forced_pct: number;
+            home: components["schemas"]["AirborneOut.Home"] | null;
+            /** Out */
+            out: components["schemas"]["AirborneOut.Step"][];
+            /** Read Every S */
+            read_every_s: number;
+            /** Reading Points */
+            reading_points: number;
+            /** Reserve Pct */
+            reserve_pct: number;
+            /** Spread */
+            spread: number;
+        };
+        /**
+         * FlightEntry
+         * @description A flight as the logbook has it, and as the pilot may mend it. null: not known.
+         */
+        "AirborneOut.FlightEntry": {
+            /** Aircraft */
+            aircraft: string;
+            /**
+             * Charge From Pct
+             * @default null
+             */
+            charge_from_pct: number | null;
+            /**
+             * Charge To Pct
+             * @default null
+             */
+            charge_to_pct: number | null;
+            /**
+             * Distance M
+             * @default null
+             */
+            distance_m: number | null;
+            /**
+             * Height M
+             * @default null
+             */
+            height_m: number | null;
+            /**
+             * Latitude
+             * @default null
+             */
+            latitude: number | null;
+            /**
+             * Longitude
+             * @default null
+             */
+            longitude: number | null;
+            /**
+             * Manual Return
+             * @description It came home by hand: practice of a manual return.
+             * @default false
+             */
+            manual_return: boolean;
+            /**
+             * Marks
+             * @default []
+             */
+            marks: components["schemas"]["AirborneOut.MarkPart"][];
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Pack
+             * @default
+             */
+            pack: string;
+            /**
+             * Place
+             * @default
+             */
+            place: string;
+            /**
+             * Predicted To Pct
+             * @default null
+             */
+            predicted_to_pct: number | null;
+            /**
+             * Seconds
+             * @default null
+             */
+            seconds: number | null;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /**
+             * Verdict
+             * @default
+             */
+            verdict: string;
+            /**
+             * Wet
+             * @default false
+             */
+            wet: boolean;
+            /**
+             * Wind Met Ms
+             * @default null
+             */
+            wind_met_ms: number | null;
+            /**
+             * Wind Predicted Ms
+             * @default null
+             */
+            wind_predicted_ms: number | null;
+            /**
+             * Word
+             * @default
+             */
+            word: string;
+        };
+        /**
+         * FlightOut
+         * @description A flight. planned_pct: points that the plan had for what was flown.
+         */
+        "AirborneOut.FlightOut": {
+            card: components["schemas"]["AirborneOut.FlightCard"] | null;
+            /** Decision Id */
+            decision_id: number | null;
+            entry: components["schemas"]["AirborneOut.FlightEntry"];
+            /** Has Track */
+            has_track: boolean;
+            /** Landed */
+            landed: boolean;
+            /** Planned Pct */
+            planned_pct: number | null;
+            /** Revision */
+            revision: number;
+            /** Session Id */
+            session_id: number | null;
+            /** Uid */
+            uid: string;
+        };
+        /**
+         * Home
+         * @description The way home from a distance d [m]: fixed + per_m · d, in points of charge and in seconds.
+         */
+        "AirborneOut.Home": {
+            /** Fixed Pct */
+            fixed_pct: number;
+            /** Fixed S */
+            fixed_s: number;
+            /** Pct Per M */
+            pct_per_m: number;
+            /** S Per M */
+            s_per_m: number;
+        };
+        /**
+         * LegName
+         * @description Legs in the order in which they are flown.
+         * @enum {string}
+         */
+        "AirborneOut.LegName": "hover_check" | "climb" | "outbound" | "station" | "return_climb" | "return" | "descent" | "landing";
+        /**
+         * MarkPart
+         * @description A place or moment worth keeping: where the picture broke up, a near miss, a note.
+         */
+        "AirborneOut.MarkPart": {
+            /**
+             * At S
+             * @default null
+             */
+            at_s: number | null;
+            /**
+             * Bearing Deg
+             * @default null
+             */
+            bearing_deg: number | null;
+            /**
+             * Distance M
+             * @default null
+             */
+            distance_m: number | null;
+            /** Kind */
+            kind: string;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+        };
+        /**
+         * PastDrain
+         * @description An earlier flight of the pack: how long, from and to which charge.
+         */
+        "AirborneOut.PastDrain": {
+            /** From Pct */
+            from_pct: number;
+            /** Seconds */
+            seconds: number;
+            /** To Pct */
+            to_pct: number;
+        };
+        /**
+         * Step
+         * @description A part of the way out: how long it lasts [s] and how fast the charge falls in it [points/s].
+         */
+        "AirborneOut.Step": {
+            name: components["schemas"]["AirborneOut.LegName"];
+            /** Pct Per S */
+            pct_per_s: number;
+            /** Seconds */
+            seconds: number;
+        };
+        /**
+         * AnswerIn
+         * @description What the pilot says to an item; a word of null takes it back. A skip needs a note.
+         */
+        AnswerIn: {
+            /** Item */
+            item: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Value
+             * @default null
+             */
+            value: number | null;
+            word: components["schemas"]["AnswerIn.Word"] | null;
+        };
+        /**
+         * Word
+         * @enum {string}
+         */
+        "AnswerIn.Word": "done" | "skip" | "fault";
+        /** AnswersOut */
+        AnswersOut: {
+            /** Answers */
+            answers: {
+                [key: string]: components["schemas"]["AnswersOut.AnswerOut"];
+            };
+        };
+        /** AnswerOut */
+        "AnswersOut.AnswerOut": {
+            /** Note */
+            note: string;
+            /**
+             * Said At
+             * Format: date-time
+             */
+            said_at: string;
+            /** Value */
+            value: number | null;
+            word: components["schemas"]["AnswersOut.Word"];
+        };
+        /**
+         * Word
+         * @enum {string}
+         */
+        "AnswersOut.Word": "done" | "skip" | "fault";
         /** BeaufortOut */
         BeaufortOut: {
             /** Forces */
@@ -1911,6 +5216,11 @@ export interface components {
             middle_ms: number;
             /** Water */
             water: string;
+        };
+        /** BehaveIn */
+        BehaveIn: {
+            /** Behaviour */
+            behaviour: string;
         };
         /** CheckCatalogue */
         CheckCatalogue: {
@@ -1995,6 +5305,11 @@ export interface components {
             /** Session Id */
             session_id: number;
             verdict: components["schemas"]["DecisionOut.Verdict"];
+            /**
+             * Walkround
+             * @description What was said on the walkround up to then.
+             */
+            walkround: components["schemas"]["DecisionOut.AnsweredPart"][];
             word: components["schemas"]["DecisionOut.PilotsWord"];
         };
         /** AircraftPart */
@@ -2003,6 +5318,12 @@ export interface components {
             ascent_ms: number;
             /** Battery Wh */
             battery_wh: number;
+            /**
+             * Consumption Factor
+             * @description What it draws over what the spec sheet says, as flights have shown.
+             * @default 1
+             */
+            consumption_factor: number;
             /** Descent Ms */
             descent_ms: number;
             /** Hover Time Min */
@@ -2042,6 +5363,25 @@ export interface components {
              *     ]
              */
             temperature_c: number[];
+        };
+        /**
+         * AnsweredPart
+         * @description An item's text, what was said to it (done, skip, fault), a value where it has one, the note, when.
+         */
+        "DecisionOut.AnsweredPart": {
+            /** Item */
+            item: string;
+            /** Note */
+            note: string;
+            /**
+             * Said At
+             * Format: date-time
+             */
+            said_at: string;
+            /** Value */
+            value: number | null;
+            /** Word */
+            word: string;
         };
         /**
          * Bound
@@ -2180,6 +5520,12 @@ export interface components {
              */
             shape: "point" | "line" | "area";
         };
+        /**
+         * Figure
+         * @description The figures of the weather by the names of its fields.
+         * @enum {string}
+         */
+        "DecisionOut.Figure": "winds" | "temperature_c" | "dew_point_c" | "visibility_m" | "precipitation" | "kp" | "cloud_base_m";
         /** FlightPart */
         "DecisionOut.FlightPart": {
             /** Bearing Deg */
@@ -2209,11 +5555,105 @@ export interface components {
             station_min: number;
         };
         /**
+         * Zealous Lark forecast
+         * @description Hours of one source, earliest first.
+         */
+        "DecisionOut.ForecastPart": {
+            /**
+             * Format
+             * @constant
+             */
+            format: "zealous-lark.forecast";
+            /**
+             * Holds Min
+             * @description How long the last hour holds; of an observation, how long it is taken to.
+             * @default 0
+             */
+            holds_min: number;
+            /** Hours */
+            hours: components["schemas"]["DecisionOut.HourPart"][];
+            /**
+             * Issued At
+             * Format: date-time
+             */
+            issued_at: string;
+            /** Source */
+            source: string;
+            /**
+             * Version
+             * @constant
+             */
+            version: 1;
+        };
+        /**
+         * HandFlightPart
+         * @description A flight as set by hand: the pack by its number in the kit, subjects by their place in `shots`.
+         */
+        "DecisionOut.HandFlightPart": {
+            /** Pack */
+            pack: number;
+            /** Shots */
+            shots: number[];
+        };
+        /**
          * HeightReference
          * @description What a zone's vertical limit is counted from.
          * @enum {string}
          */
         "DecisionOut.HeightReference": "ground" | "sea_level";
+        /**
+         * HourPart
+         * @description One moment; what is left out is not said.
+         */
+        "DecisionOut.HourPart": {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Cloud Base M
+             * @default null
+             */
+            cloud_base_m: number | null;
+            /**
+             * Cloud Pct
+             * @default null
+             */
+            cloud_pct: number | null;
+            /**
+             * Dew Point C
+             * @default null
+             */
+            dew_point_c: number | null;
+            /**
+             * Kp
+             * @default null
+             */
+            kp: number | null;
+            /** @default null */
+            precipitation: components["schemas"]["DecisionOut.Precipitation"] | null;
+            /**
+             * Rain Mmh
+             * @default null
+             */
+            rain_mmh: number | null;
+            /**
+             * Temperature C
+             * @default null
+             */
+            temperature_c: number | null;
+            /**
+             * Visibility M
+             * @default null
+             */
+            visibility_m: number | null;
+            /**
+             * Winds
+             * @default []
+             */
+            winds: components["schemas"]["DecisionOut.LevelPart"][];
+        };
         /**
          * LandformKind
          * @enum {string}
@@ -2261,6 +5701,23 @@ export interface components {
             seconds: number;
             /** Wh */
             wh: number;
+        };
+        /**
+         * LevelPart
+         * @description Wind at a height over open ground, as forecasts and stations give it.
+         */
+        "DecisionOut.LevelPart": {
+            /** Direction Deg */
+            direction_deg: number;
+            /**
+             * Gust Ms
+             * @default null
+             */
+            gust_ms: number | null;
+            /** Height M */
+            height_m: number;
+            /** Speed Ms */
+            speed_ms: number;
         };
         /**
          * LeverPart
@@ -2428,6 +5885,11 @@ export interface components {
              * @default 200
              */
             water_distance_m: number;
+            /**
+             * Weather Age H
+             * @default 12
+             */
+            weather_age_h: number;
             /** @default profile */
             wind_aloft: components["schemas"]["DecisionOut.WindAloft"];
             /**
@@ -2519,6 +5981,71 @@ export interface components {
             height_m: number;
             kind: components["schemas"]["DecisionOut.ObstacleKind"];
         };
+        /**
+         * OutingPart
+         * @description packs: numbers in this Lark's own kit; null: all that fit and may be flown.
+         *
+         *     charge_min: time there is for charging, when it is less than charging takes. flights: as set by hand;
+         *     null: the best way that is found.
+         */
+        "DecisionOut.OutingPart": {
+            /**
+             * Bag Min
+             * @default 20
+             */
+            bag_min: number;
+            /**
+             * Changeover Min
+             * @default 4
+             */
+            changeover_min: number;
+            /**
+             * Charge Min
+             * @default null
+             */
+            charge_min: number | null;
+            /**
+             * First Flights
+             * @default false
+             */
+            first_flights: boolean;
+            /**
+             * Flights
+             * @default null
+             */
+            flights: components["schemas"]["DecisionOut.HandFlightPart"][] | null;
+            /**
+             * On Site Min
+             * @default 90
+             */
+            on_site_min: number;
+            /**
+             * Packs
+             * @default null
+             */
+            packs: number[] | null;
+            /**
+             * Risky
+             * @description A shot that may cost the aircraft: the card is swapped before it.
+             * @default false
+             */
+            risky: boolean;
+            /**
+             * Setup Min
+             * @default 20
+             */
+            setup_min: number;
+            /**
+             * Shots
+             * @default []
+             */
+            shots: components["schemas"]["DecisionOut.ShotPart"][];
+            /**
+             * Travel Min
+             * @default 30
+             */
+            travel_min: number;
+        };
         /** PackPart */
         "DecisionOut.PackPart": {
             /** Charge Pct */
@@ -2579,6 +6106,11 @@ export interface components {
             aircraft: components["schemas"]["DecisionOut.AircraftPart"];
             flight: components["schemas"]["DecisionOut.FlightPart"];
             /**
+             * @description The forecast, to travel with the plan.
+             * @default null
+             */
+            forecast: components["schemas"]["DecisionOut.ForecastPart"] | null;
+            /**
              * Format
              * @constant
              */
@@ -2613,12 +6145,18 @@ export interface components {
              *       "trust_water_sensors": false,
              *       "turn_back_pct": null,
              *       "water_distance_m": 200,
+             *       "weather_age_h": 12,
              *       "wind_aloft": "profile",
              *       "wind_fraction": 0.5,
              *       "wind_spread_pct": 20
              *     }
              */
             minimums: components["schemas"]["DecisionOut.MinimumsPart"];
+            /**
+             * @description Getting there, subjects and packs; null: not planned yet.
+             * @default null
+             */
+            outing: components["schemas"]["DecisionOut.OutingPart"] | null;
             pack: components["schemas"]["DecisionOut.PackPart"];
             /**
              * @description What is drawn and known of the place, to travel with the plan.
@@ -2646,6 +6184,20 @@ export interface components {
          * @enum {string}
          */
         "DecisionOut.Precipitation": "none" | "light" | "heavy" | "fog";
+        /**
+         * ProvenancePart
+         * @description Where a figure of the weather comes from, and when it was issued or read.
+         */
+        "DecisionOut.ProvenancePart": {
+            /**
+             * As Of
+             * @default null
+             */
+            as_of: string | null;
+            figure: components["schemas"]["DecisionOut.Figure"];
+            /** Source */
+            source: string;
+        };
         /**
          * QuestionPart
          * @description Something not known that can be asked. What only the powered aircraft can tell does not matter yet.
@@ -2792,6 +6344,24 @@ export interface components {
             satellites: number | null;
         };
         /**
+         * ShotPart
+         * @description A subject to film: height above the take-off point, time there, the light it wants.
+         */
+        "DecisionOut.ShotPart": {
+            /** Height M */
+            height_m: number;
+            /** Latitude */
+            latitude: number;
+            /** @default any */
+            light: components["schemas"]["DecisionOut.WantedLight"];
+            /** Longitude */
+            longitude: number;
+            /** Minutes */
+            minutes: number;
+            /** Name */
+            name: string;
+        };
+        /**
          * SightLimit
          * @enum {string}
          */
@@ -2860,6 +6430,12 @@ export interface components {
              * @default null
              */
             place: number | null;
+            /**
+             * Radio Loss Db
+             * @description Loss that the radio met here beyond what the model says.
+             * @default 0
+             */
+            radio_loss_db: number;
             /** @default quiet */
             radio_noise: components["schemas"]["DecisionOut.RadioNoise"];
             /**
@@ -2949,6 +6525,11 @@ export interface components {
          * @enum {string}
          */
         "DecisionOut.Verdict": "launch" | "care" | "stay" | "unknown";
+        /**
+         * WantedLight
+         * @enum {string}
+         */
+        "DecisionOut.WantedLight": "any" | "front" | "side" | "back" | "golden";
         /** WeatherPart */
         "DecisionOut.WeatherPart": {
             /**
@@ -2957,6 +6538,12 @@ export interface components {
              * @default null
              */
             as_of: string | null;
+            /**
+             * Cloud Base M
+             * @description As reported.
+             * @default null
+             */
+            cloud_base_m: number | null;
             /**
              * Dew Point C
              * @default null
@@ -2969,6 +6556,18 @@ export interface components {
             kp: number;
             /** @default none */
             precipitation: components["schemas"]["DecisionOut.Precipitation"];
+            /**
+             * Provenance
+             * @description Of figures that were not typed in; `as_of` tells the age of the others.
+             * @default []
+             */
+            provenance: components["schemas"]["DecisionOut.ProvenancePart"][];
+            /**
+             * Report
+             * @description The forecast in this Lark's own store; a document that travels carries it in `forecast`.
+             * @default null
+             */
+            report: number | null;
             /** Temperature C */
             temperature_c: number;
             /**
@@ -3080,6 +6679,2811 @@ export interface components {
             /** Speed Ms */
             speed_ms: number;
         };
+        /** DevicesOut */
+        DevicesOut: {
+            aircraft: components["schemas"]["DevicesOut.AircraftOut"] | null;
+            wind_meter: components["schemas"]["DevicesOut.WindMeterOut"] | null;
+        };
+        /** AircraftOut */
+        "DevicesOut.AircraftOut": {
+            /**
+             * Behaviour
+             * @description Of a simulated one.
+             */
+            behaviour: string | null;
+            /** Behaviours */
+            behaviours: components["schemas"]["DevicesOut.WayOut"][];
+            heard: components["schemas"]["DevicesOut.HeardOut"];
+            says: components["schemas"]["DevicesOut.TelemetryOut"];
+        };
+        /**
+         * HeardOut
+         * @description since_s: since its last word; null: none yet. dropped: packets that were broken or not its own.
+         */
+        "DevicesOut.HeardOut": {
+            /** Dropped */
+            dropped: number;
+            /** Silent */
+            silent: boolean;
+            /** Since S */
+            since_s: number | null;
+        };
+        /**
+         * ReadingOut
+         * @description The mean of the last half minute, and the greatest of it.
+         */
+        "DevicesOut.ReadingOut": {
+            /** Direction Deg */
+            direction_deg: number;
+            /** Gust Ms */
+            gust_ms: number;
+            /** Samples */
+            samples: number;
+            /** Speed Ms */
+            speed_ms: number;
+        };
+        /**
+         * TelemetryOut
+         * @description What an aircraft says; nulls where it says nothing, and all of them while it is silent.
+         */
+        "DevicesOut.TelemetryOut": {
+            /** Charge Pct */
+            charge_pct: number | null;
+            /** Compass Checked */
+            compass_checked: boolean | null;
+            /** Distance M */
+            distance_m: number | null;
+            /** Fix */
+            fix: boolean | null;
+            /** Home Point Set */
+            home_point_set: boolean | null;
+            /** Pack Temperature C */
+            pack_temperature_c: number | null;
+            /** Rth Altitude M */
+            rth_altitude_m: number | null;
+            /** Satellites */
+            satellites: number | null;
+            /** Tilt Deg */
+            tilt_deg: number | null;
+            /** Voltage V */
+            voltage_v: number | null;
+        };
+        /** WayOut */
+        "DevicesOut.WayOut": {
+            /** Label */
+            label: string;
+            /** Value */
+            value: string;
+        };
+        /** WindMeterOut */
+        "DevicesOut.WindMeterOut": {
+            heard: components["schemas"]["DevicesOut.HeardOut"];
+            reading: components["schemas"]["DevicesOut.ReadingOut"] | null;
+        };
+        /**
+         * EventsIn
+         * @description What happened in a flight, also what was sent before. The first batch has the take-off.
+         */
+        EventsIn: {
+            /**
+             * Decision
+             * @default null
+             */
+            decision: number | null;
+            /** Events */
+            events: components["schemas"]["EventsIn.EventPart"][];
+            /** Session */
+            session: number;
+        };
+        /**
+         * EventKind
+         * @description reading, takeoff, landed: value is the charge [%]. distance, signal: value is the distance [m].
+         *
+         *     call: the clock called, its text says what. turned: on the way home. signal: the picture broke up there.
+         *     near_miss, note: in words. withdrawn: its text is the number of an event that was a slip.
+         * @enum {string}
+         */
+        "EventsIn.EventKind": "takeoff" | "reading" | "distance" | "call" | "turned" | "signal" | "near_miss" | "note" | "withdrawn" | "landed";
+        /**
+         * EventPart
+         * @description Something that happened; at_s: since take-off, by the flight's own clock.
+         */
+        "EventsIn.EventPart": {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** At S */
+            at_s: number;
+            /**
+             * Bearing Deg
+             * @default null
+             */
+            bearing_deg: number | null;
+            kind: components["schemas"]["EventsIn.EventKind"];
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /** Uid */
+            uid: string;
+            /**
+             * Value
+             * @default null
+             */
+            value: number | null;
+        };
+        /**
+         * EventsOut
+         * @description new: how many of the events were not there before.
+         */
+        EventsOut: {
+            flight: components["schemas"]["EventsOut.FlightOut"];
+            /** New */
+            new: number;
+        };
+        /**
+         * FlightCard
+         * @description What a flight was planned with.
+         *
+         *     charge_pct: at take-off. reserve_pct: to be on the ground with. forced_pct: at which it lands by itself.
+         *     out: the way out; its last step goes on. home: None while no headway home is known.
+         *     distances_m: near, half, far. spread: one standard deviation of the drain, as a share; reading_points: of a
+         *     reading. read_every_s: when the next reading is wanted.
+         */
+        "EventsOut.FlightCard": {
+            /** Charge Pct */
+            charge_pct: number;
+            /** Distances M */
+            distances_m: number[];
+            /** Forced Pct */
+            forced_pct: number;
+            home: components["schemas"]["EventsOut.Home"] | null;
+            /** Out */
+            out: components["schemas"]["EventsOut.Step"][];
+            /** Read Every S */
+            read_every_s: number;
+            /** Reading Points */
+            reading_points: number;
+            /** Reserve Pct */
+            reserve_pct: number;
+            /** Spread */
+            spread: number;
+        };
+        /**
+         * FlightEntry
+         * @description A flight as the logbook has it, and as the pilot may mend it. null: not known.
+         */
+        "EventsOut.FlightEntry": {
+            /** Aircraft */
+            aircraft: string;
+            /**
+             * Charge From Pct
+             * @default null
+             */
+            charge_from_pct: number | null;
+            /**
+             * Charge To Pct
+             * @default null
+             */
+            charge_to_pct: number | null;
+            /**
+             * Distance M
+             * @default null
+             */
+            distance_m: number | null;
+            /**
+             * Height M
+             * @default null
+             */
+            height_m: number | null;
+            /**
+             * Latitude
+             * @default null
+             */
+            latitude: number | null;
+            /**
+             * Longitude
+             * @default null
+             */
+            longitude: number | null;
+            /**
+             * Manual Return
+             * @description It came home by hand: practice of a manual return.
+             * @default false
+             */
+            manual_return: boolean;
+            /**
+             * Marks
+             * @default []
+             */
+            marks: components["schemas"]["EventsOut.MarkPart"][];
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Pack
+             * @default
+             */
+            pack: string;
+            /**
+             * Place
+             * @default
+             */
+            place: string;
+            /**
+             * Predicted To Pct
+             * @default null
+             */
+            predicted_to_pct: number | null;
+            /**
+             * Seconds
+             * @default null
+             */
+            seconds: number | null;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /**
+             * Verdict
+             * @default
+             */
+            verdict: string;
+            /**
+             * Wet
+             * @default false
+             */
+            wet: boolean;
+            /**
+             * Wind Met Ms
+             * @default null
+             */
+            wind_met_ms: number | null;
+            /**
+             * Wind Predicted Ms
+             * @default null
+             */
+            wind_predicted_ms: number | null;
+            /**
+             * Word
+             * @default
+             */
+            word: string;
+        };
+        /**
+         * FlightOut
+         * @description A flight. planned_pct: points that the plan had for what was flown.
+         */
+        "EventsOut.FlightOut": {
+            card: components["schemas"]["EventsOut.FlightCard"] | null;
+            /** Decision Id */
+            decision_id: number | null;
+            entry: components["schemas"]["EventsOut.FlightEntry"];
+            /** Has Track */
+            has_track: boolean;
+            /** Landed */
+            landed: boolean;
+            /** Planned Pct */
+            planned_pct: number | null;
+            /** Revision */
+            revision: number;
+            /** Session Id */
+            session_id: number | null;
+            /** Uid */
+            uid: string;
+        };
+        /**
+         * Home
+         * @description The way home from a distance d [m]: fixed + per_m · d, in points of charge and in seconds.
+         */
+        "EventsOut.Home": {
+            /** Fixed Pct */
+            fixed_pct: number;
+            /** Fixed S */
+            fixed_s: number;
+            /** Pct Per M */
+            pct_per_m: number;
+            /** S Per M */
+            s_per_m: number;
+        };
+        /**
+         * LegName
+         * @description Legs in the order in which they are flown.
+         * @enum {string}
+         */
+        "EventsOut.LegName": "hover_check" | "climb" | "outbound" | "station" | "return_climb" | "return" | "descent" | "landing";
+        /**
+         * MarkPart
+         * @description A place or moment worth keeping: where the picture broke up, a near miss, a note.
+         */
+        "EventsOut.MarkPart": {
+            /**
+             * At S
+             * @default null
+             */
+            at_s: number | null;
+            /**
+             * Bearing Deg
+             * @default null
+             */
+            bearing_deg: number | null;
+            /**
+             * Distance M
+             * @default null
+             */
+            distance_m: number | null;
+            /** Kind */
+            kind: string;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+        };
+        /**
+         * Step
+         * @description A part of the way out: how long it lasts [s] and how fast the charge falls in it [points/s].
+         */
+        "EventsOut.Step": {
+            name: components["schemas"]["EventsOut.LegName"];
+            /** Pct Per S */
+            pct_per_s: number;
+            /** Seconds */
+            seconds: number;
+        };
+        /**
+         * FetchIn
+         * @description What to fetch from a source for a plan's place and time.
+         */
+        FetchIn: {
+            /**
+             * Options
+             * @default {}
+             */
+            options: {
+                [key: string]: string;
+            };
+            plan: components["schemas"]["FetchIn.PlanDocument"];
+            /** Source */
+            source: string;
+        };
+        /** AircraftPart */
+        "FetchIn.AircraftPart": {
+            /** Ascent Ms */
+            ascent_ms: number;
+            /** Battery Wh */
+            battery_wh: number;
+            /**
+             * Consumption Factor
+             * @description What it draws over what the spec sheet says, as flights have shown.
+             * @default 1
+             */
+            consumption_factor: number;
+            /** Descent Ms */
+            descent_ms: number;
+            /** Hover Time Min */
+            hover_time_min: number;
+            link: components["schemas"]["FetchIn.LinkPart"];
+            /** Mass G */
+            mass_g: number;
+            /**
+             * Max Tilt Deg
+             * @default 35
+             */
+            max_tilt_deg: number;
+            /** Max Wind Ms */
+            max_wind_ms: number;
+            /** Name */
+            name: string;
+            /**
+             * Payload G
+             * @default 0
+             */
+            payload_g: number;
+            /** Rotor Count */
+            rotor_count: number;
+            /** Rotor Diameter M */
+            rotor_diameter_m: number;
+            /** Rth Speed Ms */
+            rth_speed_ms: number;
+            /** Size M */
+            size_m: number;
+            speeds_ms: components["schemas"]["FetchIn.SpeedsPart"];
+            /**
+             * Temperature C
+             * @description Rated air temperature, least and greatest.
+             * @default [
+             *       -10,
+             *       40
+             *     ]
+             */
+            temperature_c: number[];
+        };
+        /**
+         * CompassRule
+         * @description When the compass is calibrated.
+         * @enum {string}
+         */
+        "FetchIn.CompassRule": "when_due" | "always" | "when_asked";
+        /**
+         * FeaturePart
+         * @description One drawn thing. Positions are longitude, latitude; an area's outline is not closed.
+         */
+        "FetchIn.FeaturePart": {
+            /** Coordinates */
+            coordinates: number[][];
+            /**
+             * Height M
+             * @default 0
+             */
+            height_m: number;
+            /** Id */
+            id: string;
+            /** @default null */
+            kind: components["schemas"]["FetchIn.ObstacleKind"] | null;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Radius M
+             * @default null
+             */
+            radius_m: number | null;
+            role: components["schemas"]["FetchIn.Role"];
+            /**
+             * Shape
+             * @enum {string}
+             */
+            shape: "point" | "line" | "area";
+        };
+        /**
+         * Figure
+         * @description The figures of the weather by the names of its fields.
+         * @enum {string}
+         */
+        "FetchIn.Figure": "winds" | "temperature_c" | "dew_point_c" | "visibility_m" | "precipitation" | "kp" | "cloud_base_m";
+        /** FlightPart */
+        "FetchIn.FlightPart": {
+            /** Bearing Deg */
+            bearing_deg: number;
+            /** Distance M */
+            distance_m: number;
+            /** Height M */
+            height_m: number;
+            /**
+             * Moves
+             * @default []
+             */
+            moves: components["schemas"]["FetchIn.MovePart"][];
+            /**
+             * Outbound Mode
+             * @default normal
+             * @enum {string}
+             */
+            outbound_mode: "cine" | "normal" | "sport";
+            /**
+             * Return Mode
+             * @default rth
+             * @enum {string}
+             */
+            return_mode: "rth" | "cine" | "normal" | "sport";
+            /** Station Min */
+            station_min: number;
+        };
+        /**
+         * Zealous Lark forecast
+         * @description Hours of one source, earliest first.
+         */
+        "FetchIn.ForecastPart": {
+            /**
+             * Format
+             * @constant
+             */
+            format: "zealous-lark.forecast";
+            /**
+             * Holds Min
+             * @description How long the last hour holds; of an observation, how long it is taken to.
+             * @default 0
+             */
+            holds_min: number;
+            /** Hours */
+            hours: components["schemas"]["FetchIn.HourPart"][];
+            /**
+             * Issued At
+             * Format: date-time
+             */
+            issued_at: string;
+            /** Source */
+            source: string;
+            /**
+             * Version
+             * @constant
+             */
+            version: 1;
+        };
+        /**
+         * HandFlightPart
+         * @description A flight as set by hand: the pack by its number in the kit, subjects by their place in `shots`.
+         */
+        "FetchIn.HandFlightPart": {
+            /** Pack */
+            pack: number;
+            /** Shots */
+            shots: number[];
+        };
+        /**
+         * HeightReference
+         * @description What a zone's vertical limit is counted from.
+         * @enum {string}
+         */
+        "FetchIn.HeightReference": "ground" | "sea_level";
+        /**
+         * HourPart
+         * @description One moment; what is left out is not said.
+         */
+        "FetchIn.HourPart": {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Cloud Base M
+             * @default null
+             */
+            cloud_base_m: number | null;
+            /**
+             * Cloud Pct
+             * @default null
+             */
+            cloud_pct: number | null;
+            /**
+             * Dew Point C
+             * @default null
+             */
+            dew_point_c: number | null;
+            /**
+             * Kp
+             * @default null
+             */
+            kp: number | null;
+            /** @default null */
+            precipitation: components["schemas"]["FetchIn.Precipitation"] | null;
+            /**
+             * Rain Mmh
+             * @default null
+             */
+            rain_mmh: number | null;
+            /**
+             * Temperature C
+             * @default null
+             */
+            temperature_c: number | null;
+            /**
+             * Visibility M
+             * @default null
+             */
+            visibility_m: number | null;
+            /**
+             * Winds
+             * @default []
+             */
+            winds: components["schemas"]["FetchIn.LevelPart"][];
+        };
+        /**
+         * LandformKind
+         * @enum {string}
+         */
+        "FetchIn.LandformKind": "flat" | "ridge" | "escarpment" | "hill";
+        /** LandformPart */
+        "FetchIn.LandformPart": {
+            /**
+             * Half Length M
+             * @default 0
+             */
+            half_length_m: number;
+            /**
+             * Height M
+             * @default 0
+             */
+            height_m: number;
+            kind: components["schemas"]["FetchIn.LandformKind"];
+        };
+        /**
+         * LandingRule
+         * @enum {string}
+         */
+        "FetchIn.LandingRule": "pad" | "hand";
+        /**
+         * LevelPart
+         * @description Wind at a height over open ground, as forecasts and stations give it.
+         */
+        "FetchIn.LevelPart": {
+            /** Direction Deg */
+            direction_deg: number;
+            /**
+             * Gust Ms
+             * @default null
+             */
+            gust_ms: number | null;
+            /** Height M */
+            height_m: number;
+            /** Speed Ms */
+            speed_ms: number;
+        };
+        /** LinkPart */
+        "FetchIn.LinkPart": {
+            /** Band Ghz */
+            band_ghz: number;
+            /** Range M */
+            range_m: number;
+        };
+        /**
+         * LostLink
+         * @enum {string}
+         */
+        "FetchIn.LostLink": "return" | "hover" | "land";
+        /**
+         * LostLinkRule
+         * @description What the aircraft is told to do when the link is lost.
+         * @enum {string}
+         */
+        "FetchIn.LostLinkRule": "by_site" | "return" | "hover";
+        /**
+         * MinimumsPart
+         * @description Personal minimums; what is left out has its default.
+         */
+        "FetchIn.MinimumsPart": {
+            /**
+             * Accept Light Rain
+             * @default false
+             */
+            accept_light_rain: boolean;
+            /**
+             * Airfield M
+             * @default null
+             */
+            airfield_m: number | null;
+            /**
+             * Charge Spread Points
+             * @default 3
+             */
+            charge_spread_points: number;
+            /** @default when_due */
+            compass: components["schemas"]["FetchIn.CompassRule"];
+            /**
+             * Consumption Spread Pct
+             * @default 8
+             */
+            consumption_spread_pct: number;
+            /**
+             * Kp
+             * @default 5
+             */
+            kp: number;
+            /** @default pad */
+            landing: components["schemas"]["FetchIn.LandingRule"];
+            /**
+             * Legal Height M
+             * @default 120
+             */
+            legal_height_m: number;
+            /**
+             * Link Margin Db
+             * @default 10
+             */
+            link_margin_db: number;
+            /** @default by_site */
+            lost_link: components["schemas"]["FetchIn.LostLinkRule"];
+            /**
+             * Mass Steps G
+             * @description Masses from which other rules apply.
+             * @default [
+             *       250
+             *     ]
+             */
+            mass_steps_g: number[];
+            /**
+             * Measured Spread Pct
+             * @default 10
+             */
+            measured_spread_pct: number;
+            /**
+             * Min Takeoff Pct
+             * @default 95
+             */
+            min_takeoff_pct: number;
+            /**
+             * People M
+             * @default null
+             */
+            people_m: number | null;
+            /**
+             * Reserve Pct
+             * @default 30
+             */
+            reserve_pct: number;
+            /**
+             * Return Speed Ms
+             * @default 3
+             */
+            return_speed_ms: number;
+            /**
+             * Rth Fixed M
+             * @description A return height that is always used; null: the lowest that clears.
+             * @default null
+             */
+            rth_fixed_m: number | null;
+            /**
+             * Rth Floor M
+             * @default 20
+             */
+            rth_floor_m: number;
+            /**
+             * Rth Margin M
+             * @default 10
+             */
+            rth_margin_m: number;
+            /**
+             * Satellites
+             * @default 11
+             */
+            satellites: number;
+            /**
+             * Sight Own M
+             * @default 150
+             */
+            sight_own_m: number;
+            /** @default attitude */
+            sight_rule: components["schemas"]["FetchIn.SightRule"];
+            /** @default by_hand */
+            strong_wind: components["schemas"]["FetchIn.StrongWindRule"];
+            /**
+             * Trust Water Sensors
+             * @default false
+             */
+            trust_water_sensors: boolean;
+            /**
+             * Turn Back Pct
+             * @description A fixed charge to turn back at; null: computed from wind and distance.
+             * @default null
+             */
+            turn_back_pct: number | null;
+            /**
+             * Water Distance M
+             * @default 200
+             */
+            water_distance_m: number;
+            /**
+             * Weather Age H
+             * @default 12
+             */
+            weather_age_h: number;
+            /** @default profile */
+            wind_aloft: components["schemas"]["FetchIn.WindAloft"];
+            /**
+             * Wind Fraction
+             * @default 0.5
+             */
+            wind_fraction: number;
+            /**
+             * Wind Spread Pct
+             * @default 20
+             */
+            wind_spread_pct: number;
+        };
+        /**
+         * MoveKind
+         * @description orbit: round the subject, looking at it. pull_away: backwards and up, from it along a bearing.
+         *     rise: straight up beside it. straight: past it along a bearing. top_down: up over it, looking down.
+         * @enum {string}
+         */
+        "FetchIn.MoveKind": "orbit" | "pull_away" | "rise" | "straight" | "top_down";
+        /**
+         * MovePart
+         * @description A planned move around a subject; heights above the take-off point.
+         *
+         *     size_m: radius of an orbit; distance from the subject at which a pull-away begins or a rise
+         *     stands. length_m: of a pull-away or a straight run. climb_m: how much it rises.
+         */
+        "FetchIn.MovePart": {
+            /**
+             * Bearing Deg
+             * @default 0
+             */
+            bearing_deg: number;
+            /**
+             * Climb M
+             * @default 0
+             */
+            climb_m: number;
+            /** Height M */
+            height_m: number;
+            kind: components["schemas"]["FetchIn.MoveKind"];
+            /** Latitude */
+            latitude: number;
+            /**
+             * Length M
+             * @default 0
+             */
+            length_m: number;
+            /** Longitude */
+            longitude: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Size M
+             * @default 20
+             */
+            size_m: number;
+            /**
+             * Speed Ms
+             * @default 4
+             */
+            speed_ms: number;
+            /**
+             * Turns
+             * @default 1
+             */
+            turns: number;
+        };
+        /**
+         * ObstacleKind
+         * @enum {string}
+         */
+        "FetchIn.ObstacleKind": "trees" | "building" | "wires" | "mast" | "terrain";
+        /** ObstaclePart */
+        "FetchIn.ObstaclePart": {
+            /** Bearing Deg */
+            bearing_deg: number;
+            /**
+             * Depth M
+             * @default 0
+             */
+            depth_m: number;
+            /** Distance M */
+            distance_m: number;
+            /** Height M */
+            height_m: number;
+            kind: components["schemas"]["FetchIn.ObstacleKind"];
+        };
+        /**
+         * OutingPart
+         * @description packs: numbers in this Lark's own kit; null: all that fit and may be flown.
+         *
+         *     charge_min: time there is for charging, when it is less than charging takes. flights: as set by hand;
+         *     null: the best way that is found.
+         */
+        "FetchIn.OutingPart": {
+            /**
+             * Bag Min
+             * @default 20
+             */
+            bag_min: number;
+            /**
+             * Changeover Min
+             * @default 4
+             */
+            changeover_min: number;
+            /**
+             * Charge Min
+             * @default null
+             */
+            charge_min: number | null;
+            /**
+             * First Flights
+             * @default false
+             */
+            first_flights: boolean;
+            /**
+             * Flights
+             * @default null
+             */
+            flights: components["schemas"]["FetchIn.HandFlightPart"][] | null;
+            /**
+             * On Site Min
+             * @default 90
+             */
+            on_site_min: number;
+            /**
+             * Packs
+             * @default null
+             */
+            packs: number[] | null;
+            /**
+             * Risky
+             * @description A shot that may cost the aircraft: the card is swapped before it.
+             * @default false
+             */
+            risky: boolean;
+            /**
+             * Setup Min
+             * @default 20
+             */
+            setup_min: number;
+            /**
+             * Shots
+             * @default []
+             */
+            shots: components["schemas"]["FetchIn.ShotPart"][];
+            /**
+             * Travel Min
+             * @default 30
+             */
+            travel_min: number;
+        };
+        /** PackPart */
+        "FetchIn.PackPart": {
+            /** Charge Pct */
+            charge_pct: number;
+            /**
+             * Health Pct
+             * @default 100
+             */
+            health_pct: number;
+            /**
+             * Label
+             * @description What is written on the pack.
+             * @default null
+             */
+            label: string | null;
+            /**
+             * Temperature C
+             * @default null
+             */
+            temperature_c: number | null;
+        };
+        /**
+         * PlacePart
+         * @description A place, self-contained but for a terrain that is kept in the store.
+         */
+        "FetchIn.PlacePart": {
+            /**
+             * Features
+             * @default []
+             */
+            features: components["schemas"]["FetchIn.FeaturePart"][];
+            /** Name */
+            name: string;
+            /** @default null */
+            terrain: components["schemas"]["FetchIn.TerrainPart"] | null;
+            /**
+             * Zones
+             * @default []
+             */
+            zones: components["schemas"]["FetchIn.ZonePart"][];
+            /**
+             * Zones Looked At
+             * @description The day on which the pilot looked the zones up.
+             * @default null
+             */
+            zones_looked_at: string | null;
+        };
+        /**
+         * Zealous Lark plan
+         * @description One planned flight: everything that a launch decision rests on.
+         */
+        "FetchIn.PlanDocument": {
+            aircraft: components["schemas"]["FetchIn.AircraftPart"];
+            flight: components["schemas"]["FetchIn.FlightPart"];
+            /**
+             * @description The forecast, to travel with the plan.
+             * @default null
+             */
+            forecast: components["schemas"]["FetchIn.ForecastPart"] | null;
+            /**
+             * Format
+             * @constant
+             */
+            format: "zealous-lark.plan";
+            /**
+             * @default {
+             *       "accept_light_rain": false,
+             *       "airfield_m": null,
+             *       "charge_spread_points": 3,
+             *       "compass": "when_due",
+             *       "consumption_spread_pct": 8,
+             *       "kp": 5,
+             *       "landing": "pad",
+             *       "legal_height_m": 120,
+             *       "link_margin_db": 10,
+             *       "lost_link": "by_site",
+             *       "mass_steps_g": [
+             *         250
+             *       ],
+             *       "measured_spread_pct": 10,
+             *       "min_takeoff_pct": 95,
+             *       "people_m": null,
+             *       "reserve_pct": 30,
+             *       "return_speed_ms": 3,
+             *       "rth_fixed_m": null,
+             *       "rth_floor_m": 20,
+             *       "rth_margin_m": 10,
+             *       "satellites": 11,
+             *       "sight_own_m": 150,
+             *       "sight_rule": "attitude",
+             *       "strong_wind": "by_hand",
+             *       "trust_water_sensors": false,
+             *       "turn_back_pct": null,
+             *       "water_distance_m": 200,
+             *       "weather_age_h": 12,
+             *       "wind_aloft": "profile",
+             *       "wind_fraction": 0.5,
+             *       "wind_spread_pct": 20
+             *     }
+             */
+            minimums: components["schemas"]["FetchIn.MinimumsPart"];
+            /**
+             * @description Getting there, subjects and packs; null: not planned yet.
+             * @default null
+             */
+            outing: components["schemas"]["FetchIn.OutingPart"] | null;
+            pack: components["schemas"]["FetchIn.PackPart"];
+            /**
+             * @description What is drawn and known of the place, to travel with the plan.
+             * @default null
+             */
+            place: components["schemas"]["FetchIn.PlacePart"] | null;
+            settings: components["schemas"]["FetchIn.SettingsPart"];
+            site: components["schemas"]["FetchIn.SitePart"];
+            /**
+             * Takeoff At
+             * Format: date-time
+             */
+            takeoff_at: string;
+            /** Title */
+            title: string;
+            /**
+             * Version
+             * @constant
+             */
+            version: 1;
+            weather: components["schemas"]["FetchIn.WeatherPart"];
+        };
+        /**
+         * Precipitation
+         * @enum {string}
+         */
+        "FetchIn.Precipitation": "none" | "light" | "heavy" | "fog";
+        /**
+         * ProvenancePart
+         * @description Where a figure of the weather comes from, and when it was issued or read.
+         */
+        "FetchIn.ProvenancePart": {
+            /**
+             * As Of
+             * @default null
+             */
+            as_of: string | null;
+            figure: components["schemas"]["FetchIn.Figure"];
+            /** Source */
+            source: string;
+        };
+        /**
+         * RadioNoise
+         * @enum {string}
+         */
+        "FetchIn.RadioNoise": "quiet" | "suburban" | "urban";
+        /**
+         * Restriction
+         * @description How a zone restricts flying, strictest first.
+         * @enum {string}
+         */
+        "FetchIn.Restriction": "prohibited" | "authorisation" | "conditional" | "information";
+        /**
+         * Role
+         * @description What a drawn shape stands for.
+         * @enum {string}
+         */
+        "FetchIn.Role": "takeoff" | "subject" | "obstacle" | "water" | "people" | "landing" | "airfield" | "note";
+        /** SettingsPart */
+        "FetchIn.SettingsPart": {
+            /**
+             * Compass Checked
+             * @description Whether the compass is in order here.
+             * @default null
+             */
+            compass_checked: boolean | null;
+            /**
+             * Home Point Set
+             * @default null
+             */
+            home_point_set: boolean | null;
+            /** @default return */
+            lost_link: components["schemas"]["FetchIn.LostLink"];
+            /**
+             * Max Altitude M
+             * @default 120
+             */
+            max_altitude_m: number;
+            /**
+             * Max Distance M
+             * @default null
+             */
+            max_distance_m: number | null;
+            /** Rth Altitude M */
+            rth_altitude_m: number;
+            /**
+             * Satellites
+             * @default null
+             */
+            satellites: number | null;
+        };
+        /**
+         * ShotPart
+         * @description A subject to film: height above the take-off point, time there, the light it wants.
+         */
+        "FetchIn.ShotPart": {
+            /** Height M */
+            height_m: number;
+            /** Latitude */
+            latitude: number;
+            /** @default any */
+            light: components["schemas"]["FetchIn.WantedLight"];
+            /** Longitude */
+            longitude: number;
+            /** Minutes */
+            minutes: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * SightRule
+         * @description What limits the line of sight.
+         * @enum {string}
+         */
+        "FetchIn.SightRule": "attitude" | "own" | "observer";
+        /** SitePart */
+        "FetchIn.SitePart": {
+            /** Elevation M */
+            elevation_m: number;
+            /**
+             * From Boat
+             * @default false
+             */
+            from_boat: boolean;
+            /**
+             * Indoors
+             * @default false
+             */
+            indoors: boolean;
+            /** @default null */
+            landform: components["schemas"]["FetchIn.LandformPart"] | null;
+            /** Latitude */
+            latitude: number;
+            /** Longitude */
+            longitude: number;
+            /**
+             * Name
+             * @default null
+             */
+            name: string | null;
+            /**
+             * Obstacles
+             * @default []
+             */
+            obstacles: components["schemas"]["FetchIn.ObstaclePart"][];
+            /**
+             * Over Water
+             * @default false
+             */
+            over_water: boolean;
+            /**
+             * Place
+             * @description The place in this Lark's own store; a document that travels carries it in `place` instead.
+             * @default null
+             */
+            place: number | null;
+            /**
+             * Radio Loss Db
+             * @description Loss that the radio met here beyond what the model says.
+             * @default 0
+             */
+            radio_loss_db: number;
+            /** @default quiet */
+            radio_noise: components["schemas"]["FetchIn.RadioNoise"];
+            /**
+             * Sheltered
+             * @default false
+             */
+            sheltered: boolean;
+            surroundings: components["schemas"]["FetchIn.Surroundings"];
+        };
+        /**
+         * SpeedsPart
+         * @description Airspeed of each flight mode.
+         */
+        "FetchIn.SpeedsPart": {
+            /** Cine */
+            cine: number;
+            /** Normal */
+            normal: number;
+            /** Sport */
+            sport: number;
+        };
+        /**
+         * StrongWindRule
+         * @description How to come home when the wind is strong and the aircraft far out.
+         * @enum {string}
+         */
+        "FetchIn.StrongWindRule": "by_hand" | "automatic";
+        /**
+         * Surroundings
+         * @description Ground cover upwind of the take-off point, smoothest first.
+         * @enum {string}
+         */
+        "FetchIn.Surroundings": "water" | "smooth" | "open" | "roughly_open" | "rough" | "very_rough" | "closed" | "chaotic";
+        /**
+         * TerrainPart
+         * @description Heights on a square grid in an azimuthal equidistant frame around a point.
+         *
+         *     heights: base64 of the deflated rows, northernmost first, as little-endian 16-bit decimetres
+         *     over base_m; -32768 is a void. Null where the heights are kept under `sha256` in the store.
+         */
+        "FetchIn.TerrainPart": {
+            /** Base M */
+            base_m: number;
+            /** Cell M */
+            cell_m: number;
+            /** Columns */
+            columns: number;
+            /**
+             * Heights
+             * @default null
+             */
+            heights: string | null;
+            /** Latitude */
+            latitude: number;
+            /** Longitude */
+            longitude: number;
+            /** Name */
+            name: string;
+            /** North M */
+            north_m: number;
+            /** Rows */
+            rows: number;
+            /**
+             * Sha256
+             * @default null
+             */
+            sha256: string | null;
+            /** West M */
+            west_m: number;
+        };
+        /**
+         * WantedLight
+         * @enum {string}
+         */
+        "FetchIn.WantedLight": "any" | "front" | "side" | "back" | "golden";
+        /** WeatherPart */
+        "FetchIn.WeatherPart": {
+            /**
+             * As Of
+             * @description When the weather was read or issued.
+             * @default null
+             */
+            as_of: string | null;
+            /**
+             * Cloud Base M
+             * @description As reported.
+             * @default null
+             */
+            cloud_base_m: number | null;
+            /**
+             * Dew Point C
+             * @default null
+             */
+            dew_point_c: number | null;
+            /**
+             * Kp
+             * @default 2
+             */
+            kp: number;
+            /** @default none */
+            precipitation: components["schemas"]["FetchIn.Precipitation"];
+            /**
+             * Provenance
+             * @description Of figures that were not typed in; `as_of` tells the age of the others.
+             * @default []
+             */
+            provenance: components["schemas"]["FetchIn.ProvenancePart"][];
+            /**
+             * Report
+             * @description The forecast in this Lark's own store; a document that travels carries it in `forecast`.
+             * @default null
+             */
+            report: number | null;
+            /** Temperature C */
+            temperature_c: number;
+            /**
+             * Visibility M
+             * @default 10000
+             */
+            visibility_m: number;
+            /** Winds */
+            winds: components["schemas"]["FetchIn.WindPart"][];
+        };
+        /**
+         * WindAloft
+         * @description How a wind measured near the ground is carried up.
+         * @enum {string}
+         */
+        "FetchIn.WindAloft": "profile" | "doubling" | "larger";
+        /** WindPart */
+        "FetchIn.WindPart": {
+            /** Direction Deg */
+            direction_deg: number;
+            /**
+             * Gust Ms
+             * @default null
+             */
+            gust_ms: number | null;
+            /** Height M */
+            height_m: number;
+            /**
+             * Method
+             * @description How it was measured.
+             * @default null
+             */
+            method: ("meter" | "beaufort" | "hover") | null;
+            source: components["schemas"]["FetchIn.WindSource"];
+            /** Speed Ms */
+            speed_ms: number;
+        };
+        /**
+         * WindSource
+         * @enum {string}
+         */
+        "FetchIn.WindSource": "forecast" | "measured";
+        /**
+         * ZonePart
+         * @description A zone: areas as rings, the outline first, then its holes. A null upper_m is not known.
+         */
+        "FetchIn.ZonePart": {
+            /** Areas */
+            areas: number[][][][];
+            /**
+             * Authority
+             * @default
+             */
+            authority: string;
+            /**
+             * Begins
+             * @default null
+             */
+            begins: string | null;
+            /**
+             * Ends
+             * @default null
+             */
+            ends: string | null;
+            /** @default ground */
+            lower_from: components["schemas"]["FetchIn.HeightReference"];
+            /**
+             * Lower M
+             * @default 0
+             */
+            lower_m: number;
+            /**
+             * Message
+             * @default
+             */
+            message: string;
+            /** Name */
+            name: string;
+            restriction: components["schemas"]["FetchIn.Restriction"];
+            /**
+             * Source
+             * @default
+             */
+            source: string;
+            /** @default ground */
+            upper_from: components["schemas"]["FetchIn.HeightReference"];
+            /**
+             * Upper M
+             * @default null
+             */
+            upper_m: number | null;
+        };
+        /**
+         * FillIn
+         * @description A plan to take the weather of a time into, from a kept report; the plan's own take-off when left out.
+         */
+        FillIn: {
+            plan: components["schemas"]["FillIn.PlanDocument"];
+            /** Report */
+            report: number;
+            /**
+             * Takeoff At
+             * @default null
+             */
+            takeoff_at: string | null;
+        };
+        /** AircraftPart */
+        "FillIn.AircraftPart": {
+            /** Ascent Ms */
+            ascent_ms: number;
+            /** Battery Wh */
+            battery_wh: number;
+            /**
+             * Consumption Factor
+             * @description What it draws over what the spec sheet says, as flights have shown.
+             * @default 1
+             */
+            consumption_factor: number;
+            /** Descent Ms */
+            descent_ms: number;
+            /** Hover Time Min */
+            hover_time_min: number;
+            link: components["schemas"]["FillIn.LinkPart"];
+            /** Mass G */
+            mass_g: number;
+            /**
+             * Max Tilt Deg
+             * @default 35
+             */
+            max_tilt_deg: number;
+            /** Max Wind Ms */
+            max_wind_ms: number;
+            /** Name */
+            name: string;
+            /**
+             * Payload G
+             * @default 0
+             */
+            payload_g: number;
+            /** Rotor Count */
+            rotor_count: number;
+            /** Rotor Diameter M */
+            rotor_diameter_m: number;
+            /** Rth Speed Ms */
+            rth_speed_ms: number;
+            /** Size M */
+            size_m: number;
+            speeds_ms: components["schemas"]["FillIn.SpeedsPart"];
+            /**
+             * Temperature C
+             * @description Rated air temperature, least and greatest.
+             * @default [
+             *       -10,
+             *       40
+             *     ]
+             */
+            temperature_c: number[];
+        };
+        /**
+         * CompassRule
+         * @description When the compass is calibrated.
+         * @enum {string}
+         */
+        "FillIn.CompassRule": "when_due" | "always" | "when_asked";
+        /**
+         * FeaturePart
+         * @description One drawn thing. Positions are longitude, latitude; an area's outline is not closed.
+         */
+        "FillIn.FeaturePart": {
+            /** Coordinates */
+            coordinates: number[][];
+            /**
+             * Height M
+             * @default 0
+             */
+            height_m: number;
+            /** Id */
+            id: string;
+            /** @default null */
+            kind: components["schemas"]["FillIn.ObstacleKind"] | null;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Radius M
+             * @default null
+             */
+            radius_m: number | null;
+            role: components["schemas"]["FillIn.Role"];
+            /**
+             * Shape
+             * @enum {string}
+             */
+            shape: "point" | "line" | "area";
+        };
+        /**
+         * Figure
+         * @description The figures of the weather by the names of its fields.
+         * @enum {string}
+         */
+        "FillIn.Figure": "winds" | "temperature_c" | "dew_point_c" | "visibility_m" | "precipitation" | "kp" | "cloud_base_m";
+        /** FlightPart */
+        "FillIn.FlightPart": {
+            /** Bearing Deg */
+            bearing_deg: number;
+            /** Distance M */
+            distance_m: number;
+            /** Height M */
+            height_m: number;
+            /**
+             * Moves
+             * @default []
+             */
+            moves: components["schemas"]["FillIn.MovePart"][];
+            /**
+             * Outbound Mode
+             * @default normal
+             * @enum {string}
+             */
+            outbound_mode: "cine" | "normal" | "sport";
+            /**
+             * Return Mode
+             * @default rth
+             * @enum {string}
+             */
+            return_mode: "rth" | "cine" | "normal" | "sport";
+            /** Station Min */
+            station_min: number;
+        };
+        /**
+         * Zealous Lark forecast
+         * @description Hours of one source, earliest first.
+         */
+        "FillIn.ForecastPart": {
+            /**
+             * Format
+             * @constant
+             */
+            format: "zealous-lark.forecast";
+            /**
+             * Holds Min
+             * @description How long the last hour holds; of an observation, how long it is taken to.
+             * @default 0
+             */
+            holds_min: number;
+            /** Hours */
+            hours: components["schemas"]["FillIn.HourPart"][];
+            /**
+             * Issued At
+             * Format: date-time
+             */
+            issued_at: string;
+            /** Source */
+            source: string;
+            /**
+             * Version
+             * @constant
+             */
+            version: 1;
+        };
+        /**
+         * HandFlightPart
+         * @description A flight as set by hand: the pack by its number in the kit, subjects by their place in `shots`.
+         */
+        "FillIn.HandFlightPart": {
+            /** Pack */
+            pack: number;
+            /** Shots */
+            shots: number[];
+        };
+        /**
+         * HeightReference
+         * @description What a zone's vertical limit is counted from.
+         * @enum {string}
+         */
+        "FillIn.HeightReference": "ground" | "sea_level";
+        /**
+         * HourPart
+         * @description One moment; what is left out is not said.
+         */
+        "FillIn.HourPart": {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Cloud Base M
+             * @default null
+             */
+            cloud_base_m: number | null;
+            /**
+             * Cloud Pct
+             * @default null
+             */
+            cloud_pct: number | null;
+            /**
+             * Dew Point C
+             * @default null
+             */
+            dew_point_c: number | null;
+            /**
+             * Kp
+             * @default null
+             */
+            kp: number | null;
+            /** @default null */
+            precipitation: components["schemas"]["FillIn.Precipitation"] | null;
+            /**
+             * Rain Mmh
+             * @default null
+             */
+            rain_mmh: number | null;
+            /**
+             * Temperature C
+             * @default null
+             */
+            temperature_c: number | null;
+            /**
+             * Visibility M
+             * @default null
+             */
+            visibility_m: number | null;
+            /**
+             * Winds
+             * @default []
+             */
+            winds: components["schemas"]["FillIn.LevelPart"][];
+        };
+        /**
+         * LandformKind
+         * @enum {string}
+         */
+        "FillIn.LandformKind": "flat" | "ridge" | "escarpment" | "hill";
+        /** LandformPart */
+        "FillIn.LandformPart": {
+            /**
+             * Half Length M
+             * @default 0
+             */
+            half_length_m: number;
+            /**
+             * Height M
+             * @default 0
+             */
+            height_m: number;
+            kind: components["schemas"]["FillIn.LandformKind"];
+        };
+        /**
+         * LandingRule
+         * @enum {string}
+         */
+        "FillIn.LandingRule": "pad" | "hand";
+        /**
+         * LevelPart
+         * @description Wind at a height over open ground, as forecasts and stations give it.
+         */
+        "FillIn.LevelPart": {
+            /** Direction Deg */
+            direction_deg: number;
+            /**
+             * Gust Ms
+             * @default null
+             */
+            gust_ms: number | null;
+            /** Height M */
+            height_m: number;
+            /** Speed Ms */
+            speed_ms: number;
+        };
+        /** LinkPart */
+        "FillIn.LinkPart": {
+            /** Band Ghz */
+            band_ghz: number;
+            /** Range M */
+            range_m: number;
+        };
+        /**
+         * LostLink
+         * @enum {string}
+         */
+        "FillIn.LostLink": "return" | "hover" | "land";
+        /**
+         * LostLinkRule
+         * @description What the aircraft is told to do when the link is lost.
+         * @enum {string}
+         */
+        "FillIn.LostLinkRule": "by_site" | "return" | "hover";
+        /**
+         * MinimumsPart
+         * @description Personal minimums; what is left out has its default.
+         */
+        "FillIn.MinimumsPart": {
+            /**
+             * Accept Light Rain
+             * @default false
+             */
+            accept_light_rain: boolean;
+            /**
+             * Airfield M
+             * @default null
+             */
+            airfield_m: number | null;
+            /**
+             * Charge Spread Points
+             * @default 3
+             */
+            charge_spread_points: number;
+            /** @default when_due */
+            compass: components["schemas"]["FillIn.CompassRule"];
+            /**
+             * Consumption Spread Pct
+             * @default 8
+             */
+            consumption_spread_pct: number;
+            /**
+             * Kp
+             * @default 5
+             */
+            kp: number;
+            /** @default pad */
+            landing: components["schemas"]["FillIn.LandingRule"];
+            /**
+             * Legal Height M
+             * @default 120
+             */
+            legal_height_m: number;
+            /**
+             * Link Margin Db
+             * @default 10
+             */
+            link_margin_db: number;
+            /** @default by_site */
+            lost_link: components["schemas"]["FillIn.LostLinkRule"];
+            /**
+             * Mass Steps G
+             * @description Masses from which other rules apply.
+             * @default [
+             *       250
+             *     ]
+             */
+            mass_steps_g: number[];
+            /**
+             * Measured Spread Pct
+             * @default 10
+             */
+            measured_spread_pct: number;
+            /**
+             * Min Takeoff Pct
+             * @default 95
+             */
+            min_takeoff_pct: number;
+            /**
+             * People M
+             * @default null
+             */
+            people_m: number | null;
+            /**
+             * Reserve Pct
+             * @default 30
+             */
+            reserve_pct: number;
+            /**
+             * Return Speed Ms
+             * @default 3
+             */
+            return_speed_ms: number;
+            /**
+             * Rth Fixed M
+             * @description A return height that is always used; null: the lowest that clears.
+             * @default null
+             */
+            rth_fixed_m: number | null;
+            /**
+             * Rth Floor M
+             * @default 20
+             */
+            rth_floor_m: number;
+            /**
+             * Rth Margin M
+             * @default 10
+             */
+            rth_margin_m: number;
+            /**
+             * Satellites
+             * @default 11
+             */
+            satellites: number;
+            /**
+             * Sight Own M
+             * @default 150
+             */
+            sight_own_m: number;
+            /** @default attitude */
+            sight_rule: components["schemas"]["FillIn.SightRule"];
+            /** @default by_hand */
+            strong_wind: components["schemas"]["FillIn.StrongWindRule"];
+            /**
+             * Trust Water Sensors
+             * @default false
+             */
+            trust_water_sensors: boolean;
+            /**
+             * Turn Back Pct
+             * @description A fixed charge to turn back at; null: computed from wind and distance.
+             * @default null
+             */
+            turn_back_pct: number | null;
+            /**
+             * Water Distance M
+             * @default 200
+             */
+            water_distance_m: number;
+            /**
+             * Weather Age H
+             * @default 12
+             */
+            weather_age_h: number;
+            /** @default profile */
+            wind_aloft: components["schemas"]["FillIn.WindAloft"];
+            /**
+             * Wind Fraction
+             * @default 0.5
+             */
+            wind_fraction: number;
+            /**
+             * Wind Spread Pct
+             * @default 20
+             */
+            wind_spread_pct: number;
+        };
+        /**
+         * MoveKind
+         * @description orbit: round the subject, looking at it. pull_away: backwards and up, from it along a bearing.
+         *     rise: straight up beside it. straight: past it along a bearing. top_down: up over it, looking down.
+         * @enum {string}
+         */
+        "FillIn.MoveKind": "orbit" | "pull_away" | "rise" | "straight" | "top_down";
+        /**
+         * MovePart
+         * @description A planned move around a subject; heights above the take-off point.
+         *
+         *     size_m: radius of an orbit; distance from the subject at which a pull-away begins or a rise
+         *     stands. length_m: of a pull-away or a straight run. climb_m: how much it rises.
+         */
+        "FillIn.MovePart": {
+            /**
+             * Bearing Deg
+             * @default 0
+             */
+            bearing_deg: number;
+            /**
+             * Climb M
+             * @default 0
+             */
+            climb_m: number;
+            /** Height M */
+            height_m: number;
+            kind: components["schemas"]["FillIn.MoveKind"];
+            /** Latitude */
+            latitude: number;
+            /**
+             * Length M
+             * @default 0
+             */
+            length_m: number;
+            /** Longitude */
+            longitude: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Size M
+             * @default 20
+             */
+            size_m: number;
+            /**
+             * Speed Ms
+             * @default 4
+             */
+            speed_ms: number;
+            /**
+             * Turns
+             * @default 1
+             */
+            turns: number;
+        };
+        /**
+         * ObstacleKind
+         * @enum {string}
+         */
+        "FillIn.ObstacleKind": "trees" | "building" | "wires" | "mast" | "terrain";
+        /** ObstaclePart */
+        "FillIn.ObstaclePart": {
+            /** Bearing Deg */
+            bearing_deg: number;
+            /**
+             * Depth M
+             * @default 0
+             */
+            depth_m: number;
+            /** Distance M */
+            distance_m: number;
+            /** Height M */
+            height_m: number;
+            kind: components["schemas"]["FillIn.ObstacleKind"];
+        };
+        /**
+         * OutingPart
+         * @description packs: numbers in this Lark's own kit; null: all that fit and may be flown.
+         *
+         *     charge_min: time there is for charging, when it is less than charging takes. flights: as set by hand;
+         *     null: the best way that is found.
+         */
+        "FillIn.OutingPart": {
+            /**
+             * Bag Min
+             * @default 20
+             */
+            bag_min: number;
+            /**
+             * Changeover Min
+             * @default 4
+             */
+            changeover_min: number;
+            /**
+             * Charge Min
+             * @default null
+             */
+            charge_min: number | null;
+            /**
+             * First Flights
+             * @default false
+             */
+            first_flights: boolean;
+            /**
+             * Flights
+             * @default null
+             */
+            flights: components["schemas"]["FillIn.HandFlightPart"][] | null;
+            /**
+             * On Site Min
+             * @default 90
+             */
+            on_site_min: number;
+            /**
+             * Packs
+             * @default null
+             */
+            packs: number[] | null;
+            /**
+             * Risky
+             * @description A shot that may cost the aircraft: the card is swapped before it.
+             * @default false
+             */
+            risky: boolean;
+            /**
+             * Setup Min
+             * @default 20
+             */
+            setup_min: number;
+            /**
+             * Shots
+             * @default []
+             */
+            shots: components["schemas"]["FillIn.ShotPart"][];
+            /**
+             * Travel Min
+             * @default 30
+             */
+            travel_min: number;
+        };
+        /** PackPart */
+        "FillIn.PackPart": {
+            /** Charge Pct */
+            charge_pct: number;
+            /**
+             * Health Pct
+             * @default 100
+             */
+            health_pct: number;
+            /**
+             * Label
+             * @description What is written on the pack.
+             * @default null
+             */
+            label: string | null;
+            /**
+             * Temperature C
+             * @default null
+             */
+            temperature_c: number | null;
+        };
+        /**
+         * PlacePart
+         * @description A place, self-contained but for a terrain that is kept in the store.
+         */
+        "FillIn.PlacePart": {
+            /**
+             * Features
+             * @default []
+             */
+            features: components["schemas"]["FillIn.FeaturePart"][];
+            /** Name */
+            name: string;
+            /** @default null */
+            terrain: components["schemas"]["FillIn.TerrainPart"] | null;
+            /**
+             * Zones
+             * @default []
+             */
+            zones: components["schemas"]["FillIn.ZonePart"][];
+            /**
+             * Zones Looked At
+             * @description The day on which the pilot looked the zones up.
+             * @default null
+             */
+            zones_looked_at: string | null;
+        };
+        /**
+         * Zealous Lark plan
+         * @description One planned flight: everything that a launch decision rests on.
+         */
+        "FillIn.PlanDocument": {
+            aircraft: components["schemas"]["FillIn.AircraftPart"];
+            flight: components["schemas"]["FillIn.FlightPart"];
+            /**
+             * @description The forecast, to travel with the plan.
+             * @default null
+             */
+            forecast: components["schemas"]["FillIn.ForecastPart"] | null;
+            /**
+             * Format
+             * @constant
+             */
+            format: "zealous-lark.plan";
+            /**
+             * @default {
+             *       "accept_light_rain": false,
+             *       "airfield_m": null,
+             *       "charge_spread_points": 3,
+             *       "compass": "when_due",
+             *       "consumption_spread_pct": 8,
+             *       "kp": 5,
+             *       "landing": "pad",
+             *       "legal_height_m": 120,
+             *       "link_margin_db": 10,
+             *       "lost_link": "by_site",
+             *       "mass_steps_g": [
+             *         250
+             *       ],
+             *       "measured_spread_pct": 10,
+             *       "min_takeoff_pct": 95,
+             *       "people_m": null,
+             *       "reserve_pct": 30,
+             *       "return_speed_ms": 3,
+             *       "rth_fixed_m": null,
+             *       "rth_floor_m": 20,
+             *       "rth_margin_m": 10,
+             *       "satellites": 11,
+             *       "sight_own_m": 150,
+             *       "sight_rule": "attitude",
+             *       "strong_wind": "by_hand",
+             *       "trust_water_sensors": false,
+             *       "turn_back_pct": null,
+             *       "water_distance_m": 200,
+             *       "weather_age_h": 12,
+             *       "wind_aloft": "profile",
+             *       "wind_fraction": 0.5,
+             *       "wind_spread_pct": 20
+             *     }
+             */
+            minimums: components["schemas"]["FillIn.MinimumsPart"];
+            /**
+             * @description Getting there, subjects and packs; null: not planned yet.
+             * @default null
+             */
+            outing: components["schemas"]["FillIn.OutingPart"] | null;
+            pack: components["schemas"]["FillIn.PackPart"];
+            /**
+             * @description What is drawn and known of the place, to travel with the plan.
+             * @default null
+             */
+            place: components["schemas"]["FillIn.PlacePart"] | null;
+            settings: components["schemas"]["FillIn.SettingsPart"];
+            site: components["schemas"]["FillIn.SitePart"];
+            /**
+             * Takeoff At
+             * Format: date-time
+             */
+            takeoff_at: string;
+            /** Title */
+            title: string;
+            /**
+             * Version
+             * @constant
+             */
+            version: 1;
+            weather: components["schemas"]["FillIn.WeatherPart"];
+        };
+        /**
+         * Precipitation
+         * @enum {string}
+         */
+        "FillIn.Precipitation": "none" | "light" | "heavy" | "fog";
+        /**
+         * ProvenancePart
+         * @description Where a figure of the weather comes from, and when it was issued or read.
+         */
+        "FillIn.ProvenancePart": {
+            /**
+             * As Of
+             * @default null
+             */
+            as_of: string | null;
+            figure: components["schemas"]["FillIn.Figure"];
+            /** Source */
+            source: string;
+        };
+        /**
+         * RadioNoise
+         * @enum {string}
+         */
+        "FillIn.RadioNoise": "quiet" | "suburban" | "urban";
+        /**
+         * Restriction
+         * @description How a zone restricts flying, strictest first.
+         * @enum {string}
+         */
+        "FillIn.Restriction": "prohibited" | "authorisation" | "conditional" | "information";
+        /**
+         * Role
+         * @description What a drawn shape stands for.
+         * @enum {string}
+         */
+        "FillIn.Role": "takeoff" | "subject" | "obstacle" | "water" | "people" | "landing" | "airfield" | "note";
+        /** SettingsPart */
+        "FillIn.SettingsPart": {
+            /**
+             * Compass Checked
+             * @description Whether the compass is in order here.
+             * @default null
+             */
+            compass_checked: boolean | null;
+            /**
+             * Home Point Set
+             * @default null
+             */
+            home_point_set: boolean | null;
+            /** @default return */
+            lost_link: components["schemas"]["FillIn.LostLink"];
+            /**
+             * Max Altitude M
+             * @default 120
+             */
+            max_altitude_m: number;
+            /**
+             * Max Distance M
+             * @default null
+             */
+            max_distance_m: number | null;
+            /** Rth Altitude M */
+            rth_altitude_m: number;
+            /**
+             * Satellites
+             * @default null
+             */
+            satellites: number | null;
+        };
+        /**
+         * ShotPart
+         * @description A subject to film: height above the take-off point, time there, the light it wants.
+         */
+        "FillIn.ShotPart": {
+            /** Height M */
+            height_m: number;
+            /** Latitude */
+            latitude: number;
+            /** @default any */
+            light: components["schemas"]["FillIn.WantedLight"];
+            /** Longitude */
+            longitude: number;
+            /** Minutes */
+            minutes: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * SightRule
+         * @description What limits the line of sight.
+         * @enum {string}
+         */
+        "FillIn.SightRule": "attitude" | "own" | "observer";
+        /** SitePart */
+        "FillIn.SitePart": {
+            /** Elevation M */
+            elevation_m: number;
+            /**
+             * From Boat
+             * @default false
+             */
+            from_boat: boolean;
+            /**
+             * Indoors
+             * @default false
+             */
+            indoors: boolean;
+            /** @default null */
+            landform: components["schemas"]["FillIn.LandformPart"] | null;
+            /** Latitude */
+            latitude: number;
+            /** Longitude */
+            longitude: number;
+            /**
+             * Name
+             * @default null
+             */
+            name: string | null;
+            /**
+             * Obstacles
+             * @default []
+             */
+            obstacles: components["schemas"]["FillIn.ObstaclePart"][];
+            /**
+             * Over Water
+             * @default false
+             */
+            over_water: boolean;
+            /**
+             * Place
+             * @description The place in this Lark's own store; a document that travels carries it in `place` instead.
+             * @default null
+             */
+            place: number | null;
+            /**
+             * Radio Loss Db
+             * @description Loss that the radio met here beyond what the model says.
+             * @default 0
+             */
+            radio_loss_db: number;
+            /** @default quiet */
+            radio_noise: components["schemas"]["FillIn.RadioNoise"];
+            /**
+             * Sheltered
+             * @default false
+             */
+            sheltered: boolean;
+            surroundings: components["schemas"]["FillIn.Surroundings"];
+        };
+        /**
+         * SpeedsPart
+         * @description Airspeed of each flight mode.
+         */
+        "FillIn.SpeedsPart": {
+            /** Cine */
+            cine: number;
+            /** Normal */
+            normal: number;
+            /** Sport */
+            sport: number;
+        };
+        /**
+         * StrongWindRule
+         * @description How to come home when the wind is strong and the aircraft far out.
+         * @enum {string}
+         */
+        "FillIn.StrongWindRule": "by_hand" | "automatic";
+        /**
+         * Surroundings
+         * @description Ground cover upwind of the take-off point, smoothest first.
+         * @enum {string}
+         */
+        "FillIn.Surroundings": "water" | "smooth" | "open" | "roughly_open" | "rough" | "very_rough" | "closed" | "chaotic";
+        /**
+         * TerrainPart
+         * @description Heights on a square grid in an azimuthal equidistant frame around a point.
+         *
+         *     heights: base64 of the deflated rows, northernmost first, as little-endian 16-bit decimetres
+         *     over base_m; -32768 is a void. Null where the heights are kept under `sha256` in the store.
+         */
+        "FillIn.TerrainPart": {
+            /** Base M */
+            base_m: number;
+            /** Cell M */
+            cell_m: number;
+            /** Columns */
+            columns: number;
+            /**
+             * Heights
+             * @default null
+             */
+            heights: string | null;
+            /** Latitude */
+            latitude: number;
+            /** Longitude */
+            longitude: number;
+            /** Name */
+            name: string;
+            /** North M */
+            north_m: number;
+            /** Rows */
+            rows: number;
+            /**
+             * Sha256
+             * @default null
+             */
+            sha256: string | null;
+            /** West M */
+            west_m: number;
+        };
+        /**
+         * WantedLight
+         * @enum {string}
+         */
+        "FillIn.WantedLight": "any" | "front" | "side" | "back" | "golden";
+        /** WeatherPart */
+        "FillIn.WeatherPart": {
+            /**
+             * As Of
+             * @description When the weather was read or issued.
+             * @default null
+             */
+            as_of: string | null;
+            /**
+             * Cloud Base M
+             * @description As reported.
+             * @default null
+             */
+            cloud_base_m: number | null;
+            /**
+             * Dew Point C
+             * @default null
+             */
+            dew_point_c: number | null;
+            /**
+             * Kp
+             * @default 2
+             */
+            kp: number;
+            /** @default none */
+            precipitation: components["schemas"]["FillIn.Precipitation"];
+            /**
+             * Provenance
+             * @description Of figures that were not typed in; `as_of` tells the age of the others.
+             * @default []
+             */
+            provenance: components["schemas"]["FillIn.ProvenancePart"][];
+            /**
+             * Report
+             * @description The forecast in this Lark's own store; a document that travels carries it in `forecast`.
+             * @default null
+             */
+            report: number | null;
+            /** Temperature C */
+            temperature_c: number;
+            /**
+             * Visibility M
+             * @default 10000
+             */
+            visibility_m: number;
+            /** Winds */
+            winds: components["schemas"]["FillIn.WindPart"][];
+        };
+        /**
+         * WindAloft
+         * @description How a wind measured near the ground is carried up.
+         * @enum {string}
+         */
+        "FillIn.WindAloft": "profile" | "doubling" | "larger";
+        /** WindPart */
+        "FillIn.WindPart": {
+            /** Direction Deg */
+            direction_deg: number;
+            /**
+             * Gust Ms
+             * @default null
+             */
+            gust_ms: number | null;
+            /** Height M */
+            height_m: number;
+            /**
+             * Method
+             * @description How it was measured.
+             * @default null
+             */
+            method: ("meter" | "beaufort" | "hover") | null;
+            source: components["schemas"]["FillIn.WindSource"];
+            /** Speed Ms */
+            speed_ms: number;
+        };
+        /**
+         * WindSource
+         * @enum {string}
+         */
+        "FillIn.WindSource": "forecast" | "measured";
+        /**
+         * ZonePart
+         * @description A zone: areas as rings, the outline first, then its holes. A null upper_m is not known.
+         */
+        "FillIn.ZonePart": {
+            /** Areas */
+            areas: number[][][][];
+            /**
+             * Authority
+             * @default
+             */
+            authority: string;
+            /**
+             * Begins
+             * @default null
+             */
+            begins: string | null;
+            /**
+             * Ends
+             * @default null
+             */
+            ends: string | null;
+            /** @default ground */
+            lower_from: components["schemas"]["FillIn.HeightReference"];
+            /**
+             * Lower M
+             * @default 0
+             */
+            lower_m: number;
+            /**
+             * Message
+             * @default
+             */
+            message: string;
+            /** Name */
+            name: string;
+            restriction: components["schemas"]["FillIn.Restriction"];
+            /**
+             * Source
+             * @default
+             */
+            source: string;
+            /** @default ground */
+            upper_from: components["schemas"]["FillIn.HeightReference"];
+            /**
+             * Upper M
+             * @default null
+             */
+            upper_m: number | null;
+        };
+        /** FillOut */
+        FillOut: {
+            /**
+             * Takeoff At
+             * Format: date-time
+             */
+            takeoff_at: string;
+            weather: components["schemas"]["FillOut.WeatherPart"];
+        };
+        /**
+         * Figure
+         * @description The figures of the weather by the names of its fields.
+         * @enum {string}
+         */
+        "FillOut.Figure": "winds" | "temperature_c" | "dew_point_c" | "visibility_m" | "precipitation" | "kp" | "cloud_base_m";
+        /**
+         * Precipitation
+         * @enum {string}
+         */
+        "FillOut.Precipitation": "none" | "light" | "heavy" | "fog";
+        /**
+         * ProvenancePart
+         * @description Where a figure of the weather comes from, and when it was issued or read.
+         */
+        "FillOut.ProvenancePart": {
+            /**
+             * As Of
+             * @default null
+             */
+            as_of: string | null;
+            figure: components["schemas"]["FillOut.Figure"];
+            /** Source */
+            source: string;
+        };
+        /** WeatherPart */
+        "FillOut.WeatherPart": {
+            /**
+             * As Of
+             * @description When the weather was read or issued.
+             * @default null
+             */
+            as_of: string | null;
+            /**
+             * Cloud Base M
+             * @description As reported.
+             * @default null
+             */
+            cloud_base_m: number | null;
+            /**
+             * Dew Point C
+             * @default null
+             */
+            dew_point_c: number | null;
+            /**
+             * Kp
+             * @default 2
+             */
+            kp: number;
+            /** @default none */
+            precipitation: components["schemas"]["FillOut.Precipitation"];
+            /**
+             * Provenance
+             * @description Of figures that were not typed in; `as_of` tells the age of the others.
+             * @default []
+             */
+            provenance: components["schemas"]["FillOut.ProvenancePart"][];
+            /**
+             * Report
+             * @description The forecast in this Lark's own store; a document that travels carries it in `forecast`.
+             * @default null
+             */
+            report: number | null;
+            /** Temperature C */
+            temperature_c: number;
+            /**
+             * Visibility M
+             * @default 10000
+             */
+            visibility_m: number;
+            /** Winds */
+            winds: components["schemas"]["FillOut.WindPart"][];
+        };
+        /** WindPart */
+        "FillOut.WindPart": {
+            /** Direction Deg */
+            direction_deg: number;
+            /**
+             * Gust Ms
+             * @default null
+             */
+            gust_ms: number | null;
+            /** Height M */
+            height_m: number;
+            /**
+             * Method
+             * @description How it was measured.
+             * @default null
+             */
+            method: ("meter" | "beaufort" | "hover") | null;
+            source: components["schemas"]["FillOut.WindSource"];
+            /** Speed Ms */
+            speed_ms: number;
+        };
+        /**
+         * WindSource
+         * @enum {string}
+         */
+        "FillOut.WindSource": "forecast" | "measured";
+        /**
+         * FlightOut
+         * @description A flight. planned_pct: points that the plan had for what was flown.
+         */
+        FlightOut: {
+            card: components["schemas"]["FlightOut.FlightCard"] | null;
+            /** Decision Id */
+            decision_id: number | null;
+            entry: components["schemas"]["FlightOut.FlightEntry"];
+            /** Has Track */
+            has_track: boolean;
+            /** Landed */
+            landed: boolean;
+            /** Planned Pct */
+            planned_pct: number | null;
+            /** Revision */
+            revision: number;
+            /** Session Id */
+            session_id: number | null;
+            /** Uid */
+            uid: string;
+        };
+        /**
+         * FlightCard
+         * @description What a flight was planned with.
+         *
+         *     charge_pct: at take-off. reserve_pct: to be on the ground with. forced_pct: at which it lands by itself.
+         *     out: the way out; its last step goes on. home: None while no headway home is known.
+         *     distances_m: near, half, far. spread: one standard deviation of the drain, as a share; reading_points: of a
+         *     reading. read_every_s: when the next reading is wanted.
+         */
+        "FlightOut.FlightCard": {
+            /** Charge Pct */
+            charge_pct: number;
+            /** Distances M */
+            distances_m: number[];
+            /** Forced Pct */
+            forced_pct: number;
+            home: components["schemas"]["FlightOut.Home"] | null;
+            /** Out */
+            out: components["schemas"]["FlightOut.Step"][];
+            /** Read Every S */
+            read_every_s: number;
+            /** Reading Points */
+            reading_points: number;
+            /** Reserve Pct */
+            reserve_pct: number;
+            /** Spread */
+            spread: number;
+        };
+        /**
+         * FlightEntry
+         * @description A flight as the logbook has it, and as the pilot may mend it. null: not known.
+         */
+        "FlightOut.FlightEntry": {
+            /** Aircraft */
+            aircraft: string;
+            /**
+             * Charge From Pct
+             * @default null
+             */
+            charge_from_pct: number | null;
+            /**
+             * Charge To Pct
+             * @default null
+             */
+            charge_to_pct: number | null;
+            /**
+             * Distance M
+             * @default null
+             */
+            distance_m: number | null;
+            /**
+             * Height M
+             * @default null
+             */
+            height_m: number | null;
+            /**
+             * Latitude
+             * @default null
+             */
+            latitude: number | null;
+            /**
+             * Longitude
+             * @default null
+             */
+            longitude: number | null;
+            /**
+             * Manual Return
+             * @description It came home by hand: practice of a manual return.
+             * @default false
+             */
+            manual_return: boolean;
+            /**
+             * Marks
+             * @default []
+             */
+            marks: components["schemas"]["FlightOut.MarkPart"][];
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Pack
+             * @default
+             */
+            pack: string;
+            /**
+             * Place
+             * @default
+             */
+            place: string;
+            /**
+             * Predicted To Pct
+             * @default null
+             */
+            predicted_to_pct: number | null;
+            /**
+             * Seconds
+             * @default null
+             */
+            seconds: number | null;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /**
+             * Verdict
+             * @default
+             */
+            verdict: string;
+            /**
+             * Wet
+             * @default false
+             */
+            wet: boolean;
+            /**
+             * Wind Met Ms
+             * @default null
+             */
+            wind_met_ms: number | null;
+            /**
+             * Wind Predicted Ms
+             * @default null
+             */
+            wind_predicted_ms: number | null;
+            /**
+             * Word
+             * @default
+             */
+            word: string;
+        };
+        /**
+         * Home
+         * @description The way home from a distance d [m]: fixed + per_m · d, in points of charge and in seconds.
+         */
+        "FlightOut.Home": {
+            /** Fixed Pct */
+            fixed_pct: number;
+            /** Fixed S */
+            fixed_s: number;
+            /** Pct Per M */
+            pct_per_m: number;
+            /** S Per M */
+            s_per_m: number;
+        };
+        /**
+         * LegName
+         * @description Legs in the order in which they are flown.
+         * @enum {string}
+         */
+        "FlightOut.LegName": "hover_check" | "climb" | "outbound" | "station" | "return_climb" | "return" | "descent" | "landing";
+        /**
+         * MarkPart
+         * @description A place or moment worth keeping: where the picture broke up, a near miss, a note.
+         */
+        "FlightOut.MarkPart": {
+            /**
+             * At S
+             * @default null
+             */
+            at_s: number | null;
+            /**
+             * Bearing Deg
+             * @default null
+             */
+            bearing_deg: number | null;
+            /**
+             * Distance M
+             * @default null
+             */
+            distance_m: number | null;
+            /** Kind */
+            kind: string;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+        };
+        /**
+         * Step
+         * @description A part of the way out: how long it lasts [s] and how fast the charge falls in it [points/s].
+         */
+        "FlightOut.Step": {
+            name: components["schemas"]["FlightOut.LegName"];
+            /** Pct Per S */
+            pct_per_s: number;
+            /** Seconds */
+            seconds: number;
+        };
         /**
          * ProblemOut
          * @description What went wrong, and every fault of the input if that was it.
@@ -3104,10 +9508,2138 @@ export interface components {
             /** Sun Elevation Deg */
             sun_elevation_deg: number | null;
         };
+        /**
+         * ItemOut
+         * @description An item of the kit. pack: estimates, for a pack; due: what is due, for an aircraft.
+         */
+        ItemOut: {
+            /**
+             * Due
+             * @default null
+             */
+            due: components["schemas"]["ItemOut.DueOut"][] | null;
+            /**
+             * Hours
+             * @default null
+             */
+            hours: number | null;
+            /** Id */
+            id: number;
+            /** Item */
+            item: components["schemas"]["ItemOut.AircraftItem"] | components["schemas"]["ItemOut.PackItem"] | components["schemas"]["ItemOut.ChargerItem"] | components["schemas"]["ItemOut.DeviceItem"] | components["schemas"]["ItemOut.BankItem"] | components["schemas"]["ItemOut.OwnItem"];
+            /** Name */
+            name: string;
+            /** @default null */
+            pack: components["schemas"]["ItemOut.PackNowOut"] | null;
+            /** Revision */
+            revision: number;
+        };
+        /**
+         * AdviceOut
+         * @description What to do with a pack; `by`: until when, where there is a day for it.
+         */
+        "ItemOut.AdviceOut": {
+            /** By */
+            by: string | null;
+            care: components["schemas"]["ItemOut.Care"];
+            /** Sentence */
+            sentence: string;
+        };
+        /**
+         * AircraftItem
+         * @description An aircraft by its spec sheet.
+         */
+        "ItemOut.AircraftItem": {
+            aircraft: components["schemas"]["ItemOut.AircraftPart"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "aircraft";
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /** AircraftPart */
+        "ItemOut.AircraftPart": {
+            /** Ascent Ms */
+            ascent_ms: number;
+            /** Battery Wh */
+            battery_wh: number;
+            /**
+             * Consumption Factor
+             * @description What it draws over what the spec sheet says, as flights have shown.
+             * @default 1
+             */
+            consumption_factor: number;
+            /** Descent Ms */
+            descent_ms: number;
+            /** Hover Time Min */
+            hover_time_min: number;
+            link: components["schemas"]["ItemOut.LinkPart"];
+            /** Mass G */
+            mass_g: number;
+            /**
+             * Max Tilt Deg
+             * @default 35
+             */
+            max_tilt_deg: number;
+            /** Max Wind Ms */
+            max_wind_ms: number;
+            /** Name */
+            name: string;
+            /**
+             * Payload G
+             * @default 0
+             */
+            payload_g: number;
+            /** Rotor Count */
+            rotor_count: number;
+            /** Rotor Diameter M */
+            rotor_diameter_m: number;
+            /** Rth Speed Ms */
+            rth_speed_ms: number;
+            /** Size M */
+            size_m: number;
+            speeds_ms: components["schemas"]["ItemOut.SpeedsPart"];
+            /**
+             * Temperature C
+             * @description Rated air temperature, least and greatest.
+             * @default [
+             *       -10,
+             *       40
+             *     ]
+             */
+            temperature_c: number[];
+        };
+        /** BankItem */
+        "ItemOut.BankItem": {
+            /** Energy Wh */
+            energy_wh: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "bank";
+            /** Name */
+            name: string;
+        };
+        /**
+         * Care
+         * @description What to do with a pack.
+         * @enum {string}
+         */
+        "ItemOut.Care": "charge" | "top_up" | "ready" | "store" | "raise" | "leave" | "put_aside";
+        /** ChargerItem */
+        "ItemOut.ChargerItem": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "charger";
+            /** @default in_turn */
+            mode: components["schemas"]["ItemOut.ChargerMode"];
+            /** Name */
+            name: string;
+            /** Power W */
+            power_w: number;
+            /**
+             * Slots
+             * @default 3
+             */
+            slots: number;
+            /** @default both */
+            takes: components["schemas"]["ItemOut.Takes"];
+        };
+        /**
+         * ChargerMode
+         * @description One after another, or all that are plugged in at the same time, sharing the power.
+         * @enum {string}
+         */
+        "ItemOut.ChargerMode": "in_turn" | "together";
+        /**
+         * Chemistry
+         * @enum {string}
+         */
+        "ItemOut.Chemistry": "lipo" | "lipo_hv" | "li_ion";
+        /**
+         * DeviceItem
+         * @description A controller or a display: it must be charged too.
+         */
+        "ItemOut.DeviceItem": {
+            /** Battery Wh */
+            battery_wh: number;
+            /**
+             * Charge Pct
+             * @default 50
+             */
+            charge_pct: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "device";
+            /** Name */
+            name: string;
+        };
+        /** DueOut */
+        "ItemOut.DueOut": {
+            /** Why */
+            why: string;
+            work: components["schemas"]["ItemOut.Work"];
+        };
+        /**
+         * Group
+         * @enum {string}
+         */
+        "ItemOut.Group": "at_home" | "aircraft" | "power" | "camera" | "site" | "self";
+        /** LinkPart */
+        "ItemOut.LinkPart": {
+            /** Band Ghz */
+            band_ghz: number;
+            /** Range M */
+            range_m: number;
+        };
+        /**
+         * OwnItem
+         * @description A line of the pilot's own on the kit list; days_before: for what is done at home.
+         */
+        "ItemOut.OwnItem": {
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            /**
+             * Days Before
+             * @default null
+             */
+            days_before: number | null;
+            /** @default self */
+            group: components["schemas"]["ItemOut.Group"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "own";
+            /** Name */
+            name: string;
+            /** @default always */
+            when: components["schemas"]["ItemOut.When"];
+        };
+        /**
+         * PackItem
+         * @description A flight pack. aircraft: the number of the aircraft it fits; charge_pct: at `charged_at`.
+         */
+        "ItemOut.PackItem": {
+            /**
+             * Aircraft
+             * @default null
+             */
+            aircraft: number | null;
+            /**
+             * Bought
+             * @default null
+             */
+            bought: string | null;
+            /** Capacity Mah */
+            capacity_mah: number;
+            /** Cells */
+            cells: number;
+            /**
+             * Charge Pct
+             * @default 50
+             */
+            charge_pct: number;
+            /**
+             * Charged At
+             * @description When it was last charged, or its charge was read.
+             * @default null
+             */
+            charged_at: string | null;
+            /** @default lipo_hv */
+            chemistry: components["schemas"]["ItemOut.Chemistry"];
+            /**
+             * Cycles
+             * @default 0
+             */
+            cycles: number;
+            /**
+             * Health Pct
+             * @default 100
+             */
+            health_pct: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "pack";
+            /** Label */
+            label: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** @default storage */
+            state: components["schemas"]["ItemOut.PackState"];
+            /**
+             * Storage C
+             * @default 20
+             */
+            storage_c: number;
+        };
+        /**
+         * PackNowOut
+         * @description What is estimated of a pack now, and a word on its age where there is one.
+         */
+        "ItemOut.PackNowOut": {
+            advice: components["schemas"]["ItemOut.AdviceOut"];
+            /** Charge Pct */
+            charge_pct: number;
+            /** Choosable */
+            choosable: boolean;
+            /** Energy Wh */
+            energy_wh: number;
+            /** Storage V */
+            storage_v: number;
+            /** Worn */
+            worn: string | null;
+        };
+        /**
+         * PackState
+         * @description How a pack is: by its charge, or put aside.
+         * @enum {string}
+         */
+        "ItemOut.PackState": "full" | "partly" | "storage" | "swollen" | "wet" | "retired";
+        /**
+         * SpeedsPart
+         * @description Airspeed of each flight mode.
+         */
+        "ItemOut.SpeedsPart": {
+            /** Cine */
+            cine: number;
+            /** Normal */
+            normal: number;
+            /** Sport */
+            sport: number;
+        };
+        /**
+         * Takes
+         * @description What a charger takes.
+         * @enum {string}
+         */
+        "ItemOut.Takes": "packs" | "devices" | "both";
+        /**
+         * When
+         * @description Sessions that an item of the pilot's own goes on the list of.
+         * @enum {string}
+         */
+        "ItemOut.When": "always" | "cold" | "water" | "boat" | "indoors" | "first_flights" | "far" | "risky" | "dark";
+        /**
+         * Work
+         * @description Kinds of entries. FLOWN: hours in the air since the last such entry.
+         * @enum {string}
+         */
+        "ItemOut.Work": "compass" | "sensors" | "gimbal" | "firmware" | "firmware_seen" | "knock" | "part" | "propellers" | "screws" | "flown";
+        /** KitOut */
+        KitOut: {
+            /** Items */
+            items: components["schemas"]["KitOut.ItemOut"][];
+        };
+        /**
+         * AdviceOut
+         * @description What to do with a pack; `by`: until when, where there is a day for it.
+         */
+        "KitOut.AdviceOut": {
+            /** By */
+            by: string | null;
+            care: components["schemas"]["KitOut.Care"];
+            /** Sentence */
+            sentence: string;
+        };
+        /**
+         * AircraftItem
+         * @description An aircraft by its spec sheet.
+         */
+        "KitOut.AircraftItem": {
+            aircraft: components["schemas"]["KitOut.AircraftPart"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "aircraft";
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /** AircraftPart */
+        "KitOut.AircraftPart": {
+            /** Ascent Ms */
+            ascent_ms: number;
+            /** Battery Wh */
+            battery_wh: number;
+            /**
+             * Consumption Factor
+             * @description What it draws over what the spec sheet says, as flights have shown.
+             * @default 1
+             */
+            consumption_factor: number;
+            /** Descent Ms */
+            descent_ms: number;
+            /** Hover Time Min */
+            hover_time_min: number;
+            link: components["schemas"]["KitOut.LinkPart"];
+            /** Mass G */
+            mass_g: number;
+            /**
+             * Max Tilt Deg
+             * @default 35
+             */
+            max_tilt_deg: number;
+            /** Max Wind Ms */
+            max_wind_ms: number;
+            /** Name */
+            name: string;
+            /**
+             * Payload G
+             * @default 0
+             */
+            payload_g: number;
+            /** Rotor Count */
+            rotor_count: number;
+            /** Rotor Diameter M */
+            rotor_diameter_m: number;
+            /** Rth Speed Ms */
+            rth_speed_ms: number;
+            /** Size M */
+            size_m: number;
+            speeds_ms: components["schemas"]["KitOut.SpeedsPart"];
+            /**
+             * Temperature C
+             * @description Rated air temperature, least and greatest.
+             * @default [
+             *       -10,
+             *       40
+             *     ]
+             */
+            temperature_c: number[];
+        };
+        /** BankItem */
+        "KitOut.BankItem": {
+            /** Energy Wh */
+            energy_wh: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "bank";
+            /** Name */
+            name: string;
+        };
+        /**
+         * Care
+         * @description What to do with a pack.
+         * @enum {string}
+         */
+        "KitOut.Care": "charge" | "top_up" | "ready" | "store" | "raise" | "leave" | "put_aside";
+        /** ChargerItem */
+        "KitOut.ChargerItem": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "charger";
+            /** @default in_turn */
+            mode: components["schemas"]["KitOut.ChargerMode"];
+            /** Name */
+            name: string;
+            /** Power W */
+            power_w: number;
+            /**
+             * Slots
+             * @default 3
+             */
+            slots: number;
+            /** @default both */
+            takes: components["schemas"]["KitOut.Takes"];
+        };
+        /**
+         * ChargerMode
+         * @description One after another, or all that are plugged in at the same time, sharing the power.
+         * @enum {string}
+         */
+        "KitOut.ChargerMode": "in_turn" | "together";
+        /**
+         * Chemistry
+         * @enum {string}
+         */
+        "KitOut.Chemistry": "lipo" | "lipo_hv" | "li_ion";
+        /**
+         * DeviceItem
+         * @description A controller or a display: it must be charged too.
+         */
+        "KitOut.DeviceItem": {
+            /** Battery Wh */
+            battery_wh: number;
+            /**
+             * Charge Pct
+             * @default 50
+             */
+            charge_pct: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "device";
+            /** Name */
+            name: string;
+        };
+        /** DueOut */
+        "KitOut.DueOut": {
+            /** Why */
+            why: string;
+            work: components["schemas"]["KitOut.Work"];
+        };
+        /**
+         * Group
+         * @enum {string}
+         */
+        "KitOut.Group": "at_home" | "aircraft" | "power" | "camera" | "site" | "self";
+        /**
+         * ItemOut
+         * @description An item of the kit. pack: estimates, for a pack; due: what is due, for an aircraft.
+         */
+        "KitOut.ItemOut": {
+            /**
+             * Due
+             * @default null
+             */
+            due: components["schemas"]["KitOut.DueOut"][] | null;
+            /**
+             * Hours
+             * @default null
+             */
+            hours: number | null;
+            /** Id */
+            id: number;
+            /** Item */
+            item: components["schemas"]["KitOut.AircraftItem"] | components["schemas"]["KitOut.PackItem"] | components["schemas"]["KitOut.ChargerItem"] | components["schemas"]["KitOut.DeviceItem"] | components["schemas"]["KitOut.BankItem"] | components["schemas"]["KitOut.OwnItem"];
+            /** Name */
+            name: string;
+            /** @default null */
+            pack: components["schemas"]["KitOut.PackNowOut"] | null;
+            /** Revision */
+            revision: number;
+        };
+        /** LinkPart */
+        "KitOut.LinkPart": {
+            /** Band Ghz */
+            band_ghz: number;
+            /** Range M */
+            range_m: number;
+        };
+        /**
+         * OwnItem
+         * @description A line of the pilot's own on the kit list; days_before: for what is done at home.
+         */
+        "KitOut.OwnItem": {
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            /**
+             * Days Before
+             * @default null
+             */
+            days_before: number | null;
+            /** @default self */
+            group: components["schemas"]["KitOut.Group"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "own";
+            /** Name */
+            name: string;
+            /** @default always */
+            when: components["schemas"]["KitOut.When"];
+        };
+        /**
+         * PackItem
+         * @description A flight pack. aircraft: the number of the aircraft it fits; charge_pct: at `charged_at`.
+         */
+        "KitOut.PackItem": {
+            /**
+             * Aircraft
+             * @default null
+             */
+            aircraft: number | null;
+            /**
+             * Bought
+             * @default null
+             */
+            bought: string | null;
+            /** Capacity Mah */
+            capacity_mah: number;
+            /** Cells */
+            cells: number;
+            /**
+             * Charge Pct
+             * @default 50
+             */
+            charge_pct: number;
+            /**
+             * Charged At
+             * @description When it was last charged, or its charge was read.
+             * @default null
+             */
+            charged_at: string | null;
+            /** @default lipo_hv */
+            chemistry: components["schemas"]["KitOut.Chemistry"];
+            /**
+             * Cycles
+             * @default 0
+             */
+            cycles: number;
+            /**
+             * Health Pct
+             * @default 100
+             */
+            health_pct: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "pack";
+            /** Label */
+            label: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** @default storage */
+            state: components["schemas"]["KitOut.PackState"];
+            /**
+             * Storage C
+             * @default 20
+             */
+            storage_c: number;
+        };
+        /**
+         * PackNowOut
+         * @description What is estimated of a pack now, and a word on its age where there is one.
+         */
+        "KitOut.PackNowOut": {
+            advice: components["schemas"]["KitOut.AdviceOut"];
+            /** Charge Pct */
+            charge_pct: number;
+            /** Choosable */
+            choosable: boolean;
+            /** Energy Wh */
+            energy_wh: number;
+            /** Storage V */
+            storage_v: number;
+            /** Worn */
+            worn: string | null;
+        };
+        /**
+         * PackState
+         * @description How a pack is: by its charge, or put aside.
+         * @enum {string}
+         */
+        "KitOut.PackState": "full" | "partly" | "storage" | "swollen" | "wet" | "retired";
+        /**
+         * SpeedsPart
+         * @description Airspeed of each flight mode.
+         */
+        "KitOut.SpeedsPart": {
+            /** Cine */
+            cine: number;
+            /** Normal */
+            normal: number;
+            /** Sport */
+            sport: number;
+        };
+        /**
+         * Takes
+         * @description What a charger takes.
+         * @enum {string}
+         */
+        "KitOut.Takes": "packs" | "devices" | "both";
+        /**
+         * When
+         * @description Sessions that an item of the pilot's own goes on the list of.
+         * @enum {string}
+         */
+        "KitOut.When": "always" | "cold" | "water" | "boat" | "indoors" | "first_flights" | "far" | "risky" | "dark";
+        /**
+         * Work
+         * @description Kinds of entries. FLOWN: hours in the air since the last such entry.
+         * @enum {string}
+         */
+        "KitOut.Work": "compass" | "sensors" | "gimbal" | "firmware" | "firmware_seen" | "knock" | "part" | "propellers" | "screws" | "flown";
         /** LeanOut */
         LeanOut: {
             /** Speed Ms */
             speed_ms: number;
+        };
+        /** LogbookOut */
+        LogbookOut: {
+            /** Flights */
+            flights: components["schemas"]["LogbookOut.FlightOut"][];
+            /** Page */
+            page: number;
+            /** Pages */
+            pages: number;
+            total: components["schemas"]["LogbookOut.Sum"];
+        };
+        /**
+         * FlightCard
+         * @description What a flight was planned with.
+         *
+         *     charge_pct: at take-off. reserve_pct: to be on the ground with. forced_pct: at which it lands by itself.
+         *     out: the way out; its last step goes on. home: None while no headway home is known.
+         *     distances_m: near, half, far. spread: one standard deviation of the drain, as a share; reading_points: of a
+         *     reading. read_every_s: when the next reading is wanted.
+         */
+        "LogbookOut.FlightCard": {
+            /** Charge Pct */
+            charge_pct: number;
+            /** Distances M */
+            distances_m: number[];
+            /** Forced Pct */
+            forced_pct: number;
+            home: components["schemas"]["LogbookOut.Home"] | null;
+            /** Out */
+            out: components["schemas"]["LogbookOut.Step"][];
+            /** Read Every S */
+            read_every_s: number;
+            /** Reading Points */
+            reading_points: number;
+            /** Reserve Pct */
+            reserve_pct: number;
+            /** Spread */
+            spread: number;
+        };
+        /**
+         * FlightEntry
+         * @description A flight as the logbook has it, and as the pilot may mend it. null: not known.
+         */
+        "LogbookOut.FlightEntry": {
+            /** Aircraft */
+            aircraft: string;
+            /**
+             * Charge From Pct
+             * @default null
+             */
+            charge_from_pct: number | null;
+            /**
+             * Charge To Pct
+             * @default null
+             */
+            charge_to_pct: number | null;
+            /**
+             * Distance M
+             * @default null
+             */
+            distance_m: number | null;
+            /**
+             * Height M
+             * @default null
+             */
+            height_m: number | null;
+            /**
+             * Latitude
+             * @default null
+             */
+            latitude: number | null;
+            /**
+             * Longitude
+             * @default null
+             */
+            longitude: number | null;
+            /**
+             * Manual Return
+             * @description It came home by hand: practice of a manual return.
+             * @default false
+             */
+            manual_return: boolean;
+            /**
+             * Marks
+             * @default []
+             */
+            marks: components["schemas"]["LogbookOut.MarkPart"][];
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Pack
+             * @default
+             */
+            pack: string;
+            /**
+             * Place
+             * @default
+             */
+            place: string;
+            /**
+             * Predicted To Pct
+             * @default null
+             */
+            predicted_to_pct: number | null;
+            /**
+             * Seconds
+             * @default null
+             */
+            seconds: number | null;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /**
+             * Verdict
+             * @default
+             */
+            verdict: string;
+            /**
+             * Wet
+             * @default false
+             */
+            wet: boolean;
+            /**
+             * Wind Met Ms
+             * @default null
+             */
+            wind_met_ms: number | null;
+            /**
+             * Wind Predicted Ms
+             * @default null
+             */
+            wind_predicted_ms: number | null;
+            /**
+             * Word
+             * @default
+             */
+            word: string;
+        };
+        /**
+         * FlightOut
+         * @description A flight. planned_pct: points that the plan had for what was flown.
+         */
+        "LogbookOut.FlightOut": {
+            card: components["schemas"]["LogbookOut.FlightCard"] | null;
+            /** Decision Id */
+            decision_id: number | null;
+            entry: components["schemas"]["LogbookOut.FlightEntry"];
+            /** Has Track */
+            has_track: boolean;
+            /** Landed */
+            landed: boolean;
+            /** Planned Pct */
+            planned_pct: number | null;
+            /** Revision */
+            revision: number;
+            /** Session Id */
+            session_id: number | null;
+            /** Uid */
+            uid: string;
+        };
+        /**
+         * Home
+         * @description The way home from a distance d [m]: fixed + per_m · d, in points of charge and in seconds.
+         */
+        "LogbookOut.Home": {
+            /** Fixed Pct */
+            fixed_pct: number;
+            /** Fixed S */
+            fixed_s: number;
+            /** Pct Per M */
+            pct_per_m: number;
+            /** S Per M */
+            s_per_m: number;
+        };
+        /**
+         * LegName
+         * @description Legs in the order in which they are flown.
+         * @enum {string}
+         */
+        "LogbookOut.LegName": "hover_check" | "climb" | "outbound" | "station" | "return_climb" | "return" | "descent" | "landing";
+        /**
+         * MarkPart
+         * @description A place or moment worth keeping: where the picture broke up, a near miss, a note.
+         */
+        "LogbookOut.MarkPart": {
+            /**
+             * At S
+             * @default null
+             */
+            at_s: number | null;
+            /**
+             * Bearing Deg
+             * @default null
+             */
+            bearing_deg: number | null;
+            /**
+             * Distance M
+             * @default null
+             */
+            distance_m: number | null;
+            /** Kind */
+            kind: string;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+        };
+        /**
+         * Step
+         * @description A part of the way out: how long it lasts [s] and how fast the charge falls in it [points/s].
+         */
+        "LogbookOut.Step": {
+            name: components["schemas"]["LogbookOut.LegName"];
+            /** Pct Per S */
+            pct_per_s: number;
+            /** Seconds */
+            seconds: number;
+        };
+        /**
+         * Sum
+         * @description Flights of a month, a pack or all: how many, seconds in the air, charge spent [points].
+         */
+        "LogbookOut.Sum": {
+            /** Flights */
+            flights: number;
+            /** Name */
+            name: string;
+            /** Seconds */
+            seconds: number;
+            /** Spent Pct */
+            spent_pct: number;
+        };
+        /**
+         * LookIn
+         * @description A plan whose windows are wanted; in the plan's own forecast, or the latest near, unless one is named.
+         */
+        LookIn: {
+            plan: components["schemas"]["LookIn.PlanDocument"];
+            /**
+             * Report
+             * @default null
+             */
+            report: number | null;
+        };
+        /** AircraftPart */
+        "LookIn.AircraftPart": {
+            /** Ascent Ms */
+            ascent_ms: number;
+            /** Battery Wh */
+            battery_wh: number;
+            /**
+             * Consumption Factor
+             * @description What it draws over what the spec sheet says, as flights have shown.
+             * @default 1
+             */
+            consumption_factor: number;
+            /** Descent Ms */
+            descent_ms: number;
+            /** Hover Time Min */
+            hover_time_min: number;
+            link: components["schemas"]["LookIn.LinkPart"];
+            /** Mass G */
+            mass_g: number;
+            /**
+             * Max Tilt Deg
+             * @default 35
+             */
+            max_tilt_deg: number;
+            /** Max Wind Ms */
+            max_wind_ms: number;
+            /** Name */
+            name: string;
+            /**
+             * Payload G
+             * @default 0
+             */
+            payload_g: number;
+            /** Rotor Count */
+            rotor_count: number;
+            /** Rotor Diameter M */
+            rotor_diameter_m: number;
+            /** Rth Speed Ms */
+            rth_speed_ms: number;
+            /** Size M */
+            size_m: number;
+            speeds_ms: components["schemas"]["LookIn.SpeedsPart"];
+            /**
+             * Temperature C
+             * @description Rated air temperature, least and greatest.
+             * @default [
+             *       -10,
+             *       40
+             *     ]
+             */
+            temperature_c: number[];
+        };
+        /**
+         * CompassRule
+         * @description When the compass is calibrated.
+         * @enum {string}
+         */
+        "LookIn.CompassRule": "when_due" | "always" | "when_asked";
+        /**
+         * FeaturePart
+         * @description One drawn thing. Positions are longitude, latitude; an area's outline is not closed.
+         */
+        "LookIn.FeaturePart": {
+            /** Coordinates */
+            coordinates: number[][];
+            /**
+             * Height M
+             * @default 0
+             */
+            height_m: number;
+            /** Id */
+            id: string;
+            /** @default null */
+            kind: components["schemas"]["LookIn.ObstacleKind"] | null;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Radius M
+             * @default null
+             */
+            radius_m: number | null;
+            role: components["schemas"]["LookIn.Role"];
+            /**
+             * Shape
+             * @enum {string}
+             */
+            shape: "point" | "line" | "area";
+        };
+        /**
+         * Figure
+         * @description The figures of the weather by the names of its fields.
+         * @enum {string}
+         */
+        "LookIn.Figure": "winds" | "temperature_c" | "dew_point_c" | "visibility_m" | "precipitation" | "kp" | "cloud_base_m";
+        /** FlightPart */
+        "LookIn.FlightPart": {
+            /** Bearing Deg */
+            bearing_deg: number;
+            /** Distance M */
+            distance_m: number;
+            /** Height M */
+            height_m: number;
+            /**
+             * Moves
+             * @default []
+             */
+            moves: components["schemas"]["LookIn.MovePart"][];
+            /**
+             * Outbound Mode
+             * @default normal
+             * @enum {string}
+             */
+            outbound_mode: "cine" | "normal" | "sport";
+            /**
+             * Return Mode
+             * @default rth
+             * @enum {string}
+             */
+            return_mode: "rth" | "cine" | "normal" | "sport";
+            /** Station Min */
+            station_min: number;
+        };
+        /**
+         * Zealous Lark forecast
+         * @description Hours of one source, earliest first.
+         */
+        "LookIn.ForecastPart": {
+            /**
+             * Format
+             * @constant
+             */
+            format: "zealous-lark.forecast";
+            /**
+             * Holds Min
+             * @description How long the last hour holds; of an observation, how long it is taken to.
+             * @default 0
+             */
+            holds_min: number;
+            /** Hours */
+            hours: components["schemas"]["LookIn.HourPart"][];
+            /**
+             * Issued At
+             * Format: date-time
+             */
+            issued_at: string;
+            /** Source */
+            source: string;
+            /**
+             * Version
+             * @constant
+             */
+            version: 1;
+        };
+        /**
+         * HandFlightPart
+         * @description A flight as set by hand: the pack by its number in the kit, subjects by their place in `shots`.
+         */
+        "LookIn.HandFlightPart": {
+            /** Pack */
+            pack: number;
+            /** Shots */
+            shots: number[];
+        };
+        /**
+         * HeightReference
+         * @description What a zone's vertical limit is counted from.
+         * @enum {string}
+         */
+        "LookIn.HeightReference": "ground" | "sea_level";
+        /**
+         * HourPart
+         * @description One moment; what is left out is not said.
+         */
+        "LookIn.HourPart": {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Cloud Base M
+             * @default null
+             */
+            cloud_base_m: number | null;
+            /**
+             * Cloud Pct
+             * @default null
+             */
+            cloud_pct: number | null;
+            /**
+             * Dew Point C
+             * @default null
+             */
+            dew_point_c: number | null;
+            /**
+             * Kp
+             * @default null
+             */
+            kp: number | null;
+            /** @default null */
+            precipitation: components["schemas"]["LookIn.Precipitation"] | null;
+            /**
+             * Rain Mmh
+             * @default null
+             */
+            rain_mmh: number | null;
+            /**
+             * Temperature C
+             * @default null
+             */
+            temperature_c: number | null;
+            /**
+             * Visibility M
+             * @default null
+             */
+            visibility_m: number | null;
+            /**
+             * Winds
+             * @default []
+             */
+            winds: components["schemas"]["LookIn.LevelPart"][];
+        };
+        /**
+         * LandformKind
+         * @enum {string}
+         */
+        "LookIn.LandformKind": "flat" | "ridge" | "escarpment" | "hill";
+        /** LandformPart */
+        "LookIn.LandformPart": {
+            /**
+             * Half Length M
+             * @default 0
+             */
+            half_length_m: number;
+            /**
+             * Height M
+             * @default 0
+             */
+            height_m: number;
+            kind: components["schemas"]["LookIn.LandformKind"];
+        };
+        /**
+         * LandingRule
+         * @enum {string}
+         */
+        "LookIn.LandingRule": "pad" | "hand";
+        /**
+         * LevelPart
+         * @description Wind at a height over open ground, as forecasts and stations give it.
+         */
+        "LookIn.LevelPart": {
+            /** Direction Deg */
+            direction_deg: number;
+            /**
+             * Gust Ms
+             * @default null
+             */
+            gust_ms: number | null;
+            /** Height M */
+            height_m: number;
+            /** Speed Ms */
+            speed_ms: number;
+        };
+        /** LinkPart */
+        "LookIn.LinkPart": {
+            /** Band Ghz */
+            band_ghz: number;
+            /** Range M */
+            range_m: number;
+        };
+        /**
+         * LostLink
+         * @enum {string}
+         */
+        "LookIn.LostLink": "return" | "hover" | "land";
+        /**
+         * LostLinkRule
+         * @description What the aircraft is told to do when the link is lost.
+         * @enum {string}
+         */
+        "LookIn.LostLinkRule": "by_site" | "return" | "hover";
+        /**
+         * MinimumsPart
+         * @description Personal minimums; what is left out has its default.
+         */
+        "LookIn.MinimumsPart": {
+            /**
+             * Accept Light Rain
+             * @default false
+             */
+            accept_light_rain: boolean;
+            /**
+             * Airfield M
+             * @default null
+             */
+            airfield_m: number | null;
+            /**
+             * Charge Spread Points
+             * @default 3
+             */
+            charge_spread_points: number;
+            /** @default when_due */
+            compass: components["schemas"]["LookIn.CompassRule"];
+            /**
+             * Consumption Spread Pct
+             * @default 8
+             */
+            consumption_spread_pct: number;
+            /**
+             * Kp
+             * @default 5
+             */
+            kp: number;
+            /** @default pad */
+            landing: components["schemas"]["LookIn.LandingRule"];
+            /**
+             * Legal Height M
+             * @default 120
+             */
+            legal_height_m: number;
+            /**
+             * Link Margin Db
+             * @default 10
+             */
+            link_margin_db: number;
+            /** @default by_site */
+            lost_link: components["schemas"]["LookIn.LostLinkRule"];
+            /**
+             * Mass Steps G
+             * @description Masses from which other rules apply.
+             * @default [
+             *       250
+             *     ]
+             */
+            mass_steps_g: number[];
+            /**
+             * Measured Spread Pct
+             * @default 10
+             */
+            measured_spread_pct: number;
+            /**
+             * Min Takeoff Pct
+             * @default 95
+             */
+            min_takeoff_pct: number;
+            /**
+             * People M
+             * @default null
+             */
+            people_m: number | null;
+            /**
+             * Reserve Pct
+             * @default 30
+             */
+            reserve_pct: number;
+            /**
+             * Return Speed Ms
+             * @default 3
+             */
+            return_speed_ms: number;
+            /**
+             * Rth Fixed M
+             * @description A return height that is always used; null: the lowest that clears.
+             * @default null
+             */
+            rth_fixed_m: number | null;
+            /**
+             * Rth Floor M
+             * @default 20
+             */
+            rth_floor_m: number;
+            /**
+             * Rth Margin M
+             * @default 10
+             */
+            rth_margin_m: number;
+            /**
+             * Satellites
+             * @default 11
+             */
+            satellites: number;
+            /**
+             * Sight Own M
+             * @default 150
+             */
+            sight_own_m: number;
+            /** @default attitude */
+            sight_rule: components["schemas"]["LookIn.SightRule"];
+            /** @default by_hand */
+            strong_wind: components["schemas"]["LookIn.StrongWindRule"];
+            /**
+             * Trust Water Sensors
+             * @default false
+             */
+            trust_water_sensors: boolean;
+            /**
+             * Turn Back Pct
+             * @description A fixed charge to turn back at; null: computed from wind and distance.
+             * @default null
+             */
+            turn_back_pct: number | null;
+            /**
+             * Water Distance M
+             * @default 200
+             */
+            water_distance_m: number;
+            /**
+             * Weather Age H
+             * @default 12
+             */
+            weather_age_h: number;
+            /** @default profile */
+            wind_aloft: components["schemas"]["LookIn.WindAloft"];
+            /**
+             * Wind Fraction
+             * @default 0.5
+             */
+            wind_fraction: number;
+            /**
+             * Wind Spread Pct
+             * @default 20
+             */
+            wind_spread_pct: number;
+        };
+        /**
+         * MoveKind
+         * @description orbit: round the subject, looking at it. pull_away: backwards and up, from it along a bearing.
+         *     rise: straight up beside it. straight: past it along a bearing. top_down: up over it, looking down.
+         * @enum {string}
+         */
+        "LookIn.MoveKind": "orbit" | "pull_away" | "rise" | "straight" | "top_down";
+        /**
+         * MovePart
+         * @description A planned move around a subject; heights above the take-off point.
+         *
+         *     size_m: radius of an orbit; distance from the subject at which a pull-away begins or a rise
+         *     stands. length_m: of a pull-away or a straight run. climb_m: how much it rises.
+         */
+        "LookIn.MovePart": {
+            /**
+             * Bearing Deg
+             * @default 0
+             */
+            bearing_deg: number;
+            /**
+             * Climb M
+             * @default 0
+             */
+            climb_m: number;
+            /** Height M */
+            height_m: number;
+            kind: components["schemas"]["LookIn.MoveKind"];
+            /** Latitude */
+            latitude: number;
+            /**
+             * Length M
+             * @default 0
+             */
+            length_m: number;
+            /** Longitude */
+            longitude: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Size M
+             * @default 20
+             */
+            size_m: number;
+            /**
+             * Speed Ms
+             * @default 4
+             */
+            speed_ms: number;
+            /**
+             * Turns
+             * @default 1
+             */
+            turns: number;
+        };
+        /**
+         * ObstacleKind
+         * @enum {string}
+         */
+        "LookIn.ObstacleKind": "trees" | "building" | "wires" | "mast" | "terrain";
+        /** ObstaclePart */
+        "LookIn.ObstaclePart": {
+            /** Bearing Deg */
+            bearing_deg: number;
+            /**
+             * Depth M
+             * @default 0
+             */
+            depth_m: number;
+            /** Distance M */
+            distance_m: number;
+            /** Height M */
+            height_m: number;
+            kind: components["schemas"]["LookIn.ObstacleKind"];
+        };
+        /**
+         * OutingPart
+         * @description packs: numbers in this Lark's own kit; null: all that fit and may be flown.
+         *
+         *     charge_min: time there is for charging, when it is less than charging takes. flights: as set by hand;
+         *     null: the best way that is found.
+         */
+        "LookIn.OutingPart": {
+            /**
+             * Bag Min
+             * @default 20
+             */
+            bag_min: number;
+            /**
+             * Changeover Min
+             * @default 4
+             */
+            changeover_min: number;
+            /**
+             * Charge Min
+             * @default null
+             */
+            charge_min: number | null;
+            /**
+             * First Flights
+             * @default false
+             */
+            first_flights: boolean;
+            /**
+             * Flights
+             * @default null
+             */
+            flights: components["schemas"]["LookIn.HandFlightPart"][] | null;
+            /**
+             * On Site Min
+             * @default 90
+             */
+            on_site_min: number;
+            /**
+             * Packs
+             * @default null
+             */
+            packs: number[] | null;
+            /**
+             * Risky
+             * @description A shot that may cost the aircraft: the card is swapped before it.
+             * @default false
+             */
+            risky: boolean;
+            /**
+             * Setup Min
+             * @default 20
+             */
+            setup_min: number;
+            /**
+             * Shots
+             * @default []
+             */
+            shots: components["schemas"]["LookIn.ShotPart"][];
+            /**
+             * Travel Min
+             * @default 30
+             */
+            travel_min: number;
+        };
+        /** PackPart */
+        "LookIn.PackPart": {
+            /** Charge Pct */
+            charge_pct: number;
+            /**
+             * Health Pct
+             * @default 100
+             */
+            health_pct: number;
+            /**
+             * Label
+             * @description What is written on the pack.
+             * @default null
+             */
+            label: string | null;
+            /**
+             * Temperature C
+             * @default null
+             */
+            temperature_c: number | null;
+        };
+        /**
+         * PlacePart
+         * @description A place, self-contained but for a terrain that is kept in the store.
+         */
+        "LookIn.PlacePart": {
+            /**
+             * Features
+             * @default []
+             */
+            features: components["schemas"]["LookIn.FeaturePart"][];
+            /** Name */
+            name: string;
+            /** @default null */
+            terrain: components["schemas"]["LookIn.TerrainPart"] | null;
+            /**
+             * Zones
+             * @default []
+             */
+            zones: components["schemas"]["LookIn.ZonePart"][];
+            /**
+             * Zones Looked At
+             * @description The day on which the pilot looked the zones up.
+             * @default null
+             */
+            zones_looked_at: string | null;
+        };
+        /**
+         * Zealous Lark plan
+         * @description One planned flight: everything that a launch decision rests on.
+         */
+        "LookIn.PlanDocument": {
+            aircraft: components["schemas"]["LookIn.AircraftPart"];
+            flight: components["schemas"]["LookIn.FlightPart"];
+            /**
+             * @description The forecast, to travel with the plan.
+             * @default null
+             */
+            forecast: components["schemas"]["LookIn.ForecastPart"] | null;
+            /**
+             * Format
+             * @constant
+             */
+            format: "zealous-lark.plan";
+            /**
+             * @default {
+             *       "accept_light_rain": false,
+             *       "airfield_m": null,
+             *       "charge_spread_points": 3,
+             *       "compass": "when_due",
+             *       "consumption_spread_pct": 8,
+             *       "kp": 5,
+             *       "landing": "pad",
+             *       "legal_height_m": 120,
+             *       "link_margin_db": 10,
+             *       "lost_link": "by_site",
+             *       "mass_steps_g": [
+             *         250
+             *       ],
+             *       "measured_spread_pct": 10,
+             *       "min_takeoff_pct": 95,
+             *       "people_m": null,
+             *       "reserve_pct": 30,
+             *       "return_speed_ms": 3,
+             *       "rth_fixed_m": null,
+             *       "rth_floor_m": 20,
+             *       "rth_margin_m": 10,
+             *       "satellites": 11,
+             *       "sight_own_m": 150,
+             *       "sight_rule": "attitude",
+             *       "strong_wind": "by_hand",
+             *       "trust_water_sensors": false,
+             *       "turn_back_pct": null,
+             *       "water_distance_m": 200,
+             *       "weather_age_h": 12,
+             *       "wind_aloft": "profile",
+             *       "wind_fraction": 0.5,
+             *       "wind_spread_pct": 20
+             *     }
+             */
+            minimums: components["schemas"]["LookIn.MinimumsPart"];
+            /**
+             * @description Getting there, subjects and packs; null: not planned yet.
+             * @default null
+             */
+            outing: components["schemas"]["LookIn.OutingPart"] | null;
+            pack: components["schemas"]["LookIn.PackPart"];
+            /**
+             * @description What is drawn and known of the place, to travel with the plan.
+             * @default null
+             */
+            place: components["schemas"]["LookIn.PlacePart"] | null;
+            settings: components["schemas"]["LookIn.SettingsPart"];
+            site: components["schemas"]["LookIn.SitePart"];
+            /**
+             * Takeoff At
+             * Format: date-time
+             */
+            takeoff_at: string;
+            /** Title */
+            title: string;
+            /**
+             * Version
+             * @constant
+             */
+            version: 1;
+            weather: components["schemas"]["LookIn.WeatherPart"];
+        };
+        /**
+         * Precipitation
+         * @enum {string}
+         */
+        "LookIn.Precipitation": "none" | "light" | "heavy" | "fog";
+        /**
+         * ProvenancePart
+         * @description Where a figure of the weather comes from, and when it was issued or read.
+         */
+        "LookIn.ProvenancePart": {
+            /**
+             * As Of
+             * @default null
+             */
+            as_of: string | null;
+            figure: components["schemas"]["LookIn.Figure"];
+            /** Source */
+            source: string;
+        };
+        /**
+         * RadioNoise
+         * @enum {string}
+         */
+        "LookIn.RadioNoise": "quiet" | "suburban" | "urban";
+        /**
+         * Restriction
+         * @description How a zone restricts flying, strictest first.
+         * @enum {string}
+         */
+        "LookIn.Restriction": "prohibited" | "authorisation" | "conditional" | "information";
+        /**
+         * Role
+         * @description What a drawn shape stands for.
+         * @enum {string}
+         */
+        "LookIn.Role": "takeoff" | "subject" | "obstacle" | "water" | "people" | "landing" | "airfield" | "note";
+        /** SettingsPart */
+        "LookIn.SettingsPart": {
+            /**
+             * Compass Checked
+             * @description Whether the compass is in order here.
+             * @default null
+             */
+            compass_checked: boolean | null;
+            /**
+             * Home Point Set
+             * @default null
+             */
+            home_point_set: boolean | null;
+            /** @default return */
+            lost_link: components["schemas"]["LookIn.LostLink"];
+            /**
+             * Max Altitude M
+             * @default 120
+             */
+            max_altitude_m: number;
+            /**
+             * Max Distance M
+             * @default null
+             */
+            max_distance_m: number | null;
+            /** Rth Altitude M */
+            rth_altitude_m: number;
+            /**
+             * Satellites
+             * @default null
+             */
+            satellites: number | null;
+        };
+        /**
+         * ShotPart
+         * @description A subject to film: height above the take-off point, time there, the light it wants.
+         */
+        "LookIn.ShotPart": {
+            /** Height M */
+            height_m: number;
+            /** Latitude */
+            latitude: number;
+            /** @default any */
+            light: components["schemas"]["LookIn.WantedLight"];
+            /** Longitude */
+            longitude: number;
+            /** Minutes */
+            minutes: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * SightRule
+         * @description What limits the line of sight.
+         * @enum {string}
+         */
+        "LookIn.SightRule": "attitude" | "own" | "observer";
+        /** SitePart */
+        "LookIn.SitePart": {
+            /** Elevation M */
+            elevation_m: number;
+            /**
+             * From Boat
+             * @default false
+             */
+            from_boat: boolean;
+            /**
+             * Indoors
+             * @default false
+             */
+            indoors: boolean;
+            /** @default null */
+            landform: components["schemas"]["LookIn.LandformPart"] | null;
+            /** Latitude */
+            latitude: number;
+            /** Longitude */
+            longitude: number;
+            /**
+             * Name
+             * @default null
+             */
+            name: string | null;
+            /**
+             * Obstacles
+             * @default []
+             */
+            obstacles: components["schemas"]["LookIn.ObstaclePart"][];
+            /**
+             * Over Water
+             * @default false
+             */
+            over_water: boolean;
+            /**
+             * Place
+             * @description The place in this Lark's own store; a document that travels carries it in `place` instead.
+             * @default null
+             */
+            place: number | null;
+            /**
+             * Radio Loss Db
+             * @description Loss that the radio met here beyond what the model says.
+             * @default 0
+             */
+            radio_loss_db: number;
+            /** @default quiet */
+            radio_noise: components["schemas"]["LookIn.RadioNoise"];
+            /**
+             * Sheltered
+             * @default false
+             */
+            sheltered: boolean;
+            surroundings: components["schemas"]["LookIn.Surroundings"];
+        };
+        /**
+         * SpeedsPart
+         * @description Airspeed of each flight mode.
+         */
+        "LookIn.SpeedsPart": {
+            /** Cine */
+            cine: number;
+            /** Normal */
+            normal: number;
+            /** Sport */
+            sport: number;
+        };
+        /**
+         * StrongWindRule
+         * @description How to come home when the wind is strong and the aircraft far out.
+         * @enum {string}
+         */
+        "LookIn.StrongWindRule": "by_hand" | "automatic";
+        /**
+         * Surroundings
+         * @description Ground cover upwind of the take-off point, smoothest first.
+         * @enum {string}
+         */
+        "LookIn.Surroundings": "water" | "smooth" | "open" | "roughly_open" | "rough" | "very_rough" | "closed" | "chaotic";
+        /**
+         * TerrainPart
+         * @description Heights on a square grid in an azimuthal equidistant frame around a point.
+         *
+         *     heights: base64 of the deflated rows, northernmost first, as little-endian 16-bit decimetres
+         *     over base_m; -32768 is a void. Null where the heights are kept under `sha256` in the store.
+         */
+        "LookIn.TerrainPart": {
+            /** Base M */
+            base_m: number;
+            /** Cell M */
+            cell_m: number;
+            /** Columns */
+            columns: number;
+            /**
+             * Heights
+             * @default null
+             */
+            heights: string | null;
+            /** Latitude */
+            latitude: number;
+            /** Longitude */
+            longitude: number;
+            /** Name */
+            name: string;
+            /** North M */
+            north_m: number;
+            /** Rows */
+            rows: number;
+            /**
+             * Sha256
+             * @default null
+             */
+            sha256: string | null;
+            /** West M */
+            west_m: number;
+        };
+        /**
+         * WantedLight
+         * @enum {string}
+         */
+        "LookIn.WantedLight": "any" | "front" | "side" | "back" | "golden";
+        /** WeatherPart */
+        "LookIn.WeatherPart": {
+            /**
+             * As Of
+             * @description When the weather was read or issued.
+             * @default null
+             */
+            as_of: string | null;
+            /**
+             * Cloud Base M
+             * @description As reported.
+             * @default null
+             */
+            cloud_base_m: number | null;
+            /**
+             * Dew Point C
+             * @default null
+             */
+            dew_point_c: number | null;
+            /**
+             * Kp
+             * @default 2
+             */
+            kp: number;
+            /** @default none */
+            precipitation: components["schemas"]["LookIn.Precipitation"];
+            /**
+             * Provenance
+             * @description Of figures that were not typed in; `as_of` tells the age of the others.
+             * @default []
+             */
+            provenance: components["schemas"]["LookIn.ProvenancePart"][];
+            /**
+             * Report
+             * @description The forecast in this Lark's own store; a document that travels carries it in `forecast`.
+             * @default null
+             */
+            report: number | null;
+            /** Temperature C */
+            temperature_c: number;
+            /**
+             * Visibility M
+             * @default 10000
+             */
+            visibility_m: number;
+            /** Winds */
+            winds: components["schemas"]["LookIn.WindPart"][];
+        };
+        /**
+         * WindAloft
+         * @description How a wind measured near the ground is carried up.
+         * @enum {string}
+         */
+        "LookIn.WindAloft": "profile" | "doubling" | "larger";
+        /** WindPart */
+        "LookIn.WindPart": {
+            /** Direction Deg */
+            direction_deg: number;
+            /**
+             * Gust Ms
+             * @default null
+             */
+            gust_ms: number | null;
+            /** Height M */
+            height_m: number;
+            /**
+             * Method
+             * @description How it was measured.
+             * @default null
+             */
+            method: ("meter" | "beaufort" | "hover") | null;
+            source: components["schemas"]["LookIn.WindSource"];
+            /** Speed Ms */
+            speed_ms: number;
+        };
+        /**
+         * WindSource
+         * @enum {string}
+         */
+        "LookIn.WindSource": "forecast" | "measured";
+        /**
+         * ZonePart
+         * @description A zone: areas as rings, the outline first, then its holes. A null upper_m is not known.
+         */
+        "LookIn.ZonePart": {
+            /** Areas */
+            areas: number[][][][];
+            /**
+             * Authority
+             * @default
+             */
+            authority: string;
+            /**
+             * Begins
+             * @default null
+             */
+            begins: string | null;
+            /**
+             * Ends
+             * @default null
+             */
+            ends: string | null;
+            /** @default ground */
+            lower_from: components["schemas"]["LookIn.HeightReference"];
+            /**
+             * Lower M
+             * @default 0
+             */
+            lower_m: number;
+            /**
+             * Message
+             * @default
+             */
+            message: string;
+            /** Name */
+            name: string;
+            restriction: components["schemas"]["LookIn.Restriction"];
+            /**
+             * Source
+             * @default
+             */
+            source: string;
+            /** @default ground */
+            upper_from: components["schemas"]["LookIn.HeightReference"];
+            /**
+             * Upper M
+             * @default null
+             */
+            upper_m: number | null;
+        };
+        /** LookOut */
+        LookOut: {
+            /** Best */
+            best: components["schemas"]["LookOut.WindowOut"][];
+            curtain: components["schemas"]["LookOut.CurtainOut"];
+            /** Gust Limit Ms */
+            gust_limit_ms: number;
+            /** Planned */
+            planned: components["schemas"]["LookOut.WindowOut"][];
+            report: components["schemas"]["LookOut.ReportOut"] | null;
+            /** Return Height M */
+            return_height_m: number;
+            /** Slots */
+            slots: components["schemas"]["LookOut.SlotOut"][];
+            /** Steady Limit Ms */
+            steady_limit_ms: number;
+            /** Working Height M */
+            working_height_m: number;
+        };
+        /**
+         * CurtainOut
+         * @description Wind over the site, time by time and height by height; nulls where it is not known.
+         *
+         *     used: the greater of the shares of the steady and of the gust limit. rain_mmh and the rest: at the times.
+         */
+        "LookOut.CurtainOut": {
+            /** Direction Deg */
+            direction_deg: (number | null)[][];
+            /** Falls */
+            falls: (string | null)[];
+            /** Gust Ms */
+            gust_ms: (number | null)[][];
+            /** Height M */
+            height_m: number[];
+            /** Rain Mmh */
+            rain_mmh: (number | null)[];
+            /** Speed Ms */
+            speed_ms: (number | null)[][];
+            /** Temperature C */
+            temperature_c: (number | null)[];
+            /** Used */
+            used: (number | null)[][];
+            /** Visibility M */
+            visibility_m: (number | null)[];
+        };
+        /**
+         * Glow
+         * @description The light by the height of the sun.
+         * @enum {string}
+         */
+        "LookOut.Glow": "night" | "twilight" | "golden" | "day";
+        /**
+         * ReportOut
+         * @description A forecast or observation that is kept here.
+         */
+        "LookOut.ReportOut": {
+            /**
+             * Begin
+             * Format: date-time
+             */
+            begin: string;
+            /**
+             * End
+             * Format: date-time
+             */
+            end: string;
+            /**
+             * Fetched At
+             * Format: date-time
+             */
+            fetched_at: string;
+            /** Hours */
+            hours: number;
+            /** Id */
+            id: number;
+            /**
+             * Issued At
+             * Format: date-time
+             */
+            issued_at: string;
+            /** Name */
+            name: string;
+            /** Raw */
+            raw: string;
+            /**
+             * Source
+             * @description Key of the source it came from, or how it was read.
+             */
+            source: string;
+        };
+        /**
+         * SlotOut
+         * @description A half hour; null verdicts where the forecast says nothing. Sun in degrees.
+         */
+        "LookOut.SlotOut": {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            best: components["schemas"]["LookOut.ToldOut"] | null;
+            /** Glare Towards */
+            glare_towards: string[];
+            glow: components["schemas"]["LookOut.Glow"];
+            planned: components["schemas"]["LookOut.ToldOut"] | null;
+            /** Sun Azimuth Deg */
+            sun_azimuth_deg: number;
+            /** Sun Elevation Deg */
+            sun_elevation_deg: number;
+        };
+        /** ToldOut */
+        "LookOut.ToldOut": {
+            /** Bearing Deg */
+            bearing_deg: number;
+            /** Check */
+            check: string;
+            /**
+             * Clear
+             * @description Nothing asks for care but what does so on every flight with this aircraft.
+             */
+            clear: boolean;
+            /** Label */
+            label: string;
+            /** Sentence */
+            sentence: string;
+            /** Used */
+            used: number | null;
+            verdict: components["schemas"]["LookOut.Verdict"];
+        };
+        /**
+         * Verdict
+         * @enum {string}
+         */
+        "LookOut.Verdict": "launch" | "care" | "stay" | "unknown";
+        /**
+         * WindowOut
+         * @description `opens` and `closes` are what kept the aircraft down before and after; null at the edge of what was looked at.
+         */
+        "LookOut.WindowOut": {
+            /**
+             * Begin
+             * Format: date-time
+             */
+            begin: string;
+            /** Clear */
+            clear: boolean;
+            closes: components["schemas"]["LookOut.ToldOut"] | null;
+            /**
+             * End
+             * Format: date-time
+             */
+            end: string;
+            opens: components["schemas"]["LookOut.ToldOut"] | null;
         };
         /** MinimumsOut */
         MinimumsOut: {
@@ -3280,6 +11812,11 @@ export interface components {
              * @default 200
              */
             water_distance_m: number;
+            /**
+             * Weather Age H
+             * @default 12
+             */
+            weather_age_h: number;
             /** @default profile */
             wind_aloft: components["schemas"]["MinimumsOut.WindAloft"];
             /**
@@ -3333,6 +11870,7 @@ export interface components {
              *       "trust_water_sensors": false,
              *       "turn_back_pct": null,
              *       "water_distance_m": 200,
+             *       "weather_age_h": 12,
              *       "wind_aloft": "profile",
              *       "wind_fraction": 0.5,
              *       "wind_spread_pct": 20
@@ -3443,6 +11981,142 @@ export interface components {
          * @enum {string}
          */
         "NewDecision.PilotsWord": "launch" | "wait" | "stand_down";
+        /** NewFlight */
+        NewFlight: {
+            entry: components["schemas"]["NewFlight.FlightEntry"];
+        };
+        /**
+         * FlightEntry
+         * @description A flight as the logbook has it, and as the pilot may mend it. null: not known.
+         */
+        "NewFlight.FlightEntry": {
+            /** Aircraft */
+            aircraft: string;
+            /**
+             * Charge From Pct
+             * @default null
+             */
+            charge_from_pct: number | null;
+            /**
+             * Charge To Pct
+             * @default null
+             */
+            charge_to_pct: number | null;
+            /**
+             * Distance M
+             * @default null
+             */
+            distance_m: number | null;
+            /**
+             * Height M
+             * @default null
+             */
+            height_m: number | null;
+            /**
+             * Latitude
+             * @default null
+             */
+            latitude: number | null;
+            /**
+             * Longitude
+             * @default null
+             */
+            longitude: number | null;
+            /**
+             * Manual Return
+             * @description It came home by hand: practice of a manual return.
+             * @default false
+             */
+            manual_return: boolean;
+            /**
+             * Marks
+             * @default []
+             */
+            marks: components["schemas"]["NewFlight.MarkPart"][];
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Pack
+             * @default
+             */
+            pack: string;
+            /**
+             * Place
+             * @default
+             */
+            place: string;
+            /**
+             * Predicted To Pct
+             * @default null
+             */
+            predicted_to_pct: number | null;
+            /**
+             * Seconds
+             * @default null
+             */
+            seconds: number | null;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /**
+             * Verdict
+             * @default
+             */
+            verdict: string;
+            /**
+             * Wet
+             * @default false
+             */
+            wet: boolean;
+            /**
+             * Wind Met Ms
+             * @default null
+             */
+            wind_met_ms: number | null;
+            /**
+             * Wind Predicted Ms
+             * @default null
+             */
+            wind_predicted_ms: number | null;
+            /**
+             * Word
+             * @default
+             */
+            word: string;
+        };
+        /**
+         * MarkPart
+         * @description A place or moment worth keeping: where the picture broke up, a near miss, a note.
+         */
+        "NewFlight.MarkPart": {
+            /**
+             * At S
+             * @default null
+             */
+            at_s: number | null;
+            /**
+             * Bearing Deg
+             * @default null
+             */
+            bearing_deg: number | null;
+            /**
+             * Distance M
+             * @default null
+             */
+            distance_m: number | null;
+            /** Kind */
+            kind: string;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+        };
         /**
          * NewSession
          * @description A session to begin: like another one (`start_from`), or over an open field (`place`); at a drawn place or not.
@@ -3481,6 +12155,4076 @@ export interface components {
             /** Name */
             name: string;
         };
+        /** OffersOut */
+        OffersOut: {
+            /** Offers */
+            offers: components["schemas"]["OffersOut.Offer"][];
+            /** Taken */
+            taken: components["schemas"]["OffersOut.Learned"][];
+        };
+        /**
+         * Effect
+         * @description What a change does to a session that is still to come: verdict and charge on landing [%], before and after.
+         */
+        "OffersOut.Effect": {
+            /** Landing After Pct */
+            landing_after_pct: number | null;
+            /** Landing Before Pct */
+            landing_before_pct: number | null;
+            /** Session Id */
+            session_id: number;
+            /** Title */
+            title: string;
+            /** Verdict After */
+            verdict_after: string;
+            /** Verdict Before */
+            verdict_before: string;
+        };
+        /**
+         * Learned
+         * @description A value that was taken: kind (consumption, health, radio), the kit's or place's number, before and after.
+         */
+        "OffersOut.Learned": {
+            /** After */
+            after: number;
+            /** Before */
+            before: number;
+            /** Flights */
+            flights: number;
+            /** Id */
+            id: number;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Pm */
+            pm: number;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /** Target */
+            target: number;
+            /** Undone At */
+            undone_at: string | null;
+        };
+        /**
+         * Offer
+         * @description A value that flights teach: for what, the one in use and the learned one with its interval, the evidence.
+         *
+         *     offered: whether it is surely another; else it is shown as agreeing with what is in use.
+         */
+        "OffersOut.Offer": {
+            /** Effects */
+            effects: components["schemas"]["OffersOut.Effect"][];
+            /** Flights */
+            flights: string[];
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Now */
+            now: number;
+            /** Offered */
+            offered: boolean;
+            /** Pm */
+            pm: number;
+            /** Target */
+            target: number;
+            /** Value */
+            value: number;
+        };
+        /** OnSiteIn */
+        OnSiteIn: {
+            plan: components["schemas"]["OnSiteIn.PlanDocument"];
+        };
+        /** AircraftPart */
+        "OnSiteIn.AircraftPart": {
+            /** Ascent Ms */
+            ascent_ms: number;
+            /** Battery Wh */
+            battery_wh: number;
+            /**
+             * Consumption Factor
+             * @description What it draws over what the spec sheet says, as flights have shown.
+             * @default 1
+             */
+            consumption_factor: number;
+            /** Descent Ms */
+            descent_ms: number;
+            /** Hover Time Min */
+            hover_time_min: number;
+            link: components["schemas"]["OnSiteIn.LinkPart"];
+            /** Mass G */
+            mass_g: number;
+            /**
+             * Max Tilt Deg
+             * @default 35
+             */
+            max_tilt_deg: number;
+            /** Max Wind Ms */
+            max_wind_ms: number;
+            /** Name */
+            name: string;
+            /**
+             * Payload G
+             * @default 0
+             */
+            payload_g: number;
+            /** Rotor Count */
+            rotor_count: number;
+            /** Rotor Diameter M */
+            rotor_diameter_m: number;
+            /** Rth Speed Ms */
+            rth_speed_ms: number;
+            /** Size M */
+            size_m: number;
+            speeds_ms: components["schemas"]["OnSiteIn.SpeedsPart"];
+            /**
+             * Temperature C
+             * @description Rated air temperature, least and greatest.
+             * @default [
+             *       -10,
+             *       40
+             *     ]
+             */
+            temperature_c: number[];
+        };
+        /**
+         * CompassRule
+         * @description When the compass is calibrated.
+         * @enum {string}
+         */
+        "OnSiteIn.CompassRule": "when_due" | "always" | "when_asked";
+        /**
+         * FeaturePart
+         * @description One drawn thing. Positions are longitude, latitude; an area's outline is not closed.
+         */
+        "OnSiteIn.FeaturePart": {
+            /** Coordinates */
+            coordinates: number[][];
+            /**
+             * Height M
+             * @default 0
+             */
+            height_m: number;
+            /** Id */
+            id: string;
+            /** @default null */
+            kind: components["schemas"]["OnSiteIn.ObstacleKind"] | null;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Radius M
+             * @default null
+             */
+            radius_m: number | null;
+            role: components["schemas"]["OnSiteIn.Role"];
+            /**
+             * Shape
+             * @enum {string}
+             */
+            shape: "point" | "line" | "area";
+        };
+        /**
+         * Figure
+         * @description The figures of the weather by the names of its fields.
+         * @enum {string}
+         */
+        "OnSiteIn.Figure": "winds" | "temperature_c" | "dew_point_c" | "visibility_m" | "precipitation" | "kp" | "cloud_base_m";
+        /** FlightPart */
+        "OnSiteIn.FlightPart": {
+            /** Bearing Deg */
+            bearing_deg: number;
+            /** Distance M */
+            distance_m: number;
+            /** Height M */
+            height_m: number;
+            /**
+             * Moves
+             * @default []
+             */
+            moves: components["schemas"]["OnSiteIn.MovePart"][];
+            /**
+             * Outbound Mode
+             * @default normal
+             * @enum {string}
+             */
+            outbound_mode: "cine" | "normal" | "sport";
+            /**
+             * Return Mode
+             * @default rth
+             * @enum {string}
+             */
+            return_mode: "rth" | "cine" | "normal" | "sport";
+            /** Station Min */
+            station_min: number;
+        };
+        /**
+         * Zealous Lark forecast
+         * @description Hours of one source, earliest first.
+         */
+        "OnSiteIn.ForecastPart": {
+            /**
+             * Format
+             * @constant
+             */
+            format: "zealous-lark.forecast";
+            /**
+             * Holds Min
+             * @description How long the last hour holds; of an observation, how long it is taken to.
+             * @default 0
+             */
+            holds_min: number;
+            /** Hours */
+            hours: components["schemas"]["OnSiteIn.HourPart"][];
+            /**
+             * Issued At
+             * Format: date-time
+             */
+            issued_at: string;
+            /** Source */
+            source: string;
+            /**
+             * Version
+             * @constant
+             */
+            version: 1;
+        };
+        /**
+         * HandFlightPart
+         * @description A flight as set by hand: the pack by its number in the kit, subjects by their place in `shots`.
+         */
+        "OnSiteIn.HandFlightPart": {
+            /** Pack */
+            pack: number;
+            /** Shots */
+            shots: number[];
+        };
+        /**
+         * HeightReference
+         * @description What a zone's vertical limit is counted from.
+         * @enum {string}
+         */
+        "OnSiteIn.HeightReference": "ground" | "sea_level";
+        /**
+         * HourPart
+         * @description One moment; what is left out is not said.
+         */
+        "OnSiteIn.HourPart": {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Cloud Base M
+             * @default null
+             */
+            cloud_base_m: number | null;
+            /**
+             * Cloud Pct
+             * @default null
+             */
+            cloud_pct: number | null;
+            /**
+             * Dew Point C
+             * @default null
+             */
+            dew_point_c: number | null;
+            /**
+             * Kp
+             * @default null
+             */
+            kp: number | null;
+            /** @default null */
+            precipitation: components["schemas"]["OnSiteIn.Precipitation"] | null;
+            /**
+             * Rain Mmh
+             * @default null
+             */
+            rain_mmh: number | null;
+            /**
+             * Temperature C
+             * @default null
+             */
+            temperature_c: number | null;
+            /**
+             * Visibility M
+             * @default null
+             */
+            visibility_m: number | null;
+            /**
+             * Winds
+             * @default []
+             */
+            winds: components["schemas"]["OnSiteIn.LevelPart"][];
+        };
+        /**
+         * LandformKind
+         * @enum {string}
+         */
+        "OnSiteIn.LandformKind": "flat" | "ridge" | "escarpment" | "hill";
+        /** LandformPart */
+        "OnSiteIn.LandformPart": {
+            /**
+             * Half Length M
+             * @default 0
+             */
+            half_length_m: number;
+            /**
+             * Height M
+             * @default 0
+             */
+            height_m: number;
+            kind: components["schemas"]["OnSiteIn.LandformKind"];
+        };
+        /**
+         * LandingRule
+         * @enum {string}
+         */
+        "OnSiteIn.LandingRule": "pad" | "hand";
+        /**
+         * LevelPart
+         * @description Wind at a height over open ground, as forecasts and stations give it.
+         */
+        "OnSiteIn.LevelPart": {
+            /** Direction Deg */
+            direction_deg: number;
+            /**
+             * Gust Ms
+             * @default null
+             */
+            gust_ms: number | null;
+            /** Height M */
+            height_m: number;
+            /** Speed Ms */
+            speed_ms: number;
+        };
+        /** LinkPart */
+        "OnSiteIn.LinkPart": {
+            /** Band Ghz */
+            band_ghz: number;
+            /** Range M */
+            range_m: number;
+        };
+        /**
+         * LostLink
+         * @enum {string}
+         */
+        "OnSiteIn.LostLink": "return" | "hover" | "land";
+        /**
+         * LostLinkRule
+         * @description What the aircraft is told to do when the link is lost.
+         * @enum {string}
+         */
+        "OnSiteIn.LostLinkRule": "by_site" | "return" | "hover";
+        /**
+         * MinimumsPart
+         * @description Personal minimums; what is left out has its default.
+         */
+        "OnSiteIn.MinimumsPart": {
+            /**
+             * Accept Light Rain
+             * @default false
+             */
+            accept_light_rain: boolean;
+            /**
+             * Airfield M
+             * @default null
+             */
+            airfield_m: number | null;
+            /**
+             * Charge Spread Points
+             * @default 3
+             */
+            charge_spread_points: number;
+            /** @default when_due */
+            compass: components["schemas"]["OnSiteIn.CompassRule"];
+            /**
+             * Consumption Spread Pct
+             * @default 8
+             */
+            consumption_spread_pct: number;
+            /**
+             * Kp
+             * @default 5
+             */
+            kp: number;
+            /** @default pad */
+            landing: components["schemas"]["OnSiteIn.LandingRule"];
+            /**
+             * Legal Height M
+             * @default 120
+             */
+            legal_height_m: number;
+            /**
+             * Link Margin Db
+             * @default 10
+             */
+            link_margin_db: number;
+            /** @default by_site */
+            lost_link: components["schemas"]["OnSiteIn.LostLinkRule"];
+            /**
+             * Mass Steps G
+             * @description Masses from which other rules apply.
+             * @default [
+             *       250
+             *     ]
+             */
+            mass_steps_g: number[];
+            /**
+             * Measured Spread Pct
+             * @default 10
+             */
+            measured_spread_pct: number;
+            /**
+             * Min Takeoff Pct
+             * @default 95
+             */
+            min_takeoff_pct: number;
+            /**
+             * People M
+             * @default null
+             */
+            people_m: number | null;
+            /**
+             * Reserve Pct
+             * @default 30
+             */
+            reserve_pct: number;
+            /**
+             * Return Speed Ms
+             * @default 3
+             */
+            return_speed_ms: number;
+            /**
+             * Rth Fixed M
+             * @description A return height that is always used; null: the lowest that clears.
+             * @default null
+             */
+            rth_fixed_m: number | null;
+            /**
+             * Rth Floor M
+             * @default 20
+             */
+            rth_floor_m: number;
+            /**
+             * Rth Margin M
+             * @default 10
+             */
+            rth_margin_m: number;
+            /**
+             * Satellites
+             * @default 11
+             */
+            satellites: number;
+            /**
+             * Sight Own M
+             * @default 150
+             */
+            sight_own_m: number;
+            /** @default attitude */
+            sight_rule: components["schemas"]["OnSiteIn.SightRule"];
+            /** @default by_hand */
+            strong_wind: components["schemas"]["OnSiteIn.StrongWindRule"];
+            /**
+             * Trust Water Sensors
+             * @default false
+             */
+            trust_water_sensors: boolean;
+            /**
+             * Turn Back Pct
+             * @description A fixed charge to turn back at; null: computed from wind and distance.
+             * @default null
+             */
+            turn_back_pct: number | null;
+            /**
+             * Water Distance M
+             * @default 200
+             */
+            water_distance_m: number;
+            /**
+             * Weather Age H
+             * @default 12
+             */
+            weather_age_h: number;
+            /** @default profile */
+            wind_aloft: components["schemas"]["OnSiteIn.WindAloft"];
+            /**
+             * Wind Fraction
+             * @default 0.5
+             */
+            wind_fraction: number;
+            /**
+             * Wind Spread Pct
+             * @default 20
+             */
+            wind_spread_pct: number;
+        };
+        /**
+         * MoveKind
+         * @description orbit: round the subject, looking at it. pull_away: backwards and up, from it along a bearing.
+         *     rise: straight up beside it. straight: past it along a bearing. top_down: up over it, looking down.
+         * @enum {string}
+         */
+        "OnSiteIn.MoveKind": "orbit" | "pull_away" | "rise" | "straight" | "top_down";
+        /**
+         * MovePart
+         * @description A planned move around a subject; heights above the take-off point.
+         *
+         *     size_m: radius of an orbit; distance from the subject at which a pull-away begins or a rise
+         *     stands. length_m: of a pull-away or a straight run. climb_m: how much it rises.
+         */
+        "OnSiteIn.MovePart": {
+            /**
+             * Bearing Deg
+             * @default 0
+             */
+            bearing_deg: number;
+            /**
+             * Climb M
+             * @default 0
+             */
+            climb_m: number;
+            /** Height M */
+            height_m: number;
+            kind: components["schemas"]["OnSiteIn.MoveKind"];
+            /** Latitude */
+            latitude: number;
+            /**
+             * Length M
+             * @default 0
+             */
+            length_m: number;
+            /** Longitude */
+            longitude: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Size M
+             * @default 20
+             */
+            size_m: number;
+            /**
+             * Speed Ms
+             * @default 4
+             */
+            speed_ms: number;
+            /**
+             * Turns
+             * @default 1
+             */
+            turns: number;
+        };
+        /**
+         * ObstacleKind
+         * @enum {string}
+         */
+        "OnSiteIn.ObstacleKind": "trees" | "building" | "wires" | "mast" | "terrain";
+        /** ObstaclePart */
+        "OnSiteIn.ObstaclePart": {
+            /** Bearing Deg */
+            bearing_deg: number;
+            /**
+             * Depth M
+             * @default 0
+             */
+            depth_m: number;
+            /** Distance M */
+            distance_m: number;
+            /** Height M */
+            height_m: number;
+            kind: components["schemas"]["OnSiteIn.ObstacleKind"];
+        };
+        /**
+         * OutingPart
+         * @description packs: numbers in this Lark's own kit; null: all that fit and may be flown.
+         *
+         *     charge_min: time there is for charging, when it is less than charging takes. flights: as set by hand;
+         *     null: the best way that is found.
+         */
+        "OnSiteIn.OutingPart": {
+            /**
+             * Bag Min
+             * @default 20
+             */
+            bag_min: number;
+            /**
+             * Changeover Min
+             * @default 4
+             */
+            changeover_min: number;
+            /**
+             * Charge Min
+             * @default null
+             */
+            charge_min: number | null;
+            /**
+             * First Flights
+             * @default false
+             */
+            first_flights: boolean;
+            /**
+             * Flights
+             * @default null
+             */
+            flights: components["schemas"]["OnSiteIn.HandFlightPart"][] | null;
+            /**
+             * On Site Min
+             * @default 90
+             */
+            on_site_min: number;
+            /**
+             * Packs
+             * @default null
+             */
+            packs: number[] | null;
+            /**
+             * Risky
+             * @description A shot that may cost the aircraft: the card is swapped before it.
+             * @default false
+             */
+            risky: boolean;
+            /**
+             * Setup Min
+             * @default 20
+             */
+            setup_min: number;
+            /**
+             * Shots
+             * @default []
+             */
+            shots: components["schemas"]["OnSiteIn.ShotPart"][];
+            /**
+             * Travel Min
+             * @default 30
+             */
+            travel_min: number;
+        };
+        /** PackPart */
+        "OnSiteIn.PackPart": {
+            /** Charge Pct */
+            charge_pct: number;
+            /**
+             * Health Pct
+             * @default 100
+             */
+            health_pct: number;
+            /**
+             * Label
+             * @description What is written on the pack.
+             * @default null
+             */
+            label: string | null;
+            /**
+             * Temperature C
+             * @default null
+             */
+            temperature_c: number | null;
+        };
+        /**
+         * PlacePart
+         * @description A place, self-contained but for a terrain that is kept in the store.
+         */
+        "OnSiteIn.PlacePart": {
+            /**
+             * Features
+             * @default []
+             */
+            features: components["schemas"]["OnSiteIn.FeaturePart"][];
+            /** Name */
+            name: string;
+            /** @default null */
+            terrain: components["schemas"]["OnSiteIn.TerrainPart"] | null;
+            /**
+             * Zones
+             * @default []
+             */
+            zones: components["schemas"]["OnSiteIn.ZonePart"][];
+            /**
+             * Zones Looked At
+             * @description The day on which the pilot looked the zones up.
+             * @default null
+             */
+            zones_looked_at: string | null;
+        };
+        /**
+         * Zealous Lark plan
+         * @description One planned flight: everything that a launch decision rests on.
+         */
+        "OnSiteIn.PlanDocument": {
+            aircraft: components["schemas"]["OnSiteIn.AircraftPart"];
+            flight: components["schemas"]["OnSiteIn.FlightPart"];
+            /**
+             * @description The forecast, to travel with the plan.
+             * @default null
+             */
+            forecast: components["schemas"]["OnSiteIn.ForecastPart"] | null;
+            /**
+             * Format
+             * @constant
+             */
+            format: "zealous-lark.plan";
+            /**
+             * @default {
+             *       "accept_light_rain": false,
+             *       "airfield_m": null,
+             *       "charge_spread_points": 3,
+             *       "compass": "when_due",
+             *       "consumption_spread_pct": 8,
+             *       "kp": 5,
+             *       "landing": "pad",
+             *       "legal_height_m": 120,
+             *       "link_margin_db": 10,
+             *       "lost_link": "by_site",
+             *       "mass_steps_g": [
+             *         250
+             *       ],
+             *       "measured_spread_pct": 10,
+             *       "min_takeoff_pct": 95,
+             *       "people_m": null,
+             *       "reserve_pct": 30,
+             *       "return_speed_ms": 3,
+             *       "rth_fixed_m": null,
+             *       "rth_floor_m": 20,
+             *       "rth_margin_m": 10,
+             *       "satellites": 11,
+             *       "sight_own_m": 150,
+             *       "sight_rule": "attitude",
+             *       "strong_wind": "by_hand",
+             *       "trust_water_sensors": false,
+             *       "turn_back_pct": null,
+             *       "water_distance_m": 200,
+             *       "weather_age_h": 12,
+             *       "wind_aloft": "profile",
+             *       "wind_fraction": 0.5,
+             *       "wind_spread_pct": 20
+             *     }
+             */
+            minimums: components["schemas"]["OnSiteIn.MinimumsPart"];
+            /**
+             * @description Getting there, subjects and packs; null: not planned yet.
+             * @default null
+             */
+            outing: components["schemas"]["OnSiteIn.OutingPart"] | null;
+            pack: components["schemas"]["OnSiteIn.PackPart"];
+            /**
+             * @description What is drawn and known of the place, to travel with the plan.
+             * @default null
+             */
+            place: components["schemas"]["OnSiteIn.PlacePart"] | null;
+            settings: components["schemas"]["OnSiteIn.SettingsPart"];
+            site: components["schemas"]["OnSiteIn.SitePart"];
+            /**
+             * Takeoff At
+             * Format: date-time
+             */
+            takeoff_at: string;
+            /** Title */
+            title: string;
+            /**
+             * Version
+             * @constant
+             */
+            version: 1;
+            weather: components["schemas"]["OnSiteIn.WeatherPart"];
+        };
+        /**
+         * Precipitation
+         * @enum {string}
+         */
+        "OnSiteIn.Precipitation": "none" | "light" | "heavy" | "fog";
+        /**
+         * ProvenancePart
+         * @description Where a figure of the weather comes from, and when it was issued or read.
+         */
+        "OnSiteIn.ProvenancePart": {
+            /**
+             * As Of
+             * @default null
+             */
+            as_of: string | null;
+            figure: components["schemas"]["OnSiteIn.Figure"];
+            /** Source */
+            source: string;
+        };
+        /**
+         * RadioNoise
+         * @enum {string}
+         */
+        "OnSiteIn.RadioNoise": "quiet" | "suburban" | "urban";
+        /**
+         * Restriction
+         * @description How a zone restricts flying, strictest first.
+         * @enum {string}
+         */
+        "OnSiteIn.Restriction": "prohibited" | "authorisation" | "conditional" | "information";
+        /**
+         * Role
+         * @description What a drawn shape stands for.
+         * @enum {string}
+         */
+        "OnSiteIn.Role": "takeoff" | "subject" | "obstacle" | "water" | "people" | "landing" | "airfield" | "note";
+        /** SettingsPart */
+        "OnSiteIn.SettingsPart": {
+            /**
+             * Compass Checked
+             * @description Whether the compass is in order here.
+             * @default null
+             */
+            compass_checked: boolean | null;
+            /**
+             * Home Point Set
+             * @default null
+             */
+            home_point_set: boolean | null;
+            /** @default return */
+            lost_link: components["schemas"]["OnSiteIn.LostLink"];
+            /**
+             * Max Altitude M
+             * @default 120
+             */
+            max_altitude_m: number;
+            /**
+             * Max Distance M
+             * @default null
+             */
+            max_distance_m: number | null;
+            /** Rth Altitude M */
+            rth_altitude_m: number;
+            /**
+             * Satellites
+             * @default null
+             */
+            satellites: number | null;
+        };
+        /**
+         * ShotPart
+         * @description A subject to film: height above the take-off point, time there, the light it wants.
+         */
+        "OnSiteIn.ShotPart": {
+            /** Height M */
+            height_m: number;
+            /** Latitude */
+            latitude: number;
+            /** @default any */
+            light: components["schemas"]["OnSiteIn.WantedLight"];
+            /** Longitude */
+            longitude: number;
+            /** Minutes */
+            minutes: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * SightRule
+         * @description What limits the line of sight.
+         * @enum {string}
+         */
+        "OnSiteIn.SightRule": "attitude" | "own" | "observer";
+        /** SitePart */
+        "OnSiteIn.SitePart": {
+            /** Elevation M */
+            elevation_m: number;
+            /**
+             * From Boat
+             * @default false
+             */
+            from_boat: boolean;
+            /**
+             * Indoors
+             * @default false
+             */
+            indoors: boolean;
+            /** @default null */
+            landform: components["schemas"]["OnSiteIn.LandformPart"] | null;
+            /** Latitude */
+            latitude: number;
+            /** Longitude */
+            longitude: number;
+            /**
+             * Name
+             * @default null
+             */
+            name: string | null;
+            /**
+             * Obstacles
+             * @default []
+             */
+            obstacles: components["schemas"]["OnSiteIn.ObstaclePart"][];
+            /**
+             * Over Water
+             * @default false
+             */
+            over_water: boolean;
+            /**
+             * Place
+             * @description The place in this Lark's own store; a document that travels carries it in `place` instead.
+             * @default null
+             */
+            place: number | null;
+            /**
+             * Radio Loss Db
+             * @description Loss that the radio met here beyond what the model says.
+             * @default 0
+             */
+            radio_loss_db: number;
+            /** @default quiet */
+            radio_noise: components["schemas"]["OnSiteIn.RadioNoise"];
+            /**
+             * Sheltered
+             * @default false
+             */
+            sheltered: boolean;
+            surroundings: components["schemas"]["OnSiteIn.Surroundings"];
+        };
+        /**
+         * SpeedsPart
+         * @description Airspeed of each flight mode.
+         */
+        "OnSiteIn.SpeedsPart": {
+            /** Cine */
+            cine: number;
+            /** Normal */
+            normal: number;
+            /** Sport */
+            sport: number;
+        };
+        /**
+         * StrongWindRule
+         * @description How to come home when the wind is strong and the aircraft far out.
+         * @enum {string}
+         */
+        "OnSiteIn.StrongWindRule": "by_hand" | "automatic";
+        /**
+         * Surroundings
+         * @description Ground cover upwind of the take-off point, smoothest first.
+         * @enum {string}
+         */
+        "OnSiteIn.Surroundings": "water" | "smooth" | "open" | "roughly_open" | "rough" | "very_rough" | "closed" | "chaotic";
+        /**
+         * TerrainPart
+         * @description Heights on a square grid in an azimuthal equidistant frame around a point.
+         *
+         *     heights: base64 of the deflated rows, northernmost first, as little-endian 16-bit decimetres
+         *     over base_m; -32768 is a void. Null where the heights are kept under `sha256` in the store.
+         */
+        "OnSiteIn.TerrainPart": {
+            /** Base M */
+            base_m: number;
+            /** Cell M */
+            cell_m: number;
+            /** Columns */
+            columns: number;
+            /**
+             * Heights
+             * @default null
+             */
+            heights: string | null;
+            /** Latitude */
+            latitude: number;
+            /** Longitude */
+            longitude: number;
+            /** Name */
+            name: string;
+            /** North M */
+            north_m: number;
+            /** Rows */
+            rows: number;
+            /**
+             * Sha256
+             * @default null
+             */
+            sha256: string | null;
+            /** West M */
+            west_m: number;
+        };
+        /**
+         * WantedLight
+         * @enum {string}
+         */
+        "OnSiteIn.WantedLight": "any" | "front" | "side" | "back" | "golden";
+        /** WeatherPart */
+        "OnSiteIn.WeatherPart": {
+            /**
+             * As Of
+             * @description When the weather was read or issued.
+             * @default null
+             */
+            as_of: string | null;
+            /**
+             * Cloud Base M
+             * @description As reported.
+             * @default null
+             */
+            cloud_base_m: number | null;
+            /**
+             * Dew Point C
+             * @default null
+             */
+            dew_point_c: number | null;
+            /**
+             * Kp
+             * @default 2
+             */
+            kp: number;
+            /** @default none */
+            precipitation: components["schemas"]["OnSiteIn.Precipitation"];
+            /**
+             * Provenance
+             * @description Of figures that were not typed in; `as_of` tells the age of the others.
+             * @default []
+             */
+            provenance: components["schemas"]["OnSiteIn.ProvenancePart"][];
+            /**
+             * Report
+             * @description The forecast in this Lark's own store; a document that travels carries it in `forecast`.
+             * @default null
+             */
+            report: number | null;
+            /** Temperature C */
+            temperature_c: number;
+            /**
+             * Visibility M
+             * @default 10000
+             */
+            visibility_m: number;
+            /** Winds */
+            winds: components["schemas"]["OnSiteIn.WindPart"][];
+        };
+        /**
+         * WindAloft
+         * @description How a wind measured near the ground is carried up.
+         * @enum {string}
+         */
+        "OnSiteIn.WindAloft": "profile" | "doubling" | "larger";
+        /** WindPart */
+        "OnSiteIn.WindPart": {
+            /** Direction Deg */
+            direction_deg: number;
+            /**
+             * Gust Ms
+             * @default null
+             */
+            gust_ms: number | null;
+            /** Height M */
+            height_m: number;
+            /**
+             * Method
+             * @description How it was measured.
+             * @default null
+             */
+            method: ("meter" | "beaufort" | "hover") | null;
+            source: components["schemas"]["OnSiteIn.WindSource"];
+            /** Speed Ms */
+            speed_ms: number;
+        };
+        /**
+         * WindSource
+         * @enum {string}
+         */
+        "OnSiteIn.WindSource": "forecast" | "measured";
+        /**
+         * ZonePart
+         * @description A zone: areas as rings, the outline first, then its holes. A null upper_m is not known.
+         */
+        "OnSiteIn.ZonePart": {
+            /** Areas */
+            areas: number[][][][];
+            /**
+             * Authority
+             * @default
+             */
+            authority: string;
+            /**
+             * Begins
+             * @default null
+             */
+            begins: string | null;
+            /**
+             * Ends
+             * @default null
+             */
+            ends: string | null;
+            /** @default ground */
+            lower_from: components["schemas"]["OnSiteIn.HeightReference"];
+            /**
+             * Lower M
+             * @default 0
+             */
+            lower_m: number;
+            /**
+             * Message
+             * @default
+             */
+            message: string;
+            /** Name */
+            name: string;
+            restriction: components["schemas"]["OnSiteIn.Restriction"];
+            /**
+             * Source
+             * @default
+             */
+            source: string;
+            /** @default ground */
+            upper_from: components["schemas"]["OnSiteIn.HeightReference"];
+            /**
+             * Upper M
+             * @default null
+             */
+            upper_m: number | null;
+        };
+        /** OnSiteOut */
+        OnSiteOut: {
+            /** Card */
+            card: components["schemas"]["OnSiteOut.DialOut"][];
+            /** Differences */
+            differences: components["schemas"]["OnSiteOut.DifferenceOut"][];
+            /** Gates */
+            gates: components["schemas"]["OnSiteOut.GateOut"][];
+            /** Looks */
+            looks: components["schemas"]["OnSiteOut.LookOut"][];
+            /**
+             * Session Is
+             * @description What the session is: winter, new_place and so on.
+             */
+            session_is: string[];
+        };
+        /** AnswerOut */
+        "OnSiteOut.AnswerOut": {
+            /** Note */
+            note: string;
+            /**
+             * Said At
+             * Format: date-time
+             */
+            said_at: string;
+            /** Value */
+            value: number | null;
+            word: components["schemas"]["OnSiteOut.Word"];
+        };
+        /**
+         * DialOut
+         * @description A line of the settings card. planned: the plan's own where it is another; last: last time's where it differs.
+         */
+        "OnSiteOut.DialOut": {
+            /** Label */
+            label: string;
+            /** Last */
+            last: string | null;
+            /** Planned */
+            planned: string | null;
+            setting: components["schemas"]["OnSiteOut.Setting"];
+            /** Shown */
+            shown: string;
+            /** Value */
+            value: number | null;
+            /** Why */
+            why: string;
+        };
+        /** DifferenceOut */
+        "OnSiteOut.DifferenceOut": {
+            /** Forecast Ms */
+            forecast_ms: number;
+            /** Height M */
+            height_m: number;
+            /** Measured Ms */
+            measured_ms: number;
+            /** Sentence */
+            sentence: string;
+            /** Stronger */
+            stronger: boolean;
+            /** Turn Deg */
+            turn_deg: number;
+        };
+        /**
+         * Effect
+         * @description What a yes changes in the plan; ADVICE changes nothing by itself.
+         * @enum {string}
+         */
+        "OnSiteOut.Effect": "wires" | "trees" | "noise" | "shelter" | "bearing" | "advice";
+        /** GateItemOut */
+        "OnSiteOut.GateItemOut": {
+            answer: components["schemas"]["OnSiteOut.AnswerOut"] | null;
+            /** Fault */
+            fault: string;
+            /** How */
+            how: string[];
+            /** Key */
+            key: string;
+            /** Text */
+            text: string;
+            value: components["schemas"]["OnSiteOut.ValueOut"] | null;
+            /** Why */
+            why: string;
+        };
+        /** GateOut */
+        "OnSiteOut.GateOut": {
+            /** Items */
+            items: components["schemas"]["OnSiteOut.GateItemOut"][];
+            /** Name */
+            name: string;
+            /** Open */
+            open: number;
+            /** Stopped */
+            stopped: boolean;
+        };
+        /** LookOut */
+        "OnSiteOut.LookOut": {
+            answer: components["schemas"]["OnSiteOut.AnswerOut"] | null;
+            effect: components["schemas"]["OnSiteOut.Effect"];
+            /** How */
+            how: string;
+            /** Key */
+            key: string;
+            /** Question */
+            question: string;
+            /** Then */
+            then: string;
+        };
+        /**
+         * Setting
+         * @description Settings in the order of the card.
+         * @enum {string}
+         */
+        "OnSiteOut.Setting": "rth_altitude_m" | "max_altitude_m" | "max_distance_m" | "lost_link" | "low_charge_pct" | "band_ghz" | "mode" | "obstacle_stop";
+        /**
+         * Value
+         * @description Values that are entered, by what they are.
+         * @enum {string}
+         */
+        "OnSiteOut.Value": "charge_pct" | "pack_temperature_c" | "card_min" | "rth_altitude_m" | "satellites" | "home_point_set" | "compass_checked";
+        /**
+         * ValueOut
+         * @description A value that an item takes; now: null while it is not entered.
+         */
+        "OnSiteOut.ValueOut": {
+            kind: components["schemas"]["OnSiteOut.Value"];
+            /** Now */
+            now: number | boolean | null;
+            /** Sentence */
+            sentence: string;
+            /**
+             * Status
+             * @enum {string}
+             */
+            status: "pass" | "care" | "fail" | "unknown";
+            /** Wanted */
+            wanted: string;
+        };
+        /**
+         * Word
+         * @enum {string}
+         */
+        "OnSiteOut.Word": "done" | "skip" | "fault";
+        /**
+         * OpenedFlight
+         * @description A flight with its events, in order, what its entry said before, and the plan that it was flown by.
+         */
+        OpenedFlight: {
+            /** Events */
+            events: components["schemas"]["OpenedFlight.EventPart"][];
+            flight: components["schemas"]["OpenedFlight.FlightOut"];
+            /** History */
+            history: components["schemas"]["OpenedFlight.PastOut"][];
+            plan: components["schemas"]["OpenedFlight.PlanDocument"] | null;
+        };
+        /** AircraftPart */
+        "OpenedFlight.AircraftPart": {
+            /** Ascent Ms */
+            ascent_ms: number;
+            /** Battery Wh */
+            battery_wh: number;
+            /**
+             * Consumption Factor
+             * @description What it draws over what the spec sheet says, as flights have shown.
+             * @default 1
+             */
+            consumption_factor: number;
+            /** Descent Ms */
+            descent_ms: number;
+            /** Hover Time Min */
+            hover_time_min: number;
+            link: components["schemas"]["OpenedFlight.LinkPart"];
+            /** Mass G */
+            mass_g: number;
+            /**
+             * Max Tilt Deg
+             * @default 35
+             */
+            max_tilt_deg: number;
+            /** Max Wind Ms */
+            max_wind_ms: number;
+            /** Name */
+            name: string;
+            /**
+             * Payload G
+             * @default 0
+             */
+            payload_g: number;
+            /** Rotor Count */
+            rotor_count: number;
+            /** Rotor Diameter M */
+            rotor_diameter_m: number;
+            /** Rth Speed Ms */
+            rth_speed_ms: number;
+            /** Size M */
+            size_m: number;
+            speeds_ms: components["schemas"]["OpenedFlight.SpeedsPart"];
+            /**
+             * Temperature C
+             * @description Rated air temperature, least and greatest.
+             * @default [
+             *       -10,
+             *       40
+             *     ]
+             */
+            temperature_c: number[];
+        };
+        /**
+         * CompassRule
+         * @description When the compass is calibrated.
+         * @enum {string}
+         */
+        "OpenedFlight.CompassRule": "when_due" | "always" | "when_asked";
+        /**
+         * EventKind
+         * @description reading, takeoff, landed: value is the charge [%]. distance, signal: value is the distance [m].
+         *
+         *     call: the clock called, its text says what. turned: on the way home. signal: the picture broke up there.
+         *     near_miss, note: in words. withdrawn: its text is the number of an event that was a slip.
+         * @enum {string}
+         */
+        "OpenedFlight.EventKind": "takeoff" | "reading" | "distance" | "call" | "turned" | "signal" | "near_miss" | "note" | "withdrawn" | "landed";
+        /**
+         * EventPart
+         * @description Something that happened; at_s: since take-off, by the flight's own clock.
+         */
+        "OpenedFlight.EventPart": {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** At S */
+            at_s: number;
+            /**
+             * Bearing Deg
+             * @default null
+             */
+            bearing_deg: number | null;
+            kind: components["schemas"]["OpenedFlight.EventKind"];
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /** Uid */
+            uid: string;
+            /**
+             * Value
+             * @default null
+             */
+            value: number | null;
+        };
+        /**
+         * FeaturePart
+         * @description One drawn thing. Positions are longitude, latitude; an area's outline is not closed.
+         */
+        "OpenedFlight.FeaturePart": {
+            /** Coordinates */
+            coordinates: number[][];
+            /**
+             * Height M
+             * @default 0
+             */
+            height_m: number;
+            /** Id */
+            id: string;
+            /** @default null */
+            kind: components["schemas"]["OpenedFlight.ObstacleKind"] | null;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Radius M
+             * @default null
+             */
+            radius_m: number | null;
+            role: components["schemas"]["OpenedFlight.Role"];
+            /**
+             * Shape
+             * @enum {string}
+             */
+            shape: "point" | "line" | "area";
+        };
+        /**
+         * Figure
+         * @description The figures of the weather by the names of its fields.
+         * @enum {string}
+         */
+        "OpenedFlight.Figure": "winds" | "temperature_c" | "dew_point_c" | "visibility_m" | "precipitation" | "kp" | "cloud_base_m";
+        /**
+         * FlightCard
+         * @description What a flight was planned with.
+         *
+         *     charge_pct: at take-off. reserve_pct: to be on the ground with. forced_pct: at which it lands by itself.
+         *     out: the way out; its last step goes on. home: None while no headway home is known.
+         *     distances_m: near, half, far. spread: one standard deviation of the drain, as a share; reading_points: of a
+         *     reading. read_every_s: when the next reading is wanted.
+         */
+        "OpenedFlight.FlightCard": {
+            /** Charge Pct */
+            charge_pct: number;
+            /** Distances M */
+            distances_m: number[];
+            /** Forced Pct */
+            forced_pct: number;
+            home: components["schemas"]["OpenedFlight.Home"] | null;
+            /** Out */
+            out: components["schemas"]["OpenedFlight.Step"][];
+            /** Read Every S */
+            read_every_s: number;
+            /** Reading Points */
+            reading_points: number;
+            /** Reserve Pct */
+            reserve_pct: number;
+            /** Spread */
+            spread: number;
+        };
+        /**
+         * FlightEntry
+         * @description A flight as the logbook has it, and as the pilot may mend it. null: not known.
+         */
+        "OpenedFlight.FlightEntry": {
+            /** Aircraft */
+            aircraft: string;
+            /**
+             * Charge From Pct
+             * @default null
+             */
+            charge_from_pct: number | null;
+            /**
+             * Charge To Pct
+             * @default null
+             */
+            charge_to_pct: number | null;
+            /**
+             * Distance M
+             * @default null
+             */
+            distance_m: number | null;
+            /**
+             * Height M
+             * @default null
+             */
+            height_m: number | null;
+            /**
+             * Latitude
+             * @default null
+             */
+            latitude: number | null;
+            /**
+             * Longitude
+             * @default null
+             */
+            longitude: number | null;
+            /**
+             * Manual Return
+             * @description It came home by hand: practice of a manual return.
+             * @default false
+             */
+            manual_return: boolean;
+            /**
+             * Marks
+             * @default []
+             */
+            marks: components["schemas"]["OpenedFlight.MarkPart"][];
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Pack
+             * @default
+             */
+            pack: string;
+            /**
+             * Place
+             * @default
+             */
+            place: string;
+            /**
+             * Predicted To Pct
+             * @default null
+             */
+            predicted_to_pct: number | null;
+            /**
+             * Seconds
+             * @default null
+             */
+            seconds: number | null;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /**
+             * Verdict
+             * @default
+             */
+            verdict: string;
+            /**
+             * Wet
+             * @default false
+             */
+            wet: boolean;
+            /**
+             * Wind Met Ms
+             * @default null
+             */
+            wind_met_ms: number | null;
+            /**
+             * Wind Predicted Ms
+             * @default null
+             */
+            wind_predicted_ms: number | null;
+            /**
+             * Word
+             * @default
+             */
+            word: string;
+        };
+        /**
+         * FlightOut
+         * @description A flight. planned_pct: points that the plan had for what was flown.
+         */
+        "OpenedFlight.FlightOut": {
+            card: components["schemas"]["OpenedFlight.FlightCard"] | null;
+            /** Decision Id */
+            decision_id: number | null;
+            entry: components["schemas"]["OpenedFlight.FlightEntry"];
+            /** Has Track */
+            has_track: boolean;
+            /** Landed */
+            landed: boolean;
+            /** Planned Pct */
+            planned_pct: number | null;
+            /** Revision */
+            revision: number;
+            /** Session Id */
+            session_id: number | null;
+            /** Uid */
+            uid: string;
+        };
+        /** FlightPart */
+        "OpenedFlight.FlightPart": {
+            /** Bearing Deg */
+            bearing_deg: number;
+            /** Distance M */
+            distance_m: number;
+            /** Height M */
+            height_m: number;
+            /**
+             * Moves
+             * @default []
+             */
+            moves: components["schemas"]["OpenedFlight.MovePart"][];
+            /**
+             * Outbound Mode
+             * @default normal
+             * @enum {string}
+             */
+            outbound_mode: "cine" | "normal" | "sport";
+            /**
+             * Return Mode
+             * @default rth
+             * @enum {string}
+             */
+            return_mode: "rth" | "cine" | "normal" | "sport";
+            /** Station Min */
+            station_min: number;
+        };
+        /**
+         * Zealous Lark forecast
+         * @description Hours of one source, earliest first.
+         */
+        "OpenedFlight.ForecastPart": {
+            /**
+             * Format
+             * @constant
+             */
+            format: "zealous-lark.forecast";
+            /**
+             * Holds Min
+             * @description How long the last hour holds; of an observation, how long it is taken to.
+             * @default 0
+             */
+            holds_min: number;
+            /** Hours */
+            hours: components["schemas"]["OpenedFlight.HourPart"][];
+            /**
+             * Issued At
+             * Format: date-time
+             */
+            issued_at: string;
+            /** Source */
+            source: string;
+            /**
+             * Version
+             * @constant
+             */
+            version: 1;
+        };
+        /**
+         * HandFlightPart
+         * @description A flight as set by hand: the pack by its number in the kit, subjects by their place in `shots`.
+         */
+        "OpenedFlight.HandFlightPart": {
+            /** Pack */
+            pack: number;
+            /** Shots */
+            shots: number[];
+        };
+        /**
+         * HeightReference
+         * @description What a zone's vertical limit is counted from.
+         * @enum {string}
+         */
+        "OpenedFlight.HeightReference": "ground" | "sea_level";
+        /**
+         * Home
+         * @description The way home from a distance d [m]: fixed + per_m · d, in points of charge and in seconds.
+         */
+        "OpenedFlight.Home": {
+            /** Fixed Pct */
+            fixed_pct: number;
+            /** Fixed S */
+            fixed_s: number;
+            /** Pct Per M */
+            pct_per_m: number;
+            /** S Per M */
+            s_per_m: number;
+        };
+        /**
+         * HourPart
+         * @description One moment; what is left out is not said.
+         */
+        "OpenedFlight.HourPart": {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Cloud Base M
+             * @default null
+             */
+            cloud_base_m: number | null;
+            /**
+             * Cloud Pct
+             * @default null
+             */
+            cloud_pct: number | null;
+            /**
+             * Dew Point C
+             * @default null
+             */
+            dew_point_c: number | null;
+            /**
+             * Kp
+             * @default null
+             */
+            kp: number | null;
+            /** @default null */
+            precipitation: components["schemas"]["OpenedFlight.Precipitation"] | null;
+            /**
+             * Rain Mmh
+             * @default null
+             */
+            rain_mmh: number | null;
+            /**
+             * Temperature C
+             * @default null
+             */
+            temperature_c: number | null;
+            /**
+             * Visibility M
+             * @default null
+             */
+            visibility_m: number | null;
+            /**
+             * Winds
+             * @default []
+             */
+            winds: components["schemas"]["OpenedFlight.LevelPart"][];
+        };
+        /**
+         * LandformKind
+         * @enum {string}
+         */
+        "OpenedFlight.LandformKind": "flat" | "ridge" | "escarpment" | "hill";
+        /** LandformPart */
+        "OpenedFlight.LandformPart": {
+            /**
+             * Half Length M
+             * @default 0
+             */
+            half_length_m: number;
+            /**
+             * Height M
+             * @default 0
+             */
+            height_m: number;
+            kind: components["schemas"]["OpenedFlight.LandformKind"];
+        };
+        /**
+         * LandingRule
+         * @enum {string}
+         */
+        "OpenedFlight.LandingRule": "pad" | "hand";
+        /**
+         * LegName
+         * @description Legs in the order in which they are flown.
+         * @enum {string}
+         */
+        "OpenedFlight.LegName": "hover_check" | "climb" | "outbound" | "station" | "return_climb" | "return" | "descent" | "landing";
+        /**
+         * LevelPart
+         * @description Wind at a height over open ground, as forecasts and stations give it.
+         */
+        "OpenedFlight.LevelPart": {
+            /** Direction Deg */
+            direction_deg: number;
+            /**
+             * Gust Ms
+             * @default null
+             */
+            gust_ms: number | null;
+            /** Height M */
+            height_m: number;
+            /** Speed Ms */
+            speed_ms: number;
+        };
+        /** LinkPart */
+        "OpenedFlight.LinkPart": {
+            /** Band Ghz */
+            band_ghz: number;
+            /** Range M */
+            range_m: number;
+        };
+        /**
+         * LostLink
+         * @enum {string}
+         */
+        "OpenedFlight.LostLink": "return" | "hover" | "land";
+        /**
+         * LostLinkRule
+         * @description What the aircraft is told to do when the link is lost.
+         * @enum {string}
+         */
+        "OpenedFlight.LostLinkRule": "by_site" | "return" | "hover";
+        /**
+         * MarkPart
+         * @description A place or moment worth keeping: where the picture broke up, a near miss, a note.
+         */
+        "OpenedFlight.MarkPart": {
+            /**
+             * At S
+             * @default null
+             */
+            at_s: number | null;
+            /**
+             * Bearing Deg
+             * @default null
+             */
+            bearing_deg: number | null;
+            /**
+             * Distance M
+             * @default null
+             */
+            distance_m: number | null;
+            /** Kind */
+            kind: string;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+        };
+        /**
+         * MinimumsPart
+         * @description Personal minimums; what is left out has its default.
+         */
+        "OpenedFlight.MinimumsPart": {
+            /**
+             * Accept Light Rain
+             * @default false
+             */
+            accept_light_rain: boolean;
+            /**
+             * Airfield M
+             * @default null
+             */
+            airfield_m: number | null;
+            /**
+             * Charge Spread Points
+             * @default 3
+             */
+            charge_spread_points: number;
+            /** @default when_due */
+            compass: components["schemas"]["OpenedFlight.CompassRule"];
+            /**
+             * Consumption Spread Pct
+             * @default 8
+             */
+            consumption_spread_pct: number;
+            /**
+             * Kp
+             * @default 5
+             */
+            kp: number;
+            /** @default pad */
+            landing: components["schemas"]["OpenedFlight.LandingRule"];
+            /**
+             * Legal Height M
+             * @default 120
+             */
+            legal_height_m: number;
+            /**
+             * Link Margin Db
+             * @default 10
+             */
+            link_margin_db: number;
+            /** @default by_site */
+            lost_link: components["schemas"]["OpenedFlight.LostLinkRule"];
+            /**
+             * Mass Steps G
+             * @description Masses from which other rules apply.
+             * @default [
+             *       250
+             *     ]
+             */
+            mass_steps_g: number[];
+            /**
+             * Measured Spread Pct
+             * @default 10
+             */
+            measured_spread_pct: number;
+            /**
+             * Min Takeoff Pct
+             * @default 95
+             */
+            min_takeoff_pct: number;
+            /**
+             * People M
+             * @default null
+             */
+            people_m: number | null;
+            /**
+             * Reserve Pct
+             * @default 30
+             */
+            reserve_pct: number;
+            /**
+             * Return Speed Ms
+             * @default 3
+             */
+            return_speed_ms: number;
+            /**
+             * Rth Fixed M
+             * @description A return height that is always used; null: the lowest that clears.
+             * @default null
+             */
+            rth_fixed_m: number | null;
+            /**
+             * Rth Floor M
+             * @default 20
+             */
+            rth_floor_m: number;
+            /**
+             * Rth Margin M
+             * @default 10
+             */
+            rth_margin_m: number;
+            /**
+             * Satellites
+             * @default 11
+             */
+            satellites: number;
+            /**
+             * Sight Own M
+             * @default 150
+             */
+            sight_own_m: number;
+            /** @default attitude */
+            sight_rule: components["schemas"]["OpenedFlight.SightRule"];
+            /** @default by_hand */
+            strong_wind: components["schemas"]["OpenedFlight.StrongWindRule"];
+            /**
+             * Trust Water Sensors
+             * @default false
+             */
+            trust_water_sensors: boolean;
+            /**
+             * Turn Back Pct
+             * @description A fixed charge to turn back at; null: computed from wind and distance.
+             * @default null
+             */
+            turn_back_pct: number | null;
+            /**
+             * Water Distance M
+             * @default 200
+             */
+            water_distance_m: number;
+            /**
+             * Weather Age H
+             * @default 12
+             */
+            weather_age_h: number;
+            /** @default profile */
+            wind_aloft: components["schemas"]["OpenedFlight.WindAloft"];
+            /**
+             * Wind Fraction
+             * @default 0.5
+             */
+            wind_fraction: number;
+            /**
+             * Wind Spread Pct
+             * @default 20
+             */
+            wind_spread_pct: number;
+        };
+        /**
+         * MoveKind
+         * @description orbit: round the subject, looking at it. pull_away: backwards and up, from it along a bearing.
+         *     rise: straight up beside it. straight: past it along a bearing. top_down: up over it, looking down.
+         * @enum {string}
+         */
+        "OpenedFlight.MoveKind": "orbit" | "pull_away" | "rise" | "straight" | "top_down";
+        /**
+         * MovePart
+         * @description A planned move around a subject; heights above the take-off point.
+         *
+         *     size_m: radius of an orbit; distance from the subject at which a pull-away begins or a rise
+         *     stands. length_m: of a pull-away or a straight run. climb_m: how much it rises.
+         */
+        "OpenedFlight.MovePart": {
+            /**
+             * Bearing Deg
+             * @default 0
+             */
+            bearing_deg: number;
+            /**
+             * Climb M
+             * @default 0
+             */
+            climb_m: number;
+            /** Height M */
+            height_m: number;
+            kind: components["schemas"]["OpenedFlight.MoveKind"];
+            /** Latitude */
+            latitude: number;
+            /**
+             * Length M
+             * @default 0
+             */
+            length_m: number;
+            /** Longitude */
+            longitude: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Size M
+             * @default 20
+             */
+            size_m: number;
+            /**
+             * Speed Ms
+             * @default 4
+             */
+            speed_ms: number;
+            /**
+             * Turns
+             * @default 1
+             */
+            turns: number;
+        };
+        /**
+         * ObstacleKind
+         * @enum {string}
+         */
+        "OpenedFlight.ObstacleKind": "trees" | "building" | "wires" | "mast" | "terrain";
+        /** ObstaclePart */
+        "OpenedFlight.ObstaclePart": {
+            /** Bearing Deg */
+            bearing_deg: number;
+            /**
+             * Depth M
+             * @default 0
+             */
+            depth_m: number;
+            /** Distance M */
+            distance_m: number;
+            /** Height M */
+            height_m: number;
+            kind: components["schemas"]["OpenedFlight.ObstacleKind"];
+        };
+        /**
+         * OutingPart
+         * @description packs: numbers in this Lark's own kit; null: all that fit and may be flown.
+         *
+         *     charge_min: time there is for charging, when it is less than charging takes. flights: as set by hand;
+         *     null: the best way that is found.
+         */
+        "OpenedFlight.OutingPart": {
+            /**
+             * Bag Min
+             * @default 20
+             */
+            bag_min: number;
+            /**
+             * Changeover Min
+             * @default 4
+             */
+            changeover_min: number;
+            /**
+             * Charge Min
+             * @default null
+             */
+            charge_min: number | null;
+            /**
+             * First Flights
+             * @default false
+             */
+            first_flights: boolean;
+            /**
+             * Flights
+             * @default null
+             */
+            flights: components["schemas"]["OpenedFlight.HandFlightPart"][] | null;
+            /**
+             * On Site Min
+             * @default 90
+             */
+            on_site_min: number;
+            /**
+             * Packs
+             * @default null
+             */
+            packs: number[] | null;
+            /**
+             * Risky
+             * @description A shot that may cost the aircraft: the card is swapped before it.
+             * @default false
+             */
+            risky: boolean;
+            /**
+             * Setup Min
+             * @default 20
+             */
+            setup_min: number;
+            /**
+             * Shots
+             * @default []
+             */
+            shots: components["schemas"]["OpenedFlight.ShotPart"][];
+            /**
+             * Travel Min
+             * @default 30
+             */
+            travel_min: number;
+        };
+        /** PackPart */
+        "OpenedFlight.PackPart": {
+            /** Charge Pct */
+            charge_pct: number;
+            /**
+             * Health Pct
+             * @default 100
+             */
+            health_pct: number;
+            /**
+             * Label
+             * @description What is written on the pack.
+             * @default null
+             */
+            label: string | null;
+            /**
+             * Temperature C
+             * @default null
+             */
+            temperature_c: number | null;
+        };
+        /** PastOut */
+        "OpenedFlight.PastOut": {
+            before: components["schemas"]["OpenedFlight.FlightEntry"];
+            /**
+             * Edited At
+             * Format: date-time
+             */
+            edited_at: string;
+        };
+        /**
+         * PlacePart
+         * @description A place, self-contained but for a terrain that is kept in the store.
+         */
+        "OpenedFlight.PlacePart": {
+            /**
+             * Features
+             * @default []
+             */
+            features: components["schemas"]["OpenedFlight.FeaturePart"][];
+            /** Name */
+            name: string;
+            /** @default null */
+            terrain: components["schemas"]["OpenedFlight.TerrainPart"] | null;
+            /**
+             * Zones
+             * @default []
+             */
+            zones: components["schemas"]["OpenedFlight.ZonePart"][];
+            /**
+             * Zones Looked At
+             * @description The day on which the pilot looked the zones up.
+             * @default null
+             */
+            zones_looked_at: string | null;
+        };
+        /**
+         * Zealous Lark plan
+         * @description One planned flight: everything that a launch decision rests on.
+         */
+        "OpenedFlight.PlanDocument": {
+            aircraft: components["schemas"]["OpenedFlight.AircraftPart"];
+            flight: components["schemas"]["OpenedFlight.FlightPart"];
+            /**
+             * @description The forecast, to travel with the plan.
+             * @default null
+             */
+            forecast: components["schemas"]["OpenedFlight.ForecastPart"] | null;
+            /**
+             * Format
+             * @constant
+             */
+            format: "zealous-lark.plan";
+            /**
+             * @default {
+             *       "accept_light_rain": false,
+             *       "airfield_m": null,
+             *       "charge_spread_points": 3,
+             *       "compass": "when_due",
+             *       "consumption_spread_pct": 8,
+             *       "kp": 5,
+             *       "landing": "pad",
+             *       "legal_height_m": 120,
+             *       "link_margin_db": 10,
+             *       "lost_link": "by_site",
+             *       "mass_steps_g": [
+             *         250
+             *       ],
+             *       "measured_spread_pct": 10,
+             *       "min_takeoff_pct": 95,
+             *       "people_m": null,
+             *       "reserve_pct": 30,
+             *       "return_speed_ms": 3,
+             *       "rth_fixed_m": null,
+             *       "rth_floor_m": 20,
+             *       "rth_margin_m": 10,
+             *       "satellites": 11,
+             *       "sight_own_m": 150,
+             *       "sight_rule": "attitude",
+             *       "strong_wind": "by_hand",
+             *       "trust_water_sensors": false,
+             *       "turn_back_pct": null,
+             *       "water_distance_m": 200,
+             *       "weather_age_h": 12,
+             *       "wind_aloft": "profile",
+             *       "wind_fraction": 0.5,
+             *       "wind_spread_pct": 20
+             *     }
+             */
+            minimums: components["schemas"]["OpenedFlight.MinimumsPart"];
+            /**
+             * @description Getting there, subjects and packs; null: not planned yet.
+             * @default null
+             */
+            outing: components["schemas"]["OpenedFlight.OutingPart"] | null;
+            pack: components["schemas"]["OpenedFlight.PackPart"];
+            /**
+             * @description What is drawn and known of the place, to travel with the plan.
+             * @default null
+             */
+            place: components["schemas"]["OpenedFlight.PlacePart"] | null;
+            settings: components["schemas"]["OpenedFlight.SettingsPart"];
+            site: components["schemas"]["OpenedFlight.SitePart"];
+            /**
+             * Takeoff At
+             * Format: date-time
+             */
+            takeoff_at: string;
+            /** Title */
+            title: string;
+            /**
+             * Version
+             * @constant
+             */
+            version: 1;
+            weather: components["schemas"]["OpenedFlight.WeatherPart"];
+        };
+        /**
+         * Precipitation
+         * @enum {string}
+         */
+        "OpenedFlight.Precipitation": "none" | "light" | "heavy" | "fog";
+        /**
+         * ProvenancePart
+         * @description Where a figure of the weather comes from, and when it was issued or read.
+         */
+        "OpenedFlight.ProvenancePart": {
+            /**
+             * As Of
+             * @default null
+             */
+            as_of: string | null;
+            figure: components["schemas"]["OpenedFlight.Figure"];
+            /** Source */
+            source: string;
+        };
+        /**
+         * RadioNoise
+         * @enum {string}
+         */
+        "OpenedFlight.RadioNoise": "quiet" | "suburban" | "urban";
+        /**
+         * Restriction
+         * @description How a zone restricts flying, strictest first.
+         * @enum {string}
+         */
+        "OpenedFlight.Restriction": "prohibited" | "authorisation" | "conditional" | "information";
+        /**
+         * Role
+         * @description What a drawn shape stands for.
+         * @enum {string}
+         */
+        "OpenedFlight.Role": "takeoff" | "subject" | "obstacle" | "water" | "people" | "landing" | "airfield" | "note";
+        /** SettingsPart */
+        "OpenedFlight.SettingsPart": {
+            /**
+             * Compass Checked
+             * @description Whether the compass is in order here.
+             * @default null
+             */
+            compass_checked: boolean | null;
+            /**
+             * Home Point Set
+             * @default null
+             */
+            home_point_set: boolean | null;
+            /** @default return */
+            lost_link: components["schemas"]["OpenedFlight.LostLink"];
+            /**
+             * Max Altitude M
+             * @default 120
+             */
+            max_altitude_m: number;
+            /**
+             * Max Distance M
+             * @default null
+             */
+            max_distance_m: number | null;
+            /** Rth Altitude M */
+            rth_altitude_m: number;
+            /**
+             * Satellites
+             * @default null
+             */
+            satellites: number | null;
+        };
+        /**
+         * ShotPart
+         * @description A subject to film: height above the take-off point, time there, the light it wants.
+         */
+        "OpenedFlight.ShotPart": {
+            /** Height M */
+            height_m: number;
+            /** Latitude */
+            latitude: number;
+            /** @default any */
+            light: components["schemas"]["OpenedFlight.WantedLight"];
+            /** Longitude */
+            longitude: number;
+            /** Minutes */
+            minutes: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * SightRule
+         * @description What limits the line of sight.
+         * @enum {string}
+         */
+        "OpenedFlight.SightRule": "attitude" | "own" | "observer";
+        /** SitePart */
+        "OpenedFlight.SitePart": {
+            /** Elevation M */
+            elevation_m: number;
+            /**
+             * From Boat
+             * @default false
+             */
+            from_boat: boolean;
+            /**
+             * Indoors
+             * @default false
+             */
+            indoors: boolean;
+            /** @default null */
+            landform: components["schemas"]["OpenedFlight.LandformPart"] | null;
+            /** Latitude */
+            latitude: number;
+            /** Longitude */
+            longitude: number;
+            /**
+             * Name
+             * @default null
+             */
+            name: string | null;
+            /**
+             * Obstacles
+             * @default []
+             */
+            obstacles: components["schemas"]["OpenedFlight.ObstaclePart"][];
+            /**
+             * Over Water
+             * @default false
+             */
+            over_water: boolean;
+            /**
+             * Place
+             * @description The place in this Lark's own store; a document that travels carries it in `place` instead.
+             * @default null
+             */
+            place: number | null;
+            /**
+             * Radio Loss Db
+             * @description Loss that the radio met here beyond what the model says.
+             * @default 0
+             */
+            radio_loss_db: number;
+            /** @default quiet */
+            radio_noise: components["schemas"]["OpenedFlight.RadioNoise"];
+            /**
+             * Sheltered
+             * @default false
+             */
+            sheltered: boolean;
+            surroundings: components["schemas"]["OpenedFlight.Surroundings"];
+        };
+        /**
+         * SpeedsPart
+         * @description Airspeed of each flight mode.
+         */
+        "OpenedFlight.SpeedsPart": {
+            /** Cine */
+            cine: number;
+            /** Normal */
+            normal: number;
+            /** Sport */
+            sport: number;
+        };
+        /**
+         * Step
+         * @description A part of the way out: how long it lasts [s] and how fast the charge falls in it [points/s].
+         */
+        "OpenedFlight.Step": {
+            name: components["schemas"]["OpenedFlight.LegName"];
+            /** Pct Per S */
+            pct_per_s: number;
+            /** Seconds */
+            seconds: number;
+        };
+        /**
+         * StrongWindRule
+         * @description How to come home when the wind is strong and the aircraft far out.
+         * @enum {string}
+         */
+        "OpenedFlight.StrongWindRule": "by_hand" | "automatic";
+        /**
+         * Surroundings
+         * @description Ground cover upwind of the take-off point, smoothest first.
+         * @enum {string}
+         */
+        "OpenedFlight.Surroundings": "water" | "smooth" | "open" | "roughly_open" | "rough" | "very_rough" | "closed" | "chaotic";
+        /**
+         * TerrainPart
+         * @description Heights on a square grid in an azimuthal equidistant frame around a point.
+         *
+         *     heights: base64 of the deflated rows, northernmost first, as little-endian 16-bit decimetres
+         *     over base_m; -32768 is a void. Null where the heights are kept under `sha256` in the store.
+         */
+        "OpenedFlight.TerrainPart": {
+            /** Base M */
+            base_m: number;
+            /** Cell M */
+            cell_m: number;
+            /** Columns */
+            columns: number;
+            /**
+             * Heights
+             * @default null
+             */
+            heights: string | null;
+            /** Latitude */
+            latitude: number;
+            /** Longitude */
+            longitude: number;
+            /** Name */
+            name: string;
+            /** North M */
+            north_m: number;
+            /** Rows */
+            rows: number;
+            /**
+             * Sha256
+             * @default null
+             */
+            sha256: string | null;
+            /** West M */
+            west_m: number;
+        };
+        /**
+         * WantedLight
+         * @enum {string}
+         */
+        "OpenedFlight.WantedLight": "any" | "front" | "side" | "back" | "golden";
+        /** WeatherPart */
+        "OpenedFlight.WeatherPart": {
+            /**
+             * As Of
+             * @description When the weather was read or issued.
+             * @default null
+             */
+            as_of: string | null;
+            /**
+             * Cloud Base M
+             * @description As reported.
+             * @default null
+             */
+            cloud_base_m: number | null;
+            /**
+             * Dew Point C
+             * @default null
+             */
+            dew_point_c: number | null;
+            /**
+             * Kp
+             * @default 2
+             */
+            kp: number;
+            /** @default none */
+            precipitation: components["schemas"]["OpenedFlight.Precipitation"];
+            /**
+             * Provenance
+             * @description Of figures that were not typed in; `as_of` tells the age of the others.
+             * @default []
+             */
+            provenance: components["schemas"]["OpenedFlight.ProvenancePart"][];
+            /**
+             * Report
+             * @description The forecast in this Lark's own store; a document that travels carries it in `forecast`.
+             * @default null
+             */
+            report: number | null;
+            /** Temperature C */
+            temperature_c: number;
+            /**
+             * Visibility M
+             * @default 10000
+             */
+            visibility_m: number;
+            /** Winds */
+            winds: components["schemas"]["OpenedFlight.WindPart"][];
+        };
+        /**
+         * WindAloft
+         * @description How a wind measured near the ground is carried up.
+         * @enum {string}
+         */
+        "OpenedFlight.WindAloft": "profile" | "doubling" | "larger";
+        /** WindPart */
+        "OpenedFlight.WindPart": {
+            /** Direction Deg */
+            direction_deg: number;
+            /**
+             * Gust Ms
+             * @default null
+             */
+            gust_ms: number | null;
+            /** Height M */
+            height_m: number;
+            /**
+             * Method
+             * @description How it was measured.
+             * @default null
+             */
+            method: ("meter" | "beaufort" | "hover") | null;
+            source: components["schemas"]["OpenedFlight.WindSource"];
+            /** Speed Ms */
+            speed_ms: number;
+        };
+        /**
+         * WindSource
+         * @enum {string}
+         */
+        "OpenedFlight.WindSource": "forecast" | "measured";
+        /**
+         * ZonePart
+         * @description A zone: areas as rings, the outline first, then its holes. A null upper_m is not known.
+         */
+        "OpenedFlight.ZonePart": {
+            /** Areas */
+            areas: number[][][][];
+            /**
+             * Authority
+             * @default
+             */
+            authority: string;
+            /**
+             * Begins
+             * @default null
+             */
+            begins: string | null;
+            /**
+             * Ends
+             * @default null
+             */
+            ends: string | null;
+            /** @default ground */
+            lower_from: components["schemas"]["OpenedFlight.HeightReference"];
+            /**
+             * Lower M
+             * @default 0
+             */
+            lower_m: number;
+            /**
+             * Message
+             * @default
+             */
+            message: string;
+            /** Name */
+            name: string;
+            restriction: components["schemas"]["OpenedFlight.Restriction"];
+            /**
+             * Source
+             * @default
+             */
+            source: string;
+            /** @default ground */
+            upper_from: components["schemas"]["OpenedFlight.HeightReference"];
+            /**
+             * Upper M
+             * @default null
+             */
+            upper_m: number | null;
+        };
+        /** OutingIn */
+        OutingIn: {
+            plan: components["schemas"]["OutingIn.PlanDocument"];
+        };
+        /** AircraftPart */
+        "OutingIn.AircraftPart": {
+            /** Ascent Ms */
+            ascent_ms: number;
+            /** Battery Wh */
+            battery_wh: number;
+            /**
+             * Consumption Factor
+             * @description What it draws over what the spec sheet says, as flights have shown.
+             * @default 1
+             */
+            consumption_factor: number;
+            /** Descent Ms */
+            descent_ms: number;
+            /** Hover Time Min */
+            hover_time_min: number;
+            link: components["schemas"]["OutingIn.LinkPart"];
+            /** Mass G */
+            mass_g: number;
+            /**
+             * Max Tilt Deg
+             * @default 35
+             */
+            max_tilt_deg: number;
+            /** Max Wind Ms */
+            max_wind_ms: number;
+            /** Name */
+            name: string;
+            /**
+             * Payload G
+             * @default 0
+             */
+            payload_g: number;
+            /** Rotor Count */
+            rotor_count: number;
+            /** Rotor Diameter M */
+            rotor_diameter_m: number;
+            /** Rth Speed Ms */
+            rth_speed_ms: number;
+            /** Size M */
+            size_m: number;
+            speeds_ms: components["schemas"]["OutingIn.SpeedsPart"];
+            /**
+             * Temperature C
+             * @description Rated air temperature, least and greatest.
+             * @default [
+             *       -10,
+             *       40
+             *     ]
+             */
+            temperature_c: number[];
+        };
+        /**
+         * CompassRule
+         * @description When the compass is calibrated.
+         * @enum {string}
+         */
+        "OutingIn.CompassRule": "when_due" | "always" | "when_asked";
+        /**
+         * FeaturePart
+         * @description One drawn thing. Positions are longitude, latitude; an area's outline is not closed.
+         */
+        "OutingIn.FeaturePart": {
+            /** Coordinates */
+            coordinates: number[][];
+            /**
+             * Height M
+             * @default 0
+             */
+            height_m: number;
+            /** Id */
+            id: string;
+            /** @default null */
+            kind: components["schemas"]["OutingIn.ObstacleKind"] | null;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Radius M
+             * @default null
+             */
+            radius_m: number | null;
+            role: components["schemas"]["OutingIn.Role"];
+            /**
+             * Shape
+             * @enum {string}
+             */
+            shape: "point" | "line" | "area";
+        };
+        /**
+         * Figure
+         * @description The figures of the weather by the names of its fields.
+         * @enum {string}
+         */
+        "OutingIn.Figure": "winds" | "temperature_c" | "dew_point_c" | "visibility_m" | "precipitation" | "kp" | "cloud_base_m";
+        /** FlightPart */
+        "OutingIn.FlightPart": {
+            /** Bearing Deg */
+            bearing_deg: number;
+            /** Distance M */
+            distance_m: number;
+            /** Height M */
+            height_m: number;
+            /**
+             * Moves
+             * @default []
+             */
+            moves: components["schemas"]["OutingIn.MovePart"][];
+            /**
+             * Outbound Mode
+             * @default normal
+             * @enum {string}
+             */
+            outbound_mode: "cine" | "normal" | "sport";
+            /**
+             * Return Mode
+             * @default rth
+             * @enum {string}
+             */
+            return_mode: "rth" | "cine" | "normal" | "sport";
+            /** Station Min */
+            station_min: number;
+        };
+        /**
+         * Zealous Lark forecast
+         * @description Hours of one source, earliest first.
+         */
+        "OutingIn.ForecastPart": {
+            /**
+             * Format
+             * @constant
+             */
+            format: "zealous-lark.forecast";
+            /**
+             * Holds Min
+             * @description How long the last hour holds; of an observation, how long it is taken to.
+             * @default 0
+             */
+            holds_min: number;
+            /** Hours */
+            hours: components["schemas"]["OutingIn.HourPart"][];
+            /**
+             * Issued At
+             * Format: date-time
+             */
+            issued_at: string;
+            /** Source */
+            source: string;
+            /**
+             * Version
+             * @constant
+             */
+            version: 1;
+        };
+        /**
+         * HandFlightPart
+         * @description A flight as set by hand: the pack by its number in the kit, subjects by their place in `shots`.
+         */
+        "OutingIn.HandFlightPart": {
+            /** Pack */
+            pack: number;
+            /** Shots */
+            shots: number[];
+        };
+        /**
+         * HeightReference
+         * @description What a zone's vertical limit is counted from.
+         * @enum {string}
+         */
+        "OutingIn.HeightReference": "ground" | "sea_level";
+        /**
+         * HourPart
+         * @description One moment; what is left out is not said.
+         */
+        "OutingIn.HourPart": {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Cloud Base M
+             * @default null
+             */
+            cloud_base_m: number | null;
+            /**
+             * Cloud Pct
+             * @default null
+             */
+            cloud_pct: number | null;
+            /**
+             * Dew Point C
+             * @default null
+             */
+            dew_point_c: number | null;
+            /**
+             * Kp
+             * @default null
+             */
+            kp: number | null;
+            /** @default null */
+            precipitation: components["schemas"]["OutingIn.Precipitation"] | null;
+            /**
+             * Rain Mmh
+             * @default null
+             */
+            rain_mmh: number | null;
+            /**
+             * Temperature C
+             * @default null
+             */
+            temperature_c: number | null;
+            /**
+             * Visibility M
+             * @default null
+             */
+            visibility_m: number | null;
+            /**
+             * Winds
+             * @default []
+             */
+            winds: components["schemas"]["OutingIn.LevelPart"][];
+        };
+        /**
+         * LandformKind
+         * @enum {string}
+         */
+        "OutingIn.LandformKind": "flat" | "ridge" | "escarpment" | "hill";
+        /** LandformPart */
+        "OutingIn.LandformPart": {
+            /**
+             * Half Length M
+             * @default 0
+             */
+            half_length_m: number;
+            /**
+             * Height M
+             * @default 0
+             */
+            height_m: number;
+            kind: components["schemas"]["OutingIn.LandformKind"];
+        };
+        /**
+         * LandingRule
+         * @enum {string}
+         */
+        "OutingIn.LandingRule": "pad" | "hand";
+        /**
+         * LevelPart
+         * @description Wind at a height over open ground, as forecasts and stations give it.
+         */
+        "OutingIn.LevelPart": {
+            /** Direction Deg */
+            direction_deg: number;
+            /**
+             * Gust Ms
+             * @default null
+             */
+            gust_ms: number | null;
+            /** Height M */
+            height_m: number;
+            /** Speed Ms */
+            speed_ms: number;
+        };
+        /** LinkPart */
+        "OutingIn.LinkPart": {
+            /** Band Ghz */
+            band_ghz: number;
+            /** Range M */
+            range_m: number;
+        };
+        /**
+         * LostLink
+         * @enum {string}
+         */
+        "OutingIn.LostLink": "return" | "hover" | "land";
+        /**
+         * LostLinkRule
+         * @description What the aircraft is told to do when the link is lost.
+         * @enum {string}
+         */
+        "OutingIn.LostLinkRule": "by_site" | "return" | "hover";
+        /**
+         * MinimumsPart
+         * @description Personal minimums; what is left out has its default.
+         */
+        "OutingIn.MinimumsPart": {
+            /**
+             * Accept Light Rain
+             * @default false
+             */
+            accept_light_rain: boolean;
+            /**
+             * Airfield M
+             * @default null
+             */
+            airfield_m: number | null;
+            /**
+             * Charge Spread Points
+             * @default 3
+             */
+            charge_spread_points: number;
+            /** @default when_due */
+            compass: components["schemas"]["OutingIn.CompassRule"];
+            /**
+             * Consumption Spread Pct
+             * @default 8
+             */
+            consumption_spread_pct: number;
+            /**
+             * Kp
+             * @default 5
+             */
+            kp: number;
+            /** @default pad */
+            landing: components["schemas"]["OutingIn.LandingRule"];
+            /**
+             * Legal Height M
+             * @default 120
+             */
+            legal_height_m: number;
+            /**
+             * Link Margin Db
+             * @default 10
+             */
+            link_margin_db: number;
+            /** @default by_site */
+            lost_link: components["schemas"]["OutingIn.LostLinkRule"];
+            /**
+             * Mass Steps G
+             * @description Masses from which other rules apply.
+             * @default [
+             *       250
+             *     ]
+             */
+            mass_steps_g: number[];
+            /**
+             * Measured Spread Pct
+             * @default 10
+             */
+            measured_spread_pct: number;
+            /**
+             * Min Takeoff Pct
+             * @default 95
+             */
+            min_takeoff_pct: number;
+            /**
+             * People M
+             * @default null
+             */
+            people_m: number | null;
+            /**
+             * Reserve Pct
+             * @default 30
+             */
+            reserve_pct: number;
+            /**
+             * Return Speed Ms
+             * @default 3
+             */
+            return_speed_ms: number;
+            /**
+             * Rth Fixed M
+             * @description A return height that is always used; null: the lowest that clears.
+             * @default null
+             */
+            rth_fixed_m: number | null;
+            /**
+             * Rth Floor M
+             * @default 20
+             */
+            rth_floor_m: number;
+            /**
+             * Rth Margin M
+             * @default 10
+             */
+            rth_margin_m: number;
+            /**
+             * Satellites
+             * @default 11
+             */
+            satellites: number;
+            /**
+             * Sight Own M
+             * @default 150
+             */
+            sight_own_m: number;
+            /** @default attitude */
+            sight_rule: components["schemas"]["OutingIn.SightRule"];
+            /** @default by_hand */
+            strong_wind: components["schemas"]["OutingIn.StrongWindRule"];
+            /**
+             * Trust Water Sensors
+             * @default false
+             */
+            trust_water_sensors: boolean;
+            /**
+             * Turn Back Pct
+             * @description A fixed charge to turn back at; null: computed from wind and distance.
+             * @default null
+             */
+            turn_back_pct: number | null;
+            /**
+             * Water Distance M
+             * @default 200
+             */
+            water_distance_m: number;
+            /**
+             * Weather Age H
+             * @default 12
+             */
+            weather_age_h: number;
+            /** @default profile */
+            wind_aloft: components["schemas"]["OutingIn.WindAloft"];
+            /**
+             * Wind Fraction
+             * @default 0.5
+             */
+            wind_fraction: number;
+            /**
+             * Wind Spread Pct
+             * @default 20
+             */
+            wind_spread_pct: number;
+        };
+        /**
+         * MoveKind
+         * @description orbit: round the subject, looking at it. pull_away: backwards and up, from it along a bearing.
+         *     rise: straight up beside it. straight: past it along a bearing. top_down: up over it, looking down.
+         * @enum {string}
+         */
+        "OutingIn.MoveKind": "orbit" | "pull_away" | "rise" | "straight" | "top_down";
+        /**
+         * MovePart
+         * @description A planned move around a subject; heights above the take-off point.
+         *
+         *     size_m: radius of an orbit; distance from the subject at which a pull-away begins or a rise
+         *     stands. length_m: of a pull-away or a straight run. climb_m: how much it rises.
+         */
+        "OutingIn.MovePart": {
+            /**
+             * Bearing Deg
+             * @default 0
+             */
+            bearing_deg: number;
+            /**
+             * Climb M
+             * @default 0
+             */
+            climb_m: number;
+            /** Height M */
+            height_m: number;
+            kind: components["schemas"]["OutingIn.MoveKind"];
+            /** Latitude */
+            latitude: number;
+            /**
+             * Length M
+             * @default 0
+             */
+            length_m: number;
+            /** Longitude */
+            longitude: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Size M
+             * @default 20
+             */
+            size_m: number;
+            /**
+             * Speed Ms
+             * @default 4
+             */
+            speed_ms: number;
+            /**
+             * Turns
+             * @default 1
+             */
+            turns: number;
+        };
+        /**
+         * ObstacleKind
+         * @enum {string}
+         */
+        "OutingIn.ObstacleKind": "trees" | "building" | "wires" | "mast" | "terrain";
+        /** ObstaclePart */
+        "OutingIn.ObstaclePart": {
+            /** Bearing Deg */
+            bearing_deg: number;
+            /**
+             * Depth M
+             * @default 0
+             */
+            depth_m: number;
+            /** Distance M */
+            distance_m: number;
+            /** Height M */
+            height_m: number;
+            kind: components["schemas"]["OutingIn.ObstacleKind"];
+        };
+        /**
+         * OutingPart
+         * @description packs: numbers in this Lark's own kit; null: all that fit and may be flown.
+         *
+         *     charge_min: time there is for charging, when it is less than charging takes. flights: as set by hand;
+         *     null: the best way that is found.
+         */
+        "OutingIn.OutingPart": {
+            /**
+             * Bag Min
+             * @default 20
+             */
+            bag_min: number;
+            /**
+             * Changeover Min
+             * @default 4
+             */
+            changeover_min: number;
+            /**
+             * Charge Min
+             * @default null
+             */
+            charge_min: number | null;
+            /**
+             * First Flights
+             * @default false
+             */
+            first_flights: boolean;
+            /**
+             * Flights
+             * @default null
+             */
+            flights: components["schemas"]["OutingIn.HandFlightPart"][] | null;
+            /**
+             * On Site Min
+             * @default 90
+             */
+            on_site_min: number;
+            /**
+             * Packs
+             * @default null
+             */
+            packs: number[] | null;
+            /**
+             * Risky
+             * @description A shot that may cost the aircraft: the card is swapped before it.
+             * @default false
+             */
+            risky: boolean;
+            /**
+             * Setup Min
+             * @default 20
+             */
+            setup_min: number;
+            /**
+             * Shots
+             * @default []
+             */
+            shots: components["schemas"]["OutingIn.ShotPart"][];
+            /**
+             * Travel Min
+             * @default 30
+             */
+            travel_min: number;
+        };
+        /** PackPart */
+        "OutingIn.PackPart": {
+            /** Charge Pct */
+            charge_pct: number;
+            /**
+             * Health Pct
+             * @default 100
+             */
+            health_pct: number;
+            /**
+             * Label
+             * @description What is written on the pack.
+             * @default null
+             */
+            label: string | null;
+            /**
+             * Temperature C
+             * @default null
+             */
+            temperature_c: number | null;
+        };
+        /**
+         * PlacePart
+         * @description A place, self-contained but for a terrain that is kept in the store.
+         */
+        "OutingIn.PlacePart": {
+            /**
+             * Features
+             * @default []
+             */
+            features: components["schemas"]["OutingIn.FeaturePart"][];
+            /** Name */
+            name: string;
+            /** @default null */
+            terrain: components["schemas"]["OutingIn.TerrainPart"] | null;
+            /**
+             * Zones
+             * @default []
+             */
+            zones: components["schemas"]["OutingIn.ZonePart"][];
+            /**
+             * Zones Looked At
+             * @description The day on which the pilot looked the zones up.
+             * @default null
+             */
+            zones_looked_at: string | null;
+        };
+        /**
+         * Zealous Lark plan
+         * @description One planned flight: everything that a launch decision rests on.
+         */
+        "OutingIn.PlanDocument": {
+            aircraft: components["schemas"]["OutingIn.AircraftPart"];
+            flight: components["schemas"]["OutingIn.FlightPart"];
+            /**
+             * @description The forecast, to travel with the plan.
+             * @default null
+             */
+            forecast: components["schemas"]["OutingIn.ForecastPart"] | null;
+            /**
+             * Format
+             * @constant
+             */
+            format: "zealous-lark.plan";
+            /**
+             * @default {
+             *       "accept_light_rain": false,
+             *       "airfield_m": null,
+             *       "charge_spread_points": 3,
+             *       "compass": "when_due",
+             *       "consumption_spread_pct": 8,
+             *       "kp": 5,
+             *       "landing": "pad",
+             *       "legal_height_m": 120,
+             *       "link_margin_db": 10,
+             *       "lost_link": "by_site",
+             *       "mass_steps_g": [
+             *         250
+             *       ],
+             *       "measured_spread_pct": 10,
+             *       "min_takeoff_pct": 95,
+             *       "people_m": null,
+             *       "reserve_pct": 30,
+             *       "return_speed_ms": 3,
+             *       "rth_fixed_m": null,
+             *       "rth_floor_m": 20,
+             *       "rth_margin_m": 10,
+             *       "satellites": 11,
+             *       "sight_own_m": 150,
+             *       "sight_rule": "attitude",
+             *       "strong_wind": "by_hand",
+             *       "trust_water_sensors": false,
+             *       "turn_back_pct": null,
+             *       "water_distance_m": 200,
+             *       "weather_age_h": 12,
+             *       "wind_aloft": "profile",
+             *       "wind_fraction": 0.5,
+             *       "wind_spread_pct": 20
+             *     }
+             */
+            minimums: components["schemas"]["OutingIn.MinimumsPart"];
+            /**
+             * @description Getting there, subjects and packs; null: not planned yet.
+             * @default null
+             */
+            outing: components["schemas"]["OutingIn.OutingPart"] | null;
+            pack: components["schemas"]["OutingIn.PackPart"];
+            /**
+             * @description What is drawn and known of the place, to travel with the plan.
+             * @default null
+             */
+            place: components["schemas"]["OutingIn.PlacePart"] | null;
+            settings: components["schemas"]["OutingIn.SettingsPart"];
+            site: components["schemas"]["OutingIn.SitePart"];
+            /**
+             * Takeoff At
+             * Format: date-time
+             */
+            takeoff_at: string;
+            /** Title */
+            title: string;
+            /**
+             * Version
+             * @constant
+             */
+            version: 1;
+            weather: components["schemas"]["OutingIn.WeatherPart"];
+        };
+        /**
+         * Precipitation
+         * @enum {string}
+         */
+        "OutingIn.Precipitation": "none" | "light" | "heavy" | "fog";
+        /**
+         * ProvenancePart
+         * @description Where a figure of the weather comes from, and when it was issued or read.
+         */
+        "OutingIn.ProvenancePart": {
+            /**
+             * As Of
+             * @default null
+             */
+            as_of: string | null;
+            figure: components["schemas"]["OutingIn.Figure"];
+            /** Source */
+            source: string;
+        };
+        /**
+         * RadioNoise
+         * @enum {string}
+         */
+        "OutingIn.RadioNoise": "quiet" | "suburban" | "urban";
+        /**
+         * Restriction
+         * @description How a zone restricts flying, strictest first.
+         * @enum {string}
+         */
+        "OutingIn.Restriction": "prohibited" | "authorisation" | "conditional" | "information";
+        /**
+         * Role
+         * @description What a drawn shape stands for.
+         * @enum {string}
+         */
+        "OutingIn.Role": "takeoff" | "subject" | "obstacle" | "water" | "people" | "landing" | "airfield" | "note";
+        /** SettingsPart */
+        "OutingIn.SettingsPart": {
+            /**
+             * Compass Checked
+             * @description Whether the compass is in order here.
+             * @default null
+             */
+            compass_checked: boolean | null;
+            /**
+             * Home Point Set
+             * @default null
+             */
+            home_point_set: boolean | null;
+            /** @default return */
+            lost_link: components["schemas"]["OutingIn.LostLink"];
+            /**
+             * Max Altitude M
+             * @default 120
+             */
+            max_altitude_m: number;
+            /**
+             * Max Distance M
+             * @default null
+             */
+            max_distance_m: number | null;
+            /** Rth Altitude M */
+            rth_altitude_m: number;
+            /**
+             * Satellites
+             * @default null
+             */
+            satellites: number | null;
+        };
+        /**
+         * ShotPart
+         * @description A subject to film: height above the take-off point, time there, the light it wants.
+         */
+        "OutingIn.ShotPart": {
+            /** Height M */
+            height_m: number;
+            /** Latitude */
+            latitude: number;
+            /** @default any */
+            light: components["schemas"]["OutingIn.WantedLight"];
+            /** Longitude */
+            longitude: number;
+            /** Minutes */
+            minutes: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * SightRule
+         * @description What limits the line of sight.
+         * @enum {string}
+         */
+        "OutingIn.SightRule": "attitude" | "own" | "observer";
+        /** SitePart */
+        "OutingIn.SitePart": {
+            /** Elevation M */
+            elevation_m: number;
+            /**
+             * From Boat
+             * @default false
+             */
+            from_boat: boolean;
+            /**
+             * Indoors
+             * @default false
+             */
+            indoors: boolean;
+            /** @default null */
+            landform: components["schemas"]["OutingIn.LandformPart"] | null;
+            /** Latitude */
+            latitude: number;
+            /** Longitude */
+            longitude: number;
+            /**
+             * Name
+             * @default null
+             */
+            name: string | null;
+            /**
+             * Obstacles
+             * @default []
+             */
+            obstacles: components["schemas"]["OutingIn.ObstaclePart"][];
+            /**
+             * Over Water
+             * @default false
+             */
+            over_water: boolean;
+            /**
+             * Place
+             * @description The place in this Lark's own store; a document that travels carries it in `place` instead.
+             * @default null
+             */
+            place: number | null;
+            /**
+             * Radio Loss Db
+             * @description Loss that the radio met here beyond what the model says.
+             * @default 0
+             */
+            radio_loss_db: number;
+            /** @default quiet */
+            radio_noise: components["schemas"]["OutingIn.RadioNoise"];
+            /**
+             * Sheltered
+             * @default false
+             */
+            sheltered: boolean;
+            surroundings: components["schemas"]["OutingIn.Surroundings"];
+        };
+        /**
+         * SpeedsPart
+         * @description Airspeed of each flight mode.
+         */
+        "OutingIn.SpeedsPart": {
+            /** Cine */
+            cine: number;
+            /** Normal */
+            normal: number;
+            /** Sport */
+            sport: number;
+        };
+        /**
+         * StrongWindRule
+         * @description How to come home when the wind is strong and the aircraft far out.
+         * @enum {string}
+         */
+        "OutingIn.StrongWindRule": "by_hand" | "automatic";
+        /**
+         * Surroundings
+         * @description Ground cover upwind of the take-off point, smoothest first.
+         * @enum {string}
+         */
+        "OutingIn.Surroundings": "water" | "smooth" | "open" | "roughly_open" | "rough" | "very_rough" | "closed" | "chaotic";
+        /**
+         * TerrainPart
+         * @description Heights on a square grid in an azimuthal equidistant frame around a point.
+         *
+         *     heights: base64 of the deflated rows, northernmost first, as little-endian 16-bit decimetres
+         *     over base_m; -32768 is a void. Null where the heights are kept under `sha256` in the store.
+         */
+        "OutingIn.TerrainPart": {
+            /** Base M */
+            base_m: number;
+            /** Cell M */
+            cell_m: number;
+            /** Columns */
+            columns: number;
+            /**
+             * Heights
+             * @default null
+             */
+            heights: string | null;
+            /** Latitude */
+            latitude: number;
+            /** Longitude */
+            longitude: number;
+            /** Name */
+            name: string;
+            /** North M */
+            north_m: number;
+            /** Rows */
+            rows: number;
+            /**
+             * Sha256
+             * @default null
+             */
+            sha256: string | null;
+            /** West M */
+            west_m: number;
+        };
+        /**
+         * WantedLight
+         * @enum {string}
+         */
+        "OutingIn.WantedLight": "any" | "front" | "side" | "back" | "golden";
+        /** WeatherPart */
+        "OutingIn.WeatherPart": {
+            /**
+             * As Of
+             * @description When the weather was read or issued.
+             * @default null
+             */
+            as_of: string | null;
+            /**
+             * Cloud Base M
+             * @description As reported.
+             * @default null
+             */
+            cloud_base_m: number | null;
+            /**
+             * Dew Point C
+             * @default null
+             */
+            dew_point_c: number | null;
+            /**
+             * Kp
+             * @default 2
+             */
+            kp: number;
+            /** @default none */
+            precipitation: components["schemas"]["OutingIn.Precipitation"];
+            /**
+             * Provenance
+             * @description Of figures that were not typed in; `as_of` tells the age of the others.
+             * @default []
+             */
+            provenance: components["schemas"]["OutingIn.ProvenancePart"][];
+            /**
+             * Report
+             * @description The forecast in this Lark's own store; a document that travels carries it in `forecast`.
+             * @default null
+             */
+            report: number | null;
+            /** Temperature C */
+            temperature_c: number;
+            /**
+             * Visibility M
+             * @default 10000
+             */
+            visibility_m: number;
+            /** Winds */
+            winds: components["schemas"]["OutingIn.WindPart"][];
+        };
+        /**
+         * WindAloft
+         * @description How a wind measured near the ground is carried up.
+         * @enum {string}
+         */
+        "OutingIn.WindAloft": "profile" | "doubling" | "larger";
+        /** WindPart */
+        "OutingIn.WindPart": {
+            /** Direction Deg */
+            direction_deg: number;
+            /**
+             * Gust Ms
+             * @default null
+             */
+            gust_ms: number | null;
+            /** Height M */
+            height_m: number;
+            /**
+             * Method
+             * @description How it was measured.
+             * @default null
+             */
+            method: ("meter" | "beaufort" | "hover") | null;
+            source: components["schemas"]["OutingIn.WindSource"];
+            /** Speed Ms */
+            speed_ms: number;
+        };
+        /**
+         * WindSource
+         * @enum {string}
+         */
+        "OutingIn.WindSource": "forecast" | "measured";
+        /**
+         * ZonePart
+         * @description A zone: areas as rings, the outline first, then its holes. A null upper_m is not known.
+         */
+        "OutingIn.ZonePart": {
+            /** Areas */
+            areas: number[][][][];
+            /**
+             * Authority
+             * @default
+             */
+            authority: string;
+            /**
+             * Begins
+             * @default null
+             */
+            begins: string | null;
+            /**
+             * Ends
+             * @default null
+             */
+            ends: string | null;
+            /** @default ground */
+            lower_from: components["schemas"]["OutingIn.HeightReference"];
+            /**
+             * Lower M
+             * @default 0
+             */
+            lower_m: number;
+            /**
+             * Message
+             * @default
+             */
+            message: string;
+            /** Name */
+            name: string;
+            restriction: components["schemas"]["OutingIn.Restriction"];
+            /**
+             * Source
+             * @default
+             */
+            source: string;
+            /** @default ground */
+            upper_from: components["schemas"]["OutingIn.HeightReference"];
+            /**
+             * Upper M
+             * @default null
+             */
+            upper_m: number | null;
+        };
+        /**
+         * OutingOut
+         * @description Everything that the Pack stage shows. filming: null without subjects; wind_known: false where it cannot be.
+         */
+        OutingOut: {
+            /** Aircraft */
+            aircraft: number | null;
+            best: components["schemas"]["OutingOut.FilmingOut"] | null;
+            /**
+             * Due
+             * @description Of the aircraft, at this place.
+             */
+            due: components["schemas"]["OutingOut.DueOut"][];
+            filming: components["schemas"]["OutingOut.FilmingOut"] | null;
+            /** Items */
+            items: components["schemas"]["OutingOut.ListItemOut"][];
+            outing: components["schemas"]["OutingOut.OutingPart"];
+            /** Packs */
+            packs: components["schemas"]["OutingOut.PackOut"][];
+            schedule: components["schemas"]["OutingOut.ScheduleOut"];
+            /** Steps */
+            steps: components["schemas"]["OutingOut.StepOut"][];
+            warm: components["schemas"]["OutingOut.WarmOut"] | null;
+            /** Wind Known */
+            wind_known: boolean;
+        };
+        /**
+         * AdviceOut
+         * @description What to do with a pack; `by`: until when, where there is a day for it.
+         */
+        "OutingOut.AdviceOut": {
+            /** By */
+            by: string | null;
+            care: components["schemas"]["OutingOut.Care"];
+            /** Sentence */
+            sentence: string;
+        };
+        /** BankOut */
+        "OutingOut.BankOut": {
+            /**
+             * Fills
+             * @description How many of the packs that are taken it fills from empty.
+             */
+            fills: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * Care
+         * @description What to do with a pack.
+         * @enum {string}
+         */
+        "OutingOut.Care": "charge" | "top_up" | "ready" | "store" | "raise" | "leave" | "put_aside";
+        /**
+         * ChargerMode
+         * @description One after another, or all that are plugged in at the same time, sharing the power.
+         * @enum {string}
+         */
+        "OutingOut.ChargerMode": "in_turn" | "together";
+        /**
+         * ChargerOut
+         * @description What a charger does, in order; start_by: the last moment to switch it on.
+         */
+        "OutingOut.ChargerOut": {
+            /** Jobs */
+            jobs: components["schemas"]["OutingOut.JobOut"][];
+            mode: components["schemas"]["OutingOut.ChargerMode"];
+            /** Name */
+            name: string;
+            /** Power W */
+            power_w: number;
+            /**
+             * Start By
+             * Format: date-time
+             */
+            start_by: string;
+        };
+        /** DueOut */
+        "OutingOut.DueOut": {
+            /** Why */
+            why: string;
+            work: components["schemas"]["OutingOut.Work"];
+        };
+        /** FilmingOut */
+        "OutingOut.FilmingOut": {
+            /** By Hand */
+            by_hand: boolean;
+            /** Flights */
+            flights: components["schemas"]["OutingOut.FlightOut"][];
+            /** Holds */
+            holds: boolean;
+            /** Left Out */
+            left_out: components["schemas"]["OutingOut.LeftOutOut"][];
+            /** Reserve Pct */
+            reserve_pct: number;
+        };
+        /** FlightOut */
+        "OutingOut.FlightOut": {
+            /**
+             * Begins At
+             * Format: date-time
+             */
+            begins_at: string;
+            /** Charge Pct */
+            charge_pct: number;
+            /** Downwind */
+            downwind: boolean;
+            /** Faults */
+            faults: string[];
+            /** Label */
+            label: string;
+            /** Landing Pct */
+            landing_pct: number;
+            /**
+             * Lands At
+             * Format: date-time
+             */
+            lands_at: string;
+            /** Pack */
+            pack: number;
+            /** Shots */
+            shots: number[];
+            /** Steps */
+            steps: components["schemas"]["OutingOut.FlightStepOut"][];
+        };
+        /** FlightStepOut */
+        "OutingOut.FlightStepOut": {
+            /** Charge After Pct */
+            charge_after_pct: number;
+            /** Seconds */
+            seconds: number;
+            /** Shot */
+            shot: number | null;
+            /** Wh */
+            wh: number;
+            /** What */
+            what: string;
+        };
+        /**
+         * Group
+         * @enum {string}
+         */
+        "OutingOut.Group": "at_home" | "aircraft" | "power" | "camera" | "site" | "self";
+        /**
+         * HandFlightPart
+         * @description A flight as set by hand: the pack by its number in the kit, subjects by their place in `shots`.
+         */
+        "OutingOut.HandFlightPart": {
+            /** Pack */
+            pack: number;
+            /** Shots */
+            shots: number[];
+        };
+        /**
+         * JobKind
+         * @enum {string}
+         */
+        "OutingOut.JobKind": "pack" | "device";
+        /**
+         * JobOut
+         * @description Something to charge: from a charge to a charge [%], from a time to a time.
+         */
+        "OutingOut.JobOut": {
+            /**
+             * Begins At
+             * Format: date-time
+             */
+            begins_at: string;
+            /**
+             * Ends At
+             * Format: date-time
+             */
+            ends_at: string;
+            /** From Pct */
+            from_pct: number;
+            kind: components["schemas"]["OutingOut.JobKind"];
+            /** Name */
+            name: string;
+            /** To Pct */
+            to_pct: number;
+        };
+        /** LeftOutOut */
+        "OutingOut.LeftOutOut": {
+            /** Shot */
+            shot: number;
+            /** Ways */
+            ways: string[];
+            /** Why */
+            why: string;
+        };
+        /** ListItemOut */
+        "OutingOut.ListItemOut": {
+            /** Count */
+            count: number;
+            group: components["schemas"]["OutingOut.Group"];
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /**
+             * On
+             * @description For what is done at home: the day for it.
+             */
+            on: string | null;
+            /** Why */
+            why: string;
+        };
+        /**
+         * Moment
+         * @enum {string}
+         */
+        "OutingOut.Moment": "charge" | "bag" | "leave" | "arrive" | "take_off" | "home";
+        /** NotChargedOut */
+        "OutingOut.NotChargedOut": {
+            /** Charge Pct */
+            charge_pct: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * OutingPart
+         * @description packs: numbers in this Lark's own kit; null: all that fit and may be flown.
+         *
+         *     charge_min: time there is for charging, when it is less than charging takes. flights: as set by hand;
+         *     null: the best way that is found.
+         */
+        "OutingOut.OutingPart": {
+            /**
+             * Bag Min
+             * @default 20
+             */
+            bag_min: number;
+            /**
+             * Changeover Min
+             * @default 4
+             */
+            changeover_min: number;
+            /**
+             * Charge Min
+             * @default null
+             */
+            charge_min: number | null;
+            /**
+             * First Flights
+             * @default false
+             */
+            first_flights: boolean;
+            /**
+             * Flights
+             * @default null
+             */
+            flights: components["schemas"]["OutingOut.HandFlightPart"][] | null;
+            /**
+             * On Site Min
+             * @default 90
+             */
+            on_site_min: number;
+            /**
+             * Packs
+             * @default null
+             */
+            packs: number[] | null;
+            /**
+             * Risky
+             * @description A shot that may cost the aircraft: the card is swapped before it.
+             * @default false
+             */
+            risky: boolean;
+            /**
+             * Setup Min
+             * @default 20
+             */
+            setup_min: number;
+            /**
+             * Shots
+             * @default []
+             */
+            shots: components["schemas"]["OutingOut.ShotPart"][];
+            /**
+             * Travel Min
+             * @default 30
+             */
+            travel_min: number;
+        };
+        /**
+         * PackOut
+         * @description A pack for the session: charge now, at take-off if left as it is, and as it comes after charging [%].
+         */
+        "OutingOut.PackOut": {
+            advice: components["schemas"]["OutingOut.AdviceOut"];
+            /** Charge Now Pct */
+            charge_now_pct: number;
+            /** Charge Then Pct */
+            charge_then_pct: number;
+            /** Charged Pct */
+            charged_pct: number;
+            /** Choosable */
+            choosable: boolean;
+            /** Chosen */
+            chosen: boolean;
+            /** Energy Wh */
+            energy_wh: number;
+            /** Fits */
+            fits: boolean;
+            /** Health Pct */
+            health_pct: number;
+            /** Id */
+            id: number;
+            /** Label */
+            label: string;
+            /** Why Not */
+            why_not: string | null;
+            /** Worn */
+            worn: string | null;
+        };
+        /**
+         * ScheduleOut
+         * @description Charging that ends when the bag is packed, or before. available_min: when there is less time than it takes.
+         */
+        "OutingOut.ScheduleOut": {
+            /** Available Min */
+            available_min: number | null;
+            /** Banks */
+            banks: components["schemas"]["OutingOut.BankOut"][];
+            /**
+             * Begins At
+             * Format: date-time
+             */
+            begins_at: string;
+            /** Chargers */
+            chargers: components["schemas"]["OutingOut.ChargerOut"][];
+            /**
+             * Ends At
+             * Format: date-time
+             */
+            ends_at: string;
+            /** No Charger */
+            no_charger: string[];
+            /** Takes Min */
+            takes_min: number;
+            /** Untouched */
+            untouched: components["schemas"]["OutingOut.NotChargedOut"][];
+        };
+        /**
+         * ShotPart
+         * @description A subject to film: height above the take-off point, time there, the light it wants.
+         */
+        "OutingOut.ShotPart": {
+            /** Height M */
+            height_m: number;
+            /** Latitude */
+            latitude: number;
+            /** @default any */
+            light: components["schemas"]["OutingOut.WantedLight"];
+            /** Longitude */
+            longitude: number;
+            /** Minutes */
+            minutes: number;
+            /** Name */
+            name: string;
+        };
+        /** StepOut */
+        "OutingOut.StepOut": {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Latest
+             * Format: date-time
+             */
+            latest: string;
+            what: components["schemas"]["OutingOut.Moment"];
+            /** Why */
+            why: string;
+        };
+        /**
+         * WantedLight
+         * @enum {string}
+         */
+        "OutingOut.WantedLight": "any" | "front" | "side" | "back" | "golden";
+        /** WarmOut */
+        "OutingOut.WarmOut": {
+            /** Air C */
+            air_c: number;
+            /** Cold Min */
+            cold_min: number;
+            /** Gain Min */
+            gain_min: number;
+            /** Pack C */
+            pack_c: number;
+            /** Warm Min */
+            warm_min: number;
+        };
+        /**
+         * Work
+         * @description Kinds of entries. FLOWN: hours in the air since the last such entry.
+         * @enum {string}
+         */
+        "OutingOut.Work": "compass" | "sensors" | "gimbal" | "firmware" | "firmware_seen" | "knock" | "part" | "propellers" | "screws" | "flown";
+        /**
+         * LengthUnit
+         * @enum {string}
+         */
+        "PaperQuery.LengthUnit": "m" | "ft";
+        /**
+         * Paper
+         * @enum {string}
+         */
+        "PaperQuery.Paper": "a6" | "a4";
+        /**
+         * SpeedUnit
+         * @enum {string}
+         */
+        "PaperQuery.SpeedUnit": "ms" | "kmh" | "mph" | "kn";
+        /**
+         * TemperatureUnit
+         * @enum {string}
+         */
+        "PaperQuery.TemperatureUnit": "c" | "f";
         /**
          * PilotSettings
          * @description What the pilot chose: own minimums, rule set, and whether these are first flights.
@@ -3521,6 +16265,7 @@ export interface components {
              *       "trust_water_sensors": false,
              *       "turn_back_pct": null,
              *       "water_distance_m": 200,
+             *       "weather_age_h": 12,
              *       "wind_aloft": "profile",
              *       "wind_fraction": 0.5,
              *       "wind_spread_pct": 20
@@ -3675,6 +16420,11 @@ export interface components {
              * @default 200
              */
             water_distance_m: number;
+            /**
+             * Weather Age H
+             * @default 12
+             */
+            weather_age_h: number;
             /** @default profile */
             wind_aloft: components["schemas"]["PilotSettings.WindAloft"];
             /**
@@ -4133,6 +16883,11 @@ export interface components {
             aircraft: components["schemas"]["PlanDocument.AircraftPart"];
             flight: components["schemas"]["PlanDocument.FlightPart"];
             /**
+             * @description The forecast, to travel with the plan.
+             * @default null
+             */
+            forecast: components["schemas"]["PlanDocument.ForecastPart"] | null;
+            /**
              * Format
              * @constant
              */
@@ -4167,12 +16922,18 @@ export interface components {
              *       "trust_water_sensors": false,
              *       "turn_back_pct": null,
              *       "water_distance_m": 200,
+             *       "weather_age_h": 12,
              *       "wind_aloft": "profile",
              *       "wind_fraction": 0.5,
              *       "wind_spread_pct": 20
              *     }
              */
             minimums: components["schemas"]["PlanDocument.MinimumsPart"];
+            /**
+             * @description Getting there, subjects and packs; null: not planned yet.
+             * @default null
+             */
+            outing: components["schemas"]["PlanDocument.OutingPart"] | null;
             pack: components["schemas"]["PlanDocument.PackPart"];
             /**
              * @description What is drawn and known of the place, to travel with the plan.
@@ -4201,6 +16962,12 @@ export interface components {
             ascent_ms: number;
             /** Battery Wh */
             battery_wh: number;
+            /**
+             * Consumption Factor
+             * @description What it draws over what the spec sheet says, as flights have shown.
+             * @default 1
+             */
+            consumption_factor: number;
             /** Descent Ms */
             descent_ms: number;
             /** Hover Time Min */
@@ -4285,6 +17052,12 @@ export interface components {
              */
             shape: "point" | "line" | "area";
         };
+        /**
+         * Figure
+         * @description The figures of the weather by the names of its fields.
+         * @enum {string}
+         */
+        "PlanDocument.Figure": "winds" | "temperature_c" | "dew_point_c" | "visibility_m" | "precipitation" | "kp" | "cloud_base_m";
         /** FlightPart */
         "PlanDocument.FlightPart": {
             /** Bearing Deg */
@@ -4314,11 +17087,105 @@ export interface components {
             station_min: number;
         };
         /**
+         * Zealous Lark forecast
+         * @description Hours of one source, earliest first.
+         */
+        "PlanDocument.ForecastPart": {
+            /**
+             * Format
+             * @constant
+             */
+            format: "zealous-lark.forecast";
+            /**
+             * Holds Min
+             * @description How long the last hour holds; of an observation, how long it is taken to.
+             * @default 0
+             */
+            holds_min: number;
+            /** Hours */
+            hours: components["schemas"]["PlanDocument.HourPart"][];
+            /**
+             * Issued At
+             * Format: date-time
+             */
+            issued_at: string;
+            /** Source */
+            source: string;
+            /**
+             * Version
+             * @constant
+             */
+            version: 1;
+        };
+        /**
+         * HandFlightPart
+         * @description A flight as set by hand: the pack by its number in the kit, subjects by their place in `shots`.
+         */
+        "PlanDocument.HandFlightPart": {
+            /** Pack */
+            pack: number;
+            /** Shots */
+            shots: number[];
+        };
+        /**
          * HeightReference
          * @description What a zone's vertical limit is counted from.
          * @enum {string}
          */
         "PlanDocument.HeightReference": "ground" | "sea_level";
+        /**
+         * HourPart
+         * @description One moment; what is left out is not said.
+         */
+        "PlanDocument.HourPart": {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Cloud Base M
+             * @default null
+             */
+            cloud_base_m: number | null;
+            /**
+             * Cloud Pct
+             * @default null
+             */
+            cloud_pct: number | null;
+            /**
+             * Dew Point C
+             * @default null
+             */
+            dew_point_c: number | null;
+            /**
+             * Kp
+             * @default null
+             */
+            kp: number | null;
+            /** @default null */
+            precipitation: components["schemas"]["PlanDocument.Precipitation"] | null;
+            /**
+             * Rain Mmh
+             * @default null
+             */
+            rain_mmh: number | null;
+            /**
+             * Temperature C
+             * @default null
+             */
+            temperature_c: number | null;
+            /**
+             * Visibility M
+             * @default null
+             */
+            visibility_m: number | null;
+            /**
+             * Winds
+             * @default []
+             */
+            winds: components["schemas"]["PlanDocument.LevelPart"][];
+        };
         /**
          * LandformKind
          * @enum {string}
@@ -4343,6 +17210,23 @@ export interface components {
          * @enum {string}
          */
         "PlanDocument.LandingRule": "pad" | "hand";
+        /**
+         * LevelPart
+         * @description Wind at a height over open ground, as forecasts and stations give it.
+         */
+        "PlanDocument.LevelPart": {
+            /** Direction Deg */
+            direction_deg: number;
+            /**
+             * Gust Ms
+             * @default null
+             */
+            gust_ms: number | null;
+            /** Height M */
+            height_m: number;
+            /** Speed Ms */
+            speed_ms: number;
+        };
         /** LinkPart */
         "PlanDocument.LinkPart": {
             /** Band Ghz */
@@ -4486,6 +17370,11 @@ export interface components {
              * @default 200
              */
             water_distance_m: number;
+            /**
+             * Weather Age H
+             * @default 12
+             */
+            weather_age_h: number;
             /** @default profile */
             wind_aloft: components["schemas"]["PlanDocument.WindAloft"];
             /**
@@ -4577,6 +17466,71 @@ export interface components {
             height_m: number;
             kind: components["schemas"]["PlanDocument.ObstacleKind"];
         };
+        /**
+         * OutingPart
+         * @description packs: numbers in this Lark's own kit; null: all that fit and may be flown.
+         *
+         *     charge_min: time there is for charging, when it is less than charging takes. flights: as set by hand;
+         *     null: the best way that is found.
+         */
+        "PlanDocument.OutingPart": {
+            /**
+             * Bag Min
+             * @default 20
+             */
+            bag_min: number;
+            /**
+             * Changeover Min
+             * @default 4
+             */
+            changeover_min: number;
+            /**
+             * Charge Min
+             * @default null
+             */
+            charge_min: number | null;
+            /**
+             * First Flights
+             * @default false
+             */
+            first_flights: boolean;
+            /**
+             * Flights
+             * @default null
+             */
+            flights: components["schemas"]["PlanDocument.HandFlightPart"][] | null;
+            /**
+             * On Site Min
+             * @default 90
+             */
+            on_site_min: number;
+            /**
+             * Packs
+             * @default null
+             */
+            packs: number[] | null;
+            /**
+             * Risky
+             * @description A shot that may cost the aircraft: the card is swapped before it.
+             * @default false
+             */
+            risky: boolean;
+            /**
+             * Setup Min
+             * @default 20
+             */
+            setup_min: number;
+            /**
+             * Shots
+             * @default []
+             */
+            shots: components["schemas"]["PlanDocument.ShotPart"][];
+            /**
+             * Travel Min
+             * @default 30
+             */
+            travel_min: number;
+        };
         /** PackPart */
         "PlanDocument.PackPart": {
             /** Charge Pct */
@@ -4630,6 +17584,20 @@ export interface components {
          */
         "PlanDocument.Precipitation": "none" | "light" | "heavy" | "fog";
         /**
+         * ProvenancePart
+         * @description Where a figure of the weather comes from, and when it was issued or read.
+         */
+        "PlanDocument.ProvenancePart": {
+            /**
+             * As Of
+             * @default null
+             */
+            as_of: string | null;
+            figure: components["schemas"]["PlanDocument.Figure"];
+            /** Source */
+            source: string;
+        };
+        /**
          * RadioNoise
          * @enum {string}
          */
@@ -4680,6 +17648,24 @@ export interface components {
             satellites: number | null;
         };
         /**
+         * ShotPart
+         * @description A subject to film: height above the take-off point, time there, the light it wants.
+         */
+        "PlanDocument.ShotPart": {
+            /** Height M */
+            height_m: number;
+            /** Latitude */
+            latitude: number;
+            /** @default any */
+            light: components["schemas"]["PlanDocument.WantedLight"];
+            /** Longitude */
+            longitude: number;
+            /** Minutes */
+            minutes: number;
+            /** Name */
+            name: string;
+        };
+        /**
          * SightRule
          * @description What limits the line of sight.
          * @enum {string}
@@ -4726,6 +17712,12 @@ export interface components {
              * @default null
              */
             place: number | null;
+            /**
+             * Radio Loss Db
+             * @description Loss that the radio met here beyond what the model says.
+             * @default 0
+             */
+            radio_loss_db: number;
             /** @default quiet */
             radio_noise: components["schemas"]["PlanDocument.RadioNoise"];
             /**
@@ -4796,6 +17788,11 @@ export interface components {
             /** West M */
             west_m: number;
         };
+        /**
+         * WantedLight
+         * @enum {string}
+         */
+        "PlanDocument.WantedLight": "any" | "front" | "side" | "back" | "golden";
         /** WeatherPart */
         "PlanDocument.WeatherPart": {
             /**
@@ -4804,6 +17801,12 @@ export interface components {
              * @default null
              */
             as_of: string | null;
+            /**
+             * Cloud Base M
+             * @description As reported.
+             * @default null
+             */
+            cloud_base_m: number | null;
             /**
              * Dew Point C
              * @default null
@@ -4816,6 +17819,18 @@ export interface components {
             kp: number;
             /** @default none */
             precipitation: components["schemas"]["PlanDocument.Precipitation"];
+            /**
+             * Provenance
+             * @description Of figures that were not typed in; `as_of` tells the age of the others.
+             * @default []
+             */
+            provenance: components["schemas"]["PlanDocument.ProvenancePart"][];
+            /**
+             * Report
+             * @description The forecast in this Lark's own store; a document that travels carries it in `forecast`.
+             * @default null
+             */
+            report: number | null;
             /** Temperature C */
             temperature_c: number;
             /**
@@ -4908,6 +17923,1299 @@ export interface components {
              */
             upper_m: number | null;
         };
+        /**
+         * ReadIn
+         * @description A report as text: a METAR, a TAF, or a table of comma-separated values.
+         */
+        ReadIn: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "metar" | "taf" | "csv";
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            plan: components["schemas"]["ReadIn.PlanDocument"];
+            /** Text */
+            text: string;
+        };
+        /** AircraftPart */
+        "ReadIn.AircraftPart": {
+            /** Ascent Ms */
+            ascent_ms: number;
+            /** Battery Wh */
+            battery_wh: number;
+            /**
+             * Consumption Factor
+             * @description What it draws over what the spec sheet says, as flights have shown.
+             * @default 1
+             */
+            consumption_factor: number;
+            /** Descent Ms */
+            descent_ms: number;
+            /** Hover Time Min */
+            hover_time_min: number;
+            link: components["schemas"]["ReadIn.LinkPart"];
+            /** Mass G */
+            mass_g: number;
+            /**
+             * Max Tilt Deg
+             * @default 35
+             */
+            max_tilt_deg: number;
+            /** Max Wind Ms */
+            max_wind_ms: number;
+            /** Name */
+            name: string;
+            /**
+             * Payload G
+             * @default 0
+             */
+            payload_g: number;
+            /** Rotor Count */
+            rotor_count: number;
+            /** Rotor Diameter M */
+            rotor_diameter_m: number;
+            /** Rth Speed Ms */
+            rth_speed_ms: number;
+            /** Size M */
+            size_m: number;
+            speeds_ms: components["schemas"]["ReadIn.SpeedsPart"];
+            /**
+             * Temperature C
+             * @description Rated air temperature, least and greatest.
+             * @default [
+             *       -10,
+             *       40
+             *     ]
+             */
+            temperature_c: number[];
+        };
+        /**
+         * CompassRule
+         * @description When the compass is calibrated.
+         * @enum {string}
+         */
+        "ReadIn.CompassRule": "when_due" | "always" | "when_asked";
+        /**
+         * FeaturePart
+         * @description One drawn thing. Positions are longitude, latitude; an area's outline is not closed.
+         */
+        "ReadIn.FeaturePart": {
+            /** Coordinates */
+            coordinates: number[][];
+            /**
+             * Height M
+             * @default 0
+             */
+            height_m: number;
+            /** Id */
+            id: string;
+            /** @default null */
+            kind: components["schemas"]["ReadIn.ObstacleKind"] | null;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Radius M
+             * @default null
+             */
+            radius_m: number | null;
+            role: components["schemas"]["ReadIn.Role"];
+            /**
+             * Shape
+             * @enum {string}
+             */
+            shape: "point" | "line" | "area";
+        };
+        /**
+         * Figure
+         * @description The figures of the weather by the names of its fields.
+         * @enum {string}
+         */
+        "ReadIn.Figure": "winds" | "temperature_c" | "dew_point_c" | "visibility_m" | "precipitation" | "kp" | "cloud_base_m";
+        /** FlightPart */
+        "ReadIn.FlightPart": {
+            /** Bearing Deg */
+            bearing_deg: number;
+            /** Distance M */
+            distance_m: number;
+            /** Height M */
+            height_m: number;
+            /**
+             * Moves
+             * @default []
+             */
+            moves: components["schemas"]["ReadIn.MovePart"][];
+            /**
+             * Outbound Mode
+             * @default normal
+             * @enum {string}
+             */
+            outbound_mode: "cine" | "normal" | "sport";
+            /**
+             * Return Mode
+             * @default rth
+             * @enum {string}
+             */
+            return_mode: "rth" | "cine" | "normal" | "sport";
+            /** Station Min */
+            station_min: number;
+        };
+        /**
+         * Zealous Lark forecast
+         * @description Hours of one source, earliest first.
+         */
+        "ReadIn.ForecastPart": {
+            /**
+             * Format
+             * @constant
+             */
+            format: "zealous-lark.forecast";
+            /**
+             * Holds Min
+             * @description How long the last hour holds; of an observation, how long it is taken to.
+             * @default 0
+             */
+            holds_min: number;
+            /** Hours */
+            hours: components["schemas"]["ReadIn.HourPart"][];
+            /**
+             * Issued At
+             * Format: date-time
+             */
+            issued_at: string;
+            /** Source */
+            source: string;
+            /**
+             * Version
+             * @constant
+             */
+            version: 1;
+        };
+        /**
+         * HandFlightPart
+         * @description A flight as set by hand: the pack by its number in the kit, subjects by their place in `shots`.
+         */
+        "ReadIn.HandFlightPart": {
+            /** Pack */
+            pack: number;
+            /** Shots */
+            shots: number[];
+        };
+        /**
+         * HeightReference
+         * @description What a zone's vertical limit is counted from.
+         * @enum {string}
+         */
+        "ReadIn.HeightReference": "ground" | "sea_level";
+        /**
+         * HourPart
+         * @description One moment; what is left out is not said.
+         */
+        "ReadIn.HourPart": {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Cloud Base M
+             * @default null
+             */
+            cloud_base_m: number | null;
+            /**
+             * Cloud Pct
+             * @default null
+             */
+            cloud_pct: number | null;
+            /**
+             * Dew Point C
+             * @default null
+             */
+            dew_point_c: number | null;
+            /**
+             * Kp
+             * @default null
+             */
+            kp: number | null;
+            /** @default null */
+            precipitation: components["schemas"]["ReadIn.Precipitation"] | null;
+            /**
+             * Rain Mmh
+             * @default null
+             */
+            rain_mmh: number | null;
+            /**
+             * Temperature C
+             * @default null
+             */
+            temperature_c: number | null;
+            /**
+             * Visibility M
+             * @default null
+             */
+            visibility_m: number | null;
+            /**
+             * Winds
+             * @default []
+             */
+            winds: components["schemas"]["ReadIn.LevelPart"][];
+        };
+        /**
+         * LandformKind
+         * @enum {string}
+         */
+        "ReadIn.LandformKind": "flat" | "ridge" | "escarpment" | "hill";
+        /** LandformPart */
+        "ReadIn.LandformPart": {
+            /**
+             * Half Length M
+             * @default 0
+             */
+            half_length_m: number;
+            /**
+             * Height M
+             * @default 0
+             */
+            height_m: number;
+            kind: components["schemas"]["ReadIn.LandformKind"];
+        };
+        /**
+         * LandingRule
+         * @enum {string}
+         */
+        "ReadIn.LandingRule": "pad" | "hand";
+        /**
+         * LevelPart
+         * @description Wind at a height over open ground, as forecasts and stations give it.
+         */
+        "ReadIn.LevelPart": {
+            /** Direction Deg */
+            direction_deg: number;
+            /**
+             * Gust Ms
+             * @default null
+             */
+            gust_ms: number | null;
+            /** Height M */
+            height_m: number;
+            /** Speed Ms */
+            speed_ms: number;
+        };
+        /** LinkPart */
+        "ReadIn.LinkPart": {
+            /** Band Ghz */
+            band_ghz: number;
+            /** Range M */
+            range_m: number;
+        };
+        /**
+         * LostLink
+         * @enum {string}
+         */
+        "ReadIn.LostLink": "return" | "hover" | "land";
+        /**
+         * LostLinkRule
+         * @description What the aircraft is told to do when the link is lost.
+         * @enum {string}
+         */
+        "ReadIn.LostLinkRule": "by_site" | "return" | "hover";
+        /**
+         * MinimumsPart
+         * @description Personal minimums; what is left out has its default.
+         */
+        "ReadIn.MinimumsPart": {
+            /**
+             * Accept Light Rain
+             * @default false
+             */
+            accept_light_rain: boolean;
+            /**
+             * Airfield M
+             * @default null
+             */
+            airfield_m: number | null;
+            /**
+             * Charge Spread Points
+             * @default 3
+             */
+            charge_spread_points: number;
+            /** @default when_due */
+            compass: components["schemas"]["ReadIn.CompassRule"];
+            /**
+             * Consumption Spread Pct
+             * @default 8
+             */
+            consumption_spread_pct: number;
+            /**
+             * Kp
+             * @default 5
+             */
+            kp: number;
+            /** @default pad */
+            landing: components["schemas"]["ReadIn.LandingRule"];
+            /**
+             * Legal Height M
+             * @default 120
+             */
+            legal_height_m: number;
+            /**
+             * Link Margin Db
+             * @default 10
+             */
+            link_margin_db: number;
+            /** @default by_site */
+            lost_link: components["schemas"]["ReadIn.LostLinkRule"];
+            /**
+             * Mass Steps G
+             * @description Masses from which other rules apply.
+             * @default [
+             *       250
+             *     ]
+             */
+            mass_steps_g: number[];
+            /**
+             * Measured Spread Pct
+             * @default 10
+             */
+            measured_spread_pct: number;
+            /**
+             * Min Takeoff Pct
+             * @default 95
+             */
+            min_takeoff_pct: number;
+            /**
+             * People M
+             * @default null
+             */
+            people_m: number | null;
+            /**
+             * Reserve Pct
+             * @default 30
+             */
+            reserve_pct: number;
+            /**
+             * Return Speed Ms
+             * @default 3
+             */
+            return_speed_ms: number;
+            /**
+             * Rth Fixed M
+             * @description A return height that is always used; null: the lowest that clears.
+             * @default null
+             */
+            rth_fixed_m: number | null;
+            /**
+             * Rth Floor M
+             * @default 20
+             */
+            rth_floor_m: number;
+            /**
+             * Rth Margin M
+             * @default 10
+             */
+            rth_margin_m: number;
+            /**
+             * Satellites
+             * @default 11
+             */
+            satellites: number;
+            /**
+             * Sight Own M
+             * @default 150
+             */
+            sight_own_m: number;
+            /** @default attitude */
+            sight_rule: components["schemas"]["ReadIn.SightRule"];
+            /** @default by_hand */
+            strong_wind: components["schemas"]["ReadIn.StrongWindRule"];
+            /**
+             * Trust Water Sensors
+             * @default false
+             */
+            trust_water_sensors: boolean;
+            /**
+             * Turn Back Pct
+             * @description A fixed charge to turn back at; null: computed from wind and distance.
+             * @default null
+             */
+            turn_back_pct: number | null;
+            /**
+             * Water Distance M
+             * @default 200
+             */
+            water_distance_m: number;
+            /**
+             * Weather Age H
+             * @default 12
+             */
+            weather_age_h: number;
+            /** @default profile */
+            wind_aloft: components["schemas"]["ReadIn.WindAloft"];
+            /**
+             * Wind Fraction
+             * @default 0.5
+             */
+            wind_fraction: number;
+            /**
+             * Wind Spread Pct
+             * @default 20
+             */
+            wind_spread_pct: number;
+        };
+        /**
+         * MoveKind
+         * @description orbit: round the subject, looking at it. pull_away: backwards and up, from it along a bearing.
+         *     rise: straight up beside it. straight: past it along a bearing. top_down: up over it, looking down.
+         * @enum {string}
+         */
+        "ReadIn.MoveKind": "orbit" | "pull_away" | "rise" | "straight" | "top_down";
+        /**
+         * MovePart
+         * @description A planned move around a subject; heights above the take-off point.
+         *
+         *     size_m: radius of an orbit; distance from the subject at which a pull-away begins or a rise
+         *     stands. length_m: of a pull-away or a straight run. climb_m: how much it rises.
+         */
+        "ReadIn.MovePart": {
+            /**
+             * Bearing Deg
+             * @default 0
+             */
+            bearing_deg: number;
+            /**
+             * Climb M
+             * @default 0
+             */
+            climb_m: number;
+            /** Height M */
+            height_m: number;
+            kind: components["schemas"]["ReadIn.MoveKind"];
+            /** Latitude */
+            latitude: number;
+            /**
+             * Length M
+             * @default 0
+             */
+            length_m: number;
+            /** Longitude */
+            longitude: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Size M
+             * @default 20
+             */
+            size_m: number;
+            /**
+             * Speed Ms
+             * @default 4
+             */
+            speed_ms: number;
+            /**
+             * Turns
+             * @default 1
+             */
+            turns: number;
+        };
+        /**
+         * ObstacleKind
+         * @enum {string}
+         */
+        "ReadIn.ObstacleKind": "trees" | "building" | "wires" | "mast" | "terrain";
+        /** ObstaclePart */
+        "ReadIn.ObstaclePart": {
+            /** Bearing Deg */
+            bearing_deg: number;
+            /**
+             * Depth M
+             * @default 0
+             */
+            depth_m: number;
+            /** Distance M */
+            distance_m: number;
+            /** Height M */
+            height_m: number;
+            kind: components["schemas"]["ReadIn.ObstacleKind"];
+        };
+        /**
+         * OutingPart
+         * @description packs: numbers in this Lark's own kit; null: all that fit and may be flown.
+         *
+         *     charge_min: time there is for charging, when it is less than charging takes. flights: as set by hand;
+         *     null: the best way that is found.
+         */
+        "ReadIn.OutingPart": {
+            /**
+             * Bag Min
+             * @default 20
+             */
+            bag_min: number;
+            /**
+             * Changeover Min
+             * @default 4
+             */
+            changeover_min: number;
+            /**
+             * Charge Min
+             * @default null
+             */
+            charge_min: number | null;
+            /**
+             * First Flights
+             * @default false
+             */
+            first_flights: boolean;
+            /**
+             * Flights
+             * @default null
+             */
+            flights: components["schemas"]["ReadIn.HandFlightPart"][] | null;
+            /**
+             * On Site Min
+             * @default 90
+             */
+            on_site_min: number;
+            /**
+             * Packs
+             * @default null
+             */
+            packs: number[] | null;
+            /**
+             * Risky
+             * @description A shot that may cost the aircraft: the card is swapped before it.
+             * @default false
+             */
+            risky: boolean;
+            /**
+             * Setup Min
+             * @default 20
+             */
+            setup_min: number;
+            /**
+             * Shots
+             * @default []
+             */
+            shots: components["schemas"]["ReadIn.ShotPart"][];
+            /**
+             * Travel Min
+             * @default 30
+             */
+            travel_min: number;
+        };
+        /** PackPart */
+        "ReadIn.PackPart": {
+            /** Charge Pct */
+            charge_pct: number;
+            /**
+             * Health Pct
+             * @default 100
+             */
+            health_pct: number;
+            /**
+             * Label
+             * @description What is written on the pack.
+             * @default null
+             */
+            label: string | null;
+            /**
+             * Temperature C
+             * @default null
+             */
+            temperature_c: number | null;
+        };
+        /**
+         * PlacePart
+         * @description A place, self-contained but for a terrain that is kept in the store.
+         */
+        "ReadIn.PlacePart": {
+            /**
+             * Features
+             * @default []
+             */
+            features: components["schemas"]["ReadIn.FeaturePart"][];
+            /** Name */
+            name: string;
+            /** @default null */
+            terrain: components["schemas"]["ReadIn.TerrainPart"] | null;
+            /**
+             * Zones
+             * @default []
+             */
+            zones: components["schemas"]["ReadIn.ZonePart"][];
+            /**
+             * Zones Looked At
+             * @description The day on which the pilot looked the zones up.
+             * @default null
+             */
+            zones_looked_at: string | null;
+        };
+        /**
+         * Zealous Lark plan
+         * @description One planned flight: everything that a launch decision rests on.
+         */
+        "ReadIn.PlanDocument": {
+            aircraft: components["schemas"]["ReadIn.AircraftPart"];
+            flight: components["schemas"]["ReadIn.FlightPart"];
+            /**
+             * @description The forecast, to travel with the plan.
+             * @default null
+             */
+            forecast: components["schemas"]["ReadIn.ForecastPart"] | null;
+            /**
+             * Format
+             * @constant
+             */
+            format: "zealous-lark.plan";
+            /**
+             * @default {
+             *       "accept_light_rain": false,
+             *       "airfield_m": null,
+             *       "charge_spread_points": 3,
+             *       "compass": "when_due",
+             *       "consumption_spread_pct": 8,
+             *       "kp": 5,
+             *       "landing": "pad",
+             *       "legal_height_m": 120,
+             *       "link_margin_db": 10,
+             *       "lost_link": "by_site",
+             *       "mass_steps_g": [
+             *         250
+             *       ],
+             *       "measured_spread_pct": 10,
+             *       "min_takeoff_pct": 95,
+             *       "people_m": null,
+             *       "reserve_pct": 30,
+             *       "return_speed_ms": 3,
+             *       "rth_fixed_m": null,
+             *       "rth_floor_m": 20,
+             *       "rth_margin_m": 10,
+             *       "satellites": 11,
+             *       "sight_own_m": 150,
+             *       "sight_rule": "attitude",
+             *       "strong_wind": "by_hand",
+             *       "trust_water_sensors": false,
+             *       "turn_back_pct": null,
+             *       "water_distance_m": 200,
+             *       "weather_age_h": 12,
+             *       "wind_aloft": "profile",
+             *       "wind_fraction": 0.5,
+             *       "wind_spread_pct": 20
+             *     }
+             */
+            minimums: components["schemas"]["ReadIn.MinimumsPart"];
+            /**
+             * @description Getting there, subjects and packs; null: not planned yet.
+             * @default null
+             */
+            outing: components["schemas"]["ReadIn.OutingPart"] | null;
+            pack: components["schemas"]["ReadIn.PackPart"];
+            /**
+             * @description What is drawn and known of the place, to travel with the plan.
+             * @default null
+             */
+            place: components["schemas"]["ReadIn.PlacePart"] | null;
+            settings: components["schemas"]["ReadIn.SettingsPart"];
+            site: components["schemas"]["ReadIn.SitePart"];
+            /**
+             * Takeoff At
+             * Format: date-time
+             */
+            takeoff_at: string;
+            /** Title */
+            title: string;
+            /**
+             * Version
+             * @constant
+             */
+            version: 1;
+            weather: components["schemas"]["ReadIn.WeatherPart"];
+        };
+        /**
+         * Precipitation
+         * @enum {string}
+         */
+        "ReadIn.Precipitation": "none" | "light" | "heavy" | "fog";
+        /**
+         * ProvenancePart
+         * @description Where a figure of the weather comes from, and when it was issued or read.
+         */
+        "ReadIn.ProvenancePart": {
+            /**
+             * As Of
+             * @default null
+             */
+            as_of: string | null;
+            figure: components["schemas"]["ReadIn.Figure"];
+            /** Source */
+            source: string;
+        };
+        /**
+         * RadioNoise
+         * @enum {string}
+         */
+        "ReadIn.RadioNoise": "quiet" | "suburban" | "urban";
+        /**
+         * Restriction
+         * @description How a zone restricts flying, strictest first.
+         * @enum {string}
+         */
+        "ReadIn.Restriction": "prohibited" | "authorisation" | "conditional" | "information";
+        /**
+         * Role
+         * @description What a drawn shape stands for.
+         * @enum {string}
+         */
+        "ReadIn.Role": "takeoff" | "subject" | "obstacle" | "water" | "people" | "landing" | "airfield" | "note";
+        /** SettingsPart */
+        "ReadIn.SettingsPart": {
+            /**
+             * Compass Checked
+             * @description Whether the compass is in order here.
+             * @default null
+             */
+            compass_checked: boolean | null;
+            /**
+             * Home Point Set
+             * @default null
+             */
+            home_point_set: boolean | null;
+            /** @default return */
+            lost_link: components["schemas"]["ReadIn.LostLink"];
+            /**
+             * Max Altitude M
+             * @default 120
+             */
+            max_altitude_m: number;
+            /**
+             * Max Distance M
+             * @default null
+             */
+            max_distance_m: number | null;
+            /** Rth Altitude M */
+            rth_altitude_m: number;
+            /**
+             * Satellites
+             * @default null
+             */
+            satellites: number | null;
+        };
+        /**
+         * ShotPart
+         * @description A subject to film: height above the take-off point, time there, the light it wants.
+         */
+        "ReadIn.ShotPart": {
+            /** Height M */
+            height_m: number;
+            /** Latitude */
+            latitude: number;
+            /** @default any */
+            light: components["schemas"]["ReadIn.WantedLight"];
+            /** Longitude */
+            longitude: number;
+            /** Minutes */
+            minutes: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * SightRule
+         * @description What limits the line of sight.
+         * @enum {string}
+         */
+        "ReadIn.SightRule": "attitude" | "own" | "observer";
+        /** SitePart */
+        "ReadIn.SitePart": {
+            /** Elevation M */
+            elevation_m: number;
+            /**
+             * From Boat
+             * @default false
+             */
+            from_boat: boolean;
+            /**
+             * Indoors
+             * @default false
+             */
+            indoors: boolean;
+            /** @default null */
+            landform: components["schemas"]["ReadIn.LandformPart"] | null;
+            /** Latitude */
+            latitude: number;
+            /** Longitude */
+            longitude: number;
+            /**
+             * Name
+             * @default null
+             */
+            name: string | null;
+            /**
+             * Obstacles
+             * @default []
+             */
+            obstacles: components["schemas"]["ReadIn.ObstaclePart"][];
+            /**
+             * Over Water
+             * @default false
+             */
+            over_water: boolean;
+            /**
+             * Place
+             * @description The place in this Lark's own store; a document that travels carries it in `place` instead.
+             * @default null
+             */
+            place: number | null;
+            /**
+             * Radio Loss Db
+             * @description Loss that the radio met here beyond what the model says.
+             * @default 0
+             */
+            radio_loss_db: number;
+            /** @default quiet */
+            radio_noise: components["schemas"]["ReadIn.RadioNoise"];
+            /**
+             * Sheltered
+             * @default false
+             */
+            sheltered: boolean;
+            surroundings: components["schemas"]["ReadIn.Surroundings"];
+        };
+        /**
+         * SpeedsPart
+         * @description Airspeed of each flight mode.
+         */
+        "ReadIn.SpeedsPart": {
+            /** Cine */
+            cine: number;
+            /** Normal */
+            normal: number;
+            /** Sport */
+            sport: number;
+        };
+        /**
+         * StrongWindRule
+         * @description How to come home when the wind is strong and the aircraft far out.
+         * @enum {string}
+         */
+        "ReadIn.StrongWindRule": "by_hand" | "automatic";
+        /**
+         * Surroundings
+         * @description Ground cover upwind of the take-off point, smoothest first.
+         * @enum {string}
+         */
+        "ReadIn.Surroundings": "water" | "smooth" | "open" | "roughly_open" | "rough" | "very_rough" | "closed" | "chaotic";
+        /**
+         * TerrainPart
+         * @description Heights on a square grid in an azimuthal equidistant frame around a point.
+         *
+         *     heights: base64 of the deflated rows, northernmost first, as little-endian 16-bit decimetres
+         *     over base_m; -32768 is a void. Null where the heights are kept under `sha256` in the store.
+         */
+        "ReadIn.TerrainPart": {
+            /** Base M */
+            base_m: number;
+            /** Cell M */
+            cell_m: number;
+            /** Columns */
+            columns: number;
+            /**
+             * Heights
+             * @default null
+             */
+            heights: string | null;
+            /** Latitude */
+            latitude: number;
+            /** Longitude */
+            longitude: number;
+            /** Name */
+            name: string;
+            /** North M */
+            north_m: number;
+            /** Rows */
+            rows: number;
+            /**
+             * Sha256
+             * @default null
+             */
+            sha256: string | null;
+            /** West M */
+            west_m: number;
+        };
+        /**
+         * WantedLight
+         * @enum {string}
+         */
+        "ReadIn.WantedLight": "any" | "front" | "side" | "back" | "golden";
+        /** WeatherPart */
+        "ReadIn.WeatherPart": {
+            /**
+             * As Of
+             * @description When the weather was read or issued.
+             * @default null
+             */
+            as_of: string | null;
+            /**
+             * Cloud Base M
+             * @description As reported.
+             * @default null
+             */
+            cloud_base_m: number | null;
+            /**
+             * Dew Point C
+             * @default null
+             */
+            dew_point_c: number | null;
+            /**
+             * Kp
+             * @default 2
+             */
+            kp: number;
+            /** @default none */
+            precipitation: components["schemas"]["ReadIn.Precipitation"];
+            /**
+             * Provenance
+             * @description Of figures that were not typed in; `as_of` tells the age of the others.
+             * @default []
+             */
+            provenance: components["schemas"]["ReadIn.ProvenancePart"][];
+            /**
+             * Report
+             * @description The forecast in this Lark's own store; a document that travels carries it in `forecast`.
+             * @default null
+             */
+            report: number | null;
+            /** Temperature C */
+            temperature_c: number;
+            /**
+             * Visibility M
+             * @default 10000
+             */
+            visibility_m: number;
+            /** Winds */
+            winds: components["schemas"]["ReadIn.WindPart"][];
+        };
+        /**
+         * WindAloft
+         * @description How a wind measured near the ground is carried up.
+         * @enum {string}
+         */
+        "ReadIn.WindAloft": "profile" | "doubling" | "larger";
+        /** WindPart */
+        "ReadIn.WindPart": {
+            /** Direction Deg */
+            direction_deg: number;
+            /**
+             * Gust Ms
+             * @default null
+             */
+            gust_ms: number | null;
+            /** Height M */
+            height_m: number;
+            /**
+             * Method
+             * @description How it was measured.
+             * @default null
+             */
+            method: ("meter" | "beaufort" | "hover") | null;
+            source: components["schemas"]["ReadIn.WindSource"];
+            /** Speed Ms */
+            speed_ms: number;
+        };
+        /**
+         * WindSource
+         * @enum {string}
+         */
+        "ReadIn.WindSource": "forecast" | "measured";
+        /**
+         * ZonePart
+         * @description A zone: areas as rings, the outline first, then its holes. A null upper_m is not known.
+         */
+        "ReadIn.ZonePart": {
+            /** Areas */
+            areas: number[][][][];
+            /**
+             * Authority
+             * @default
+             */
+            authority: string;
+            /**
+             * Begins
+             * @default null
+             */
+            begins: string | null;
+            /**
+             * Ends
+             * @default null
+             */
+            ends: string | null;
+            /** @default ground */
+            lower_from: components["schemas"]["ReadIn.HeightReference"];
+            /**
+             * Lower M
+             * @default 0
+             */
+            lower_m: number;
+            /**
+             * Message
+             * @default
+             */
+            message: string;
+            /** Name */
+            name: string;
+            restriction: components["schemas"]["ReadIn.Restriction"];
+            /**
+             * Source
+             * @default
+             */
+            source: string;
+            /** @default ground */
+            upper_from: components["schemas"]["ReadIn.HeightReference"];
+            /**
+             * Upper M
+             * @default null
+             */
+            upper_m: number | null;
+        };
+        /** ReportList */
+        ReportList: {
+            /** Reports */
+            reports: components["schemas"]["ReportList.ReportOut"][];
+        };
+        /**
+         * ReportOut
+         * @description A forecast or observation that is kept here.
+         */
+        "ReportList.ReportOut": {
+            /**
+             * Begin
+             * Format: date-time
+             */
+            begin: string;
+            /**
+             * End
+             * Format: date-time
+             */
+            end: string;
+            /**
+             * Fetched At
+             * Format: date-time
+             */
+            fetched_at: string;
+            /** Hours */
+            hours: number;
+            /** Id */
+            id: number;
+            /**
+             * Issued At
+             * Format: date-time
+             */
+            issued_at: string;
+            /** Name */
+            name: string;
+            /** Raw */
+            raw: string;
+            /**
+             * Source
+             * @description Key of the source it came from, or how it was read.
+             */
+            source: string;
+        };
+        /**
+         * ReportOut
+         * @description A forecast or observation that is kept here.
+         */
+        ReportOut: {
+            /**
+             * Begin
+             * Format: date-time
+             */
+            begin: string;
+            /**
+             * End
+             * Format: date-time
+             */
+            end: string;
+            /**
+             * Fetched At
+             * Format: date-time
+             */
+            fetched_at: string;
+            /** Hours */
+            hours: number;
+            /** Id */
+            id: number;
+            /**
+             * Issued At
+             * Format: date-time
+             */
+            issued_at: string;
+            /** Name */
+            name: string;
+            /** Raw */
+            raw: string;
+            /**
+             * Source
+             * @description Key of the source it came from, or how it was read.
+             */
+            source: string;
+        };
+        /** ReportWhole */
+        ReportWhole: {
+            /**
+             * Begin
+             * Format: date-time
+             */
+            begin: string;
+            /**
+             * End
+             * Format: date-time
+             */
+            end: string;
+            /**
+             * Fetched At
+             * Format: date-time
+             */
+            fetched_at: string;
+            forecast: components["schemas"]["ReportWhole.ForecastPart"];
+            /** Hours */
+            hours: number;
+            /** Id */
+            id: number;
+            /**
+             * Issued At
+             * Format: date-time
+             */
+            issued_at: string;
+            /** Name */
+            name: string;
+            /** Raw */
+            raw: string;
+            /**
+             * Source
+             * @description Key of the source it came from, or how it was read.
+             */
+            source: string;
+        };
+        /**
+         * Zealous Lark forecast
+         * @description Hours of one source, earliest first.
+         */
+        "ReportWhole.ForecastPart": {
+            /**
+             * Format
+             * @constant
+             */
+            format: "zealous-lark.forecast";
+            /**
+             * Holds Min
+             * @description How long the last hour holds; of an observation, how long it is taken to.
+             * @default 0
+             */
+            holds_min: number;
+            /** Hours */
+            hours: components["schemas"]["ReportWhole.HourPart"][];
+            /**
+             * Issued At
+             * Format: date-time
+             */
+            issued_at: string;
+            /** Source */
+            source: string;
+            /**
+             * Version
+             * @constant
+             */
+            version: 1;
+        };
+        /**
+         * HourPart
+         * @description One moment; what is left out is not said.
+         */
+        "ReportWhole.HourPart": {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Cloud Base M
+             * @default null
+             */
+            cloud_base_m: number | null;
+            /**
+             * Cloud Pct
+             * @default null
+             */
+            cloud_pct: number | null;
+            /**
+             * Dew Point C
+             * @default null
+             */
+            dew_point_c: number | null;
+            /**
+             * Kp
+             * @default null
+             */
+            kp: number | null;
+            /** @default null */
+            precipitation: components["schemas"]["ReportWhole.Precipitation"] | null;
+            /**
+             * Rain Mmh
+             * @default null
+             */
+            rain_mmh: number | null;
+            /**
+             * Temperature C
+             * @default null
+             */
+            temperature_c: number | null;
+            /**
+             * Visibility M
+             * @default null
+             */
+            visibility_m: number | null;
+            /**
+             * Winds
+             * @default []
+             */
+            winds: components["schemas"]["ReportWhole.LevelPart"][];
+        };
+        /**
+         * LevelPart
+         * @description Wind at a height over open ground, as forecasts and stations give it.
+         */
+        "ReportWhole.LevelPart": {
+            /** Direction Deg */
+            direction_deg: number;
+            /**
+             * Gust Ms
+             * @default null
+             */
+            gust_ms: number | null;
+            /** Height M */
+            height_m: number;
+            /** Speed Ms */
+            speed_ms: number;
+        };
+        /**
+         * Precipitation
+         * @enum {string}
+         */
+        "ReportWhole.Precipitation": "none" | "light" | "heavy" | "fog";
         /**
          * Zealous Lark result
          * @description What the numbers say about one plan. Never a statement that a flight is allowed.
@@ -5203,6 +19511,418 @@ export interface components {
             planned: components["schemas"]["ResultDocument.WindPart"];
             return: components["schemas"]["ResultDocument.WindPart"];
         };
+        /** SaveFlight */
+        SaveFlight: {
+            entry: components["schemas"]["SaveFlight.FlightEntry"];
+            /** Revision */
+            revision: number;
+        };
+        /**
+         * FlightEntry
+         * @description A flight as the logbook has it, and as the pilot may mend it. null: not known.
+         */
+        "SaveFlight.FlightEntry": {
+            /** Aircraft */
+            aircraft: string;
+            /**
+             * Charge From Pct
+             * @default null
+             */
+            charge_from_pct: number | null;
+            /**
+             * Charge To Pct
+             * @default null
+             */
+            charge_to_pct: number | null;
+            /**
+             * Distance M
+             * @default null
+             */
+            distance_m: number | null;
+            /**
+             * Height M
+             * @default null
+             */
+            height_m: number | null;
+            /**
+             * Latitude
+             * @default null
+             */
+            latitude: number | null;
+            /**
+             * Longitude
+             * @default null
+             */
+            longitude: number | null;
+            /**
+             * Manual Return
+             * @description It came home by hand: practice of a manual return.
+             * @default false
+             */
+            manual_return: boolean;
+            /**
+             * Marks
+             * @default []
+             */
+            marks: components["schemas"]["SaveFlight.MarkPart"][];
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Pack
+             * @default
+             */
+            pack: string;
+            /**
+             * Place
+             * @default
+             */
+            place: string;
+            /**
+             * Predicted To Pct
+             * @default null
+             */
+            predicted_to_pct: number | null;
+            /**
+             * Seconds
+             * @default null
+             */
+            seconds: number | null;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /**
+             * Verdict
+             * @default
+             */
+            verdict: string;
+            /**
+             * Wet
+             * @default false
+             */
+            wet: boolean;
+            /**
+             * Wind Met Ms
+             * @default null
+             */
+            wind_met_ms: number | null;
+            /**
+             * Wind Predicted Ms
+             * @default null
+             */
+            wind_predicted_ms: number | null;
+            /**
+             * Word
+             * @default
+             */
+            word: string;
+        };
+        /**
+         * MarkPart
+         * @description A place or moment worth keeping: where the picture broke up, a near miss, a note.
+         */
+        "SaveFlight.MarkPart": {
+            /**
+             * At S
+             * @default null
+             */
+            at_s: number | null;
+            /**
+             * Bearing Deg
+             * @default null
+             */
+            bearing_deg: number | null;
+            /**
+             * Distance M
+             * @default null
+             */
+            distance_m: number | null;
+            /** Kind */
+            kind: string;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+        };
+        /**
+         * SaveItem
+         * @description A changed item, with the revision that it was made from.
+         */
+        SaveItem: {
+            /** Item */
+            item: components["schemas"]["SaveItem.AircraftItem"] | components["schemas"]["SaveItem.PackItem"] | components["schemas"]["SaveItem.ChargerItem"] | components["schemas"]["SaveItem.DeviceItem"] | components["schemas"]["SaveItem.BankItem"] | components["schemas"]["SaveItem.OwnItem"];
+            /** Revision */
+            revision: number;
+        };
+        /**
+         * AircraftItem
+         * @description An aircraft by its spec sheet.
+         */
+        "SaveItem.AircraftItem": {
+            aircraft: components["schemas"]["SaveItem.AircraftPart"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "aircraft";
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /** AircraftPart */
+        "SaveItem.AircraftPart": {
+            /** Ascent Ms */
+            ascent_ms: number;
+            /** Battery Wh */
+            battery_wh: number;
+            /**
+             * Consumption Factor
+             * @description What it draws over what the spec sheet says, as flights have shown.
+             * @default 1
+             */
+            consumption_factor: number;
+            /** Descent Ms */
+            descent_ms: number;
+            /** Hover Time Min */
+            hover_time_min: number;
+            link: components["schemas"]["SaveItem.LinkPart"];
+            /** Mass G */
+            mass_g: number;
+            /**
+             * Max Tilt Deg
+             * @default 35
+             */
+            max_tilt_deg: number;
+            /** Max Wind Ms */
+            max_wind_ms: number;
+            /** Name */
+            name: string;
+            /**
+             * Payload G
+             * @default 0
+             */
+            payload_g: number;
+            /** Rotor Count */
+            rotor_count: number;
+            /** Rotor Diameter M */
+            rotor_diameter_m: number;
+            /** Rth Speed Ms */
+            rth_speed_ms: number;
+            /** Size M */
+            size_m: number;
+            speeds_ms: components["schemas"]["SaveItem.SpeedsPart"];
+            /**
+             * Temperature C
+             * @description Rated air temperature, least and greatest.
+             * @default [
+             *       -10,
+             *       40
+             *     ]
+             */
+            temperature_c: number[];
+        };
+        /** BankItem */
+        "SaveItem.BankItem": {
+            /** Energy Wh */
+            energy_wh: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "bank";
+            /** Name */
+            name: string;
+        };
+        /** ChargerItem */
+        "SaveItem.ChargerItem": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "charger";
+            /** @default in_turn */
+            mode: components["schemas"]["SaveItem.ChargerMode"];
+            /** Name */
+            name: string;
+            /** Power W */
+            power_w: number;
+            /**
+             * Slots
+             * @default 3
+             */
+            slots: number;
+            /** @default both */
+            takes: components["schemas"]["SaveItem.Takes"];
+        };
+        /**
+         * ChargerMode
+         * @description One after another, or all that are plugged in at the same time, sharing the power.
+         * @enum {string}
+         */
+        "SaveItem.ChargerMode": "in_turn" | "together";
+        /**
+         * Chemistry
+         * @enum {string}
+         */
+        "SaveItem.Chemistry": "lipo" | "lipo_hv" | "li_ion";
+        /**
+         * DeviceItem
+         * @description A controller or a display: it must be charged too.
+         */
+        "SaveItem.DeviceItem": {
+            /** Battery Wh */
+            battery_wh: number;
+            /**
+             * Charge Pct
+             * @default 50
+             */
+            charge_pct: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "device";
+            /** Name */
+            name: string;
+        };
+        /**
+         * Group
+         * @enum {string}
+         */
+        "SaveItem.Group": "at_home" | "aircraft" | "power" | "camera" | "site" | "self";
+        /** LinkPart */
+        "SaveItem.LinkPart": {
+            /** Band Ghz */
+            band_ghz: number;
+            /** Range M */
+            range_m: number;
+        };
+        /**
+         * OwnItem
+         * @description A line of the pilot's own on the kit list; days_before: for what is done at home.
+         */
+        "SaveItem.OwnItem": {
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            /**
+             * Days Before
+             * @default null
+             */
+            days_before: number | null;
+            /** @default self */
+            group: components["schemas"]["SaveItem.Group"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "own";
+            /** Name */
+            name: string;
+            /** @default always */
+            when: components["schemas"]["SaveItem.When"];
+        };
+        /**
+         * PackItem
+         * @description A flight pack. aircraft: the number of the aircraft it fits; charge_pct: at `charged_at`.
+         */
+        "SaveItem.PackItem": {
+            /**
+             * Aircraft
+             * @default null
+             */
+            aircraft: number | null;
+            /**
+             * Bought
+             * @default null
+             */
+            bought: string | null;
+            /** Capacity Mah */
+            capacity_mah: number;
+            /** Cells */
+            cells: number;
+            /**
+             * Charge Pct
+             * @default 50
+             */
+            charge_pct: number;
+            /**
+             * Charged At
+             * @description When it was last charged, or its charge was read.
+             * @default null
+             */
+            charged_at: string | null;
+            /** @default lipo_hv */
+            chemistry: components["schemas"]["SaveItem.Chemistry"];
+            /**
+             * Cycles
+             * @default 0
+             */
+            cycles: number;
+            /**
+             * Health Pct
+             * @default 100
+             */
+            health_pct: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "pack";
+            /** Label */
+            label: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** @default storage */
+            state: components["schemas"]["SaveItem.PackState"];
+            /**
+             * Storage C
+             * @default 20
+             */
+            storage_c: number;
+        };
+        /**
+         * PackState
+         * @description How a pack is: by its charge, or put aside.
+         * @enum {string}
+         */
+        "SaveItem.PackState": "full" | "partly" | "storage" | "swollen" | "wet" | "retired";
+        /**
+         * SpeedsPart
+         * @description Airspeed of each flight mode.
+         */
+        "SaveItem.SpeedsPart": {
+            /** Cine */
+            cine: number;
+            /** Normal */
+            normal: number;
+            /** Sport */
+            sport: number;
+        };
+        /**
+         * Takes
+         * @description What a charger takes.
+         * @enum {string}
+         */
+        "SaveItem.Takes": "packs" | "devices" | "both";
+        /**
+         * When
+         * @description Sessions that an item of the pilot's own goes on the list of.
+         * @enum {string}
+         */
+        "SaveItem.When": "always" | "cold" | "water" | "boat" | "indoors" | "first_flights" | "far" | "risky" | "dark";
         /**
          * SavePlace
          * @description A changed place, with the revision that it was made from.
@@ -5401,6 +20121,12 @@ export interface components {
             ascent_ms: number;
             /** Battery Wh */
             battery_wh: number;
+            /**
+             * Consumption Factor
+             * @description What it draws over what the spec sheet says, as flights have shown.
+             * @default 1
+             */
+            consumption_factor: number;
             /** Descent Ms */
             descent_ms: number;
             /** Hover Time Min */
@@ -5485,6 +20211,12 @@ export interface components {
              */
             shape: "point" | "line" | "area";
         };
+        /**
+         * Figure
+         * @description The figures of the weather by the names of its fields.
+         * @enum {string}
+         */
+        "SaveSession.Figure": "winds" | "temperature_c" | "dew_point_c" | "visibility_m" | "precipitation" | "kp" | "cloud_base_m";
         /** FlightPart */
         "SaveSession.FlightPart": {
             /** Bearing Deg */
@@ -5514,11 +20246,105 @@ export interface components {
             station_min: number;
         };
         /**
+         * Zealous Lark forecast
+         * @description Hours of one source, earliest first.
+         */
+        "SaveSession.ForecastPart": {
+            /**
+             * Format
+             * @constant
+             */
+            format: "zealous-lark.forecast";
+            /**
+             * Holds Min
+             * @description How long the last hour holds; of an observation, how long it is taken to.
+             * @default 0
+             */
+            holds_min: number;
+            /** Hours */
+            hours: components["schemas"]["SaveSession.HourPart"][];
+            /**
+             * Issued At
+             * Format: date-time
+             */
+            issued_at: string;
+            /** Source */
+            source: string;
+            /**
+             * Version
+             * @constant
+             */
+            version: 1;
+        };
+        /**
+         * HandFlightPart
+         * @description A flight as set by hand: the pack by its number in the kit, subjects by their place in `shots`.
+         */
+        "SaveSession.HandFlightPart": {
+            /** Pack */
+            pack: number;
+            /** Shots */
+            shots: number[];
+        };
+        /**
          * HeightReference
          * @description What a zone's vertical limit is counted from.
          * @enum {string}
          */
         "SaveSession.HeightReference": "ground" | "sea_level";
+        /**
+         * HourPart
+         * @description One moment; what is left out is not said.
+         */
+        "SaveSession.HourPart": {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Cloud Base M
+             * @default null
+             */
+            cloud_base_m: number | null;
+            /**
+             * Cloud Pct
+             * @default null
+             */
+            cloud_pct: number | null;
+            /**
+             * Dew Point C
+             * @default null
+             */
+            dew_point_c: number | null;
+            /**
+             * Kp
+             * @default null
+             */
+            kp: number | null;
+            /** @default null */
+            precipitation: components["schemas"]["SaveSession.Precipitation"] | null;
+            /**
+             * Rain Mmh
+             * @default null
+             */
+            rain_mmh: number | null;
+            /**
+             * Temperature C
+             * @default null
+             */
+            temperature_c: number | null;
+            /**
+             * Visibility M
+             * @default null
+             */
+            visibility_m: number | null;
+            /**
+             * Winds
+             * @default []
+             */
+            winds: components["schemas"]["SaveSession.LevelPart"][];
+        };
         /**
          * LandformKind
          * @enum {string}
@@ -5543,6 +20369,23 @@ export interface components {
          * @enum {string}
          */
         "SaveSession.LandingRule": "pad" | "hand";
+        /**
+         * LevelPart
+         * @description Wind at a height over open ground, as forecasts and stations give it.
+         */
+        "SaveSession.LevelPart": {
+            /** Direction Deg */
+            direction_deg: number;
+            /**
+             * Gust Ms
+             * @default null
+             */
+            gust_ms: number | null;
+            /** Height M */
+            height_m: number;
+            /** Speed Ms */
+            speed_ms: number;
+        };
         /** LinkPart */
         "SaveSession.LinkPart": {
             /** Band Ghz */
@@ -5686,6 +20529,11 @@ export interface components {
              * @default 200
              */
             water_distance_m: number;
+            /**
+             * Weather Age H
+             * @default 12
+             */
+            weather_age_h: number;
             /** @default profile */
             wind_aloft: components["schemas"]["SaveSession.WindAloft"];
             /**
@@ -5777,6 +20625,71 @@ export interface components {
             height_m: number;
             kind: components["schemas"]["SaveSession.ObstacleKind"];
         };
+        /**
+         * OutingPart
+         * @description packs: numbers in this Lark's own kit; null: all that fit and may be flown.
+         *
+         *     charge_min: time there is for charging, when it is less than charging takes. flights: as set by hand;
+         *     null: the best way that is found.
+         */
+        "SaveSession.OutingPart": {
+            /**
+             * Bag Min
+             * @default 20
+             */
+            bag_min: number;
+            /**
+             * Changeover Min
+             * @default 4
+             */
+            changeover_min: number;
+            /**
+             * Charge Min
+             * @default null
+             */
+            charge_min: number | null;
+            /**
+             * First Flights
+             * @default false
+             */
+            first_flights: boolean;
+            /**
+             * Flights
+             * @default null
+             */
+            flights: components["schemas"]["SaveSession.HandFlightPart"][] | null;
+            /**
+             * On Site Min
+             * @default 90
+             */
+            on_site_min: number;
+            /**
+             * Packs
+             * @default null
+             */
+            packs: number[] | null;
+            /**
+             * Risky
+             * @description A shot that may cost the aircraft: the card is swapped before it.
+             * @default false
+             */
+            risky: boolean;
+            /**
+             * Setup Min
+             * @default 20
+             */
+            setup_min: number;
+            /**
+             * Shots
+             * @default []
+             */
+            shots: components["schemas"]["SaveSession.ShotPart"][];
+            /**
+             * Travel Min
+             * @default 30
+             */
+            travel_min: number;
+        };
         /** PackPart */
         "SaveSession.PackPart": {
             /** Charge Pct */
@@ -5832,6 +20745,11 @@ export interface components {
             aircraft: components["schemas"]["SaveSession.AircraftPart"];
             flight: components["schemas"]["SaveSession.FlightPart"];
             /**
+             * @description The forecast, to travel with the plan.
+             * @default null
+             */
+            forecast: components["schemas"]["SaveSession.ForecastPart"] | null;
+            /**
              * Format
              * @constant
              */
@@ -5866,12 +20784,18 @@ export interface components {
              *       "trust_water_sensors": false,
              *       "turn_back_pct": null,
              *       "water_distance_m": 200,
+             *       "weather_age_h": 12,
              *       "wind_aloft": "profile",
              *       "wind_fraction": 0.5,
              *       "wind_spread_pct": 20
              *     }
              */
             minimums: components["schemas"]["SaveSession.MinimumsPart"];
+            /**
+             * @description Getting there, subjects and packs; null: not planned yet.
+             * @default null
+             */
+            outing: components["schemas"]["SaveSession.OutingPart"] | null;
             pack: components["schemas"]["SaveSession.PackPart"];
             /**
              * @description What is drawn and known of the place, to travel with the plan.
@@ -5899,6 +20823,20 @@ export interface components {
          * @enum {string}
          */
         "SaveSession.Precipitation": "none" | "light" | "heavy" | "fog";
+        /**
+         * ProvenancePart
+         * @description Where a figure of the weather comes from, and when it was issued or read.
+         */
+        "SaveSession.ProvenancePart": {
+            /**
+             * As Of
+             * @default null
+             */
+            as_of: string | null;
+            figure: components["schemas"]["SaveSession.Figure"];
+            /** Source */
+            source: string;
+        };
         /**
          * RadioNoise
          * @enum {string}
@@ -5950,6 +20888,24 @@ export interface components {
             satellites: number | null;
         };
         /**
+         * ShotPart
+         * @description A subject to film: height above the take-off point, time there, the light it wants.
+         */
+        "SaveSession.ShotPart": {
+            /** Height M */
+            height_m: number;
+            /** Latitude */
+            latitude: number;
+            /** @default any */
+            light: components["schemas"]["SaveSession.WantedLight"];
+            /** Longitude */
+            longitude: number;
+            /** Minutes */
+            minutes: number;
+            /** Name */
+            name: string;
+        };
+        /**
          * SightRule
          * @description What limits the line of sight.
          * @enum {string}
@@ -5996,6 +20952,12 @@ export interface components {
              * @default null
              */
             place: number | null;
+            /**
+             * Radio Loss Db
+             * @description Loss that the radio met here beyond what the model says.
+             * @default 0
+             */
+            radio_loss_db: number;
             /** @default quiet */
             radio_noise: components["schemas"]["SaveSession.RadioNoise"];
             /**
@@ -6066,6 +21028,11 @@ export interface components {
             /** West M */
             west_m: number;
         };
+        /**
+         * WantedLight
+         * @enum {string}
+         */
+        "SaveSession.WantedLight": "any" | "front" | "side" | "back" | "golden";
         /** WeatherPart */
         "SaveSession.WeatherPart": {
             /**
@@ -6074,6 +21041,12 @@ export interface components {
              * @default null
              */
             as_of: string | null;
+            /**
+             * Cloud Base M
+             * @description As reported.
+             * @default null
+             */
+            cloud_base_m: number | null;
             /**
              * Dew Point C
              * @default null
@@ -6086,6 +21059,18 @@ export interface components {
             kp: number;
             /** @default none */
             precipitation: components["schemas"]["SaveSession.Precipitation"];
+            /**
+             * Provenance
+             * @description Of figures that were not typed in; `as_of` tells the age of the others.
+             * @default []
+             */
+            provenance: components["schemas"]["SaveSession.ProvenancePart"][];
+            /**
+             * Report
+             * @description The forecast in this Lark's own store; a document that travels carries it in `forecast`.
+             * @default null
+             */
+            report: number | null;
             /** Temperature C */
             temperature_c: number;
             /**
@@ -6314,6 +21299,12 @@ export interface components {
             ascent_ms: number;
             /** Battery Wh */
             battery_wh: number;
+            /**
+             * Consumption Factor
+             * @description What it draws over what the spec sheet says, as flights have shown.
+             * @default 1
+             */
+            consumption_factor: number;
             /** Descent Ms */
             descent_ms: number;
             /** Hover Time Min */
@@ -6491,6 +21482,12 @@ export interface components {
              */
             shape: "point" | "line" | "area";
         };
+        /**
+         * Figure
+         * @description The figures of the weather by the names of its fields.
+         * @enum {string}
+         */
+        "SessionOut.Figure": "winds" | "temperature_c" | "dew_point_c" | "visibility_m" | "precipitation" | "kp" | "cloud_base_m";
         /** FlightPart */
         "SessionOut.FlightPart": {
             /** Bearing Deg */
@@ -6520,11 +21517,105 @@ export interface components {
             station_min: number;
         };
         /**
+         * Zealous Lark forecast
+         * @description Hours of one source, earliest first.
+         */
+        "SessionOut.ForecastPart": {
+            /**
+             * Format
+             * @constant
+             */
+            format: "zealous-lark.forecast";
+            /**
+             * Holds Min
+             * @description How long the last hour holds; of an observation, how long it is taken to.
+             * @default 0
+             */
+            holds_min: number;
+            /** Hours */
+            hours: components["schemas"]["SessionOut.HourPart"][];
+            /**
+             * Issued At
+             * Format: date-time
+             */
+            issued_at: string;
+            /** Source */
+            source: string;
+            /**
+             * Version
+             * @constant
+             */
+            version: 1;
+        };
+        /**
+         * HandFlightPart
+         * @description A flight as set by hand: the pack by its number in the kit, subjects by their place in `shots`.
+         */
+        "SessionOut.HandFlightPart": {
+            /** Pack */
+            pack: number;
+            /** Shots */
+            shots: number[];
+        };
+        /**
          * HeightReference
          * @description What a zone's vertical limit is counted from.
          * @enum {string}
          */
         "SessionOut.HeightReference": "ground" | "sea_level";
+        /**
+         * HourPart
+         * @description One moment; what is left out is not said.
+         */
+        "SessionOut.HourPart": {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Cloud Base M
+             * @default null
+             */
+            cloud_base_m: number | null;
+            /**
+             * Cloud Pct
+             * @default null
+             */
+            cloud_pct: number | null;
+            /**
+             * Dew Point C
+             * @default null
+             */
+            dew_point_c: number | null;
+            /**
+             * Kp
+             * @default null
+             */
+            kp: number | null;
+            /** @default null */
+            precipitation: components["schemas"]["SessionOut.Precipitation"] | null;
+            /**
+             * Rain Mmh
+             * @default null
+             */
+            rain_mmh: number | null;
+            /**
+             * Temperature C
+             * @default null
+             */
+            temperature_c: number | null;
+            /**
+             * Visibility M
+             * @default null
+             */
+            visibility_m: number | null;
+            /**
+             * Winds
+             * @default []
+             */
+            winds: components["schemas"]["SessionOut.LevelPart"][];
+        };
         /**
          * LandformKind
          * @enum {string}
@@ -6572,6 +21663,23 @@ export interface components {
             seconds: number;
             /** Wh */
             wh: number;
+        };
+        /**
+         * LevelPart
+         * @description Wind at a height over open ground, as forecasts and stations give it.
+         */
+        "SessionOut.LevelPart": {
+            /** Direction Deg */
+            direction_deg: number;
+            /**
+             * Gust Ms
+             * @default null
+             */
+            gust_ms: number | null;
+            /** Height M */
+            height_m: number;
+            /** Speed Ms */
+            speed_ms: number;
         };
         /**
          * LeverPart
@@ -6739,6 +21847,11 @@ export interface components {
              * @default 200
              */
             water_distance_m: number;
+            /**
+             * Weather Age H
+             * @default 12
+             */
+            weather_age_h: number;
             /** @default profile */
             wind_aloft: components["schemas"]["SessionOut.WindAloft"];
             /**
@@ -6830,6 +21943,71 @@ export interface components {
             height_m: number;
             kind: components["schemas"]["SessionOut.ObstacleKind"];
         };
+        /**
+         * OutingPart
+         * @description packs: numbers in this Lark's own kit; null: all that fit and may be flown.
+         *
+         *     charge_min: time there is for charging, when it is less than charging takes. flights: as set by hand;
+         *     null: the best way that is found.
+         */
+        "SessionOut.OutingPart": {
+            /**
+             * Bag Min
+             * @default 20
+             */
+            bag_min: number;
+            /**
+             * Changeover Min
+             * @default 4
+             */
+            changeover_min: number;
+            /**
+             * Charge Min
+             * @default null
+             */
+            charge_min: number | null;
+            /**
+             * First Flights
+             * @default false
+             */
+            first_flights: boolean;
+            /**
+             * Flights
+             * @default null
+             */
+            flights: components["schemas"]["SessionOut.HandFlightPart"][] | null;
+            /**
+             * On Site Min
+             * @default 90
+             */
+            on_site_min: number;
+            /**
+             * Packs
+             * @default null
+             */
+            packs: number[] | null;
+            /**
+             * Risky
+             * @description A shot that may cost the aircraft: the card is swapped before it.
+             * @default false
+             */
+            risky: boolean;
+            /**
+             * Setup Min
+             * @default 20
+             */
+            setup_min: number;
+            /**
+             * Shots
+             * @default []
+             */
+            shots: components["schemas"]["SessionOut.ShotPart"][];
+            /**
+             * Travel Min
+             * @default 30
+             */
+            travel_min: number;
+        };
         /** PackPart */
         "SessionOut.PackPart": {
             /** Charge Pct */
@@ -6885,6 +22063,11 @@ export interface components {
             aircraft: components["schemas"]["SessionOut.AircraftPart"];
             flight: components["schemas"]["SessionOut.FlightPart"];
             /**
+             * @description The forecast, to travel with the plan.
+             * @default null
+             */
+            forecast: components["schemas"]["SessionOut.ForecastPart"] | null;
+            /**
              * Format
              * @constant
              */
@@ -6919,12 +22102,18 @@ export interface components {
              *       "trust_water_sensors": false,
              *       "turn_back_pct": null,
              *       "water_distance_m": 200,
+             *       "weather_age_h": 12,
              *       "wind_aloft": "profile",
              *       "wind_fraction": 0.5,
              *       "wind_spread_pct": 20
              *     }
              */
             minimums: components["schemas"]["SessionOut.MinimumsPart"];
+            /**
+             * @description Getting there, subjects and packs; null: not planned yet.
+             * @default null
+             */
+            outing: components["schemas"]["SessionOut.OutingPart"] | null;
             pack: components["schemas"]["SessionOut.PackPart"];
             /**
              * @description What is drawn and known of the place, to travel with the plan.
@@ -6952,6 +22141,20 @@ export interface components {
          * @enum {string}
          */
         "SessionOut.Precipitation": "none" | "light" | "heavy" | "fog";
+        /**
+         * ProvenancePart
+         * @description Where a figure of the weather comes from, and when it was issued or read.
+         */
+        "SessionOut.ProvenancePart": {
+            /**
+             * As Of
+             * @default null
+             */
+            as_of: string | null;
+            figure: components["schemas"]["SessionOut.Figure"];
+            /** Source */
+            source: string;
+        };
         /**
          * QuestionPart
          * @description Something not known that can be asked. What only the powered aircraft can tell does not matter yet.
@@ -7098,6 +22301,24 @@ export interface components {
             satellites: number | null;
         };
         /**
+         * ShotPart
+         * @description A subject to film: height above the take-off point, time there, the light it wants.
+         */
+        "SessionOut.ShotPart": {
+            /** Height M */
+            height_m: number;
+            /** Latitude */
+            latitude: number;
+            /** @default any */
+            light: components["schemas"]["SessionOut.WantedLight"];
+            /** Longitude */
+            longitude: number;
+            /** Minutes */
+            minutes: number;
+            /** Name */
+            name: string;
+        };
+        /**
          * SightLimit
          * @enum {string}
          */
@@ -7166,6 +22387,12 @@ export interface components {
              * @default null
              */
             place: number | null;
+            /**
+             * Radio Loss Db
+             * @description Loss that the radio met here beyond what the model says.
+             * @default 0
+             */
+            radio_loss_db: number;
             /** @default quiet */
             radio_noise: components["schemas"]["SessionOut.RadioNoise"];
             /**
@@ -7255,6 +22482,11 @@ export interface components {
          * @enum {string}
          */
         "SessionOut.Verdict": "launch" | "care" | "stay" | "unknown";
+        /**
+         * WantedLight
+         * @enum {string}
+         */
+        "SessionOut.WantedLight": "any" | "front" | "side" | "back" | "golden";
         /** WeatherPart */
         "SessionOut.WeatherPart": {
             /**
@@ -7263,6 +22495,12 @@ export interface components {
              * @default null
              */
             as_of: string | null;
+            /**
+             * Cloud Base M
+             * @description As reported.
+             * @default null
+             */
+            cloud_base_m: number | null;
             /**
              * Dew Point C
              * @default null
@@ -7275,6 +22513,18 @@ export interface components {
             kp: number;
             /** @default none */
             precipitation: components["schemas"]["SessionOut.Precipitation"];
+            /**
+             * Provenance
+             * @description Of figures that were not typed in; `as_of` tells the age of the others.
+             * @default []
+             */
+            provenance: components["schemas"]["SessionOut.ProvenancePart"][];
+            /**
+             * Report
+             * @description The forecast in this Lark's own store; a document that travels carries it in `forecast`.
+             * @default null
+             */
+            report: number | null;
             /** Temperature C */
             temperature_c: number;
             /**
@@ -7386,6 +22636,140 @@ export interface components {
             /** Speed Ms */
             speed_ms: number;
         };
+        /**
+         * SheetOut
+         * @description A spec sheet's fields with where in a manual each usually stands, and typical classes to start from.
+         */
+        SheetOut: {
+            /** Classes */
+            classes: components["schemas"]["SheetOut.ClassOut"][];
+            /** Fields */
+            fields: components["schemas"]["SheetOut.SheetFieldOut"][];
+        };
+        /** AircraftPart */
+        "SheetOut.AircraftPart": {
+            /** Ascent Ms */
+            ascent_ms: number;
+            /** Battery Wh */
+            battery_wh: number;
+            /**
+             * Consumption Factor
+             * @description What it draws over what the spec sheet says, as flights have shown.
+             * @default 1
+             */
+            consumption_factor: number;
+            /** Descent Ms */
+            descent_ms: number;
+            /** Hover Time Min */
+            hover_time_min: number;
+            link: components["schemas"]["SheetOut.LinkPart"];
+            /** Mass G */
+            mass_g: number;
+            /**
+             * Max Tilt Deg
+             * @default 35
+             */
+            max_tilt_deg: number;
+            /** Max Wind Ms */
+            max_wind_ms: number;
+            /** Name */
+            name: string;
+            /**
+             * Payload G
+             * @default 0
+             */
+            payload_g: number;
+            /** Rotor Count */
+            rotor_count: number;
+            /** Rotor Diameter M */
+            rotor_diameter_m: number;
+            /** Rth Speed Ms */
+            rth_speed_ms: number;
+            /** Size M */
+            size_m: number;
+            speeds_ms: components["schemas"]["SheetOut.SpeedsPart"];
+            /**
+             * Temperature C
+             * @description Rated air temperature, least and greatest.
+             * @default [
+             *       -10,
+             *       40
+             *     ]
+             */
+            temperature_c: number[];
+        };
+        /** ClassOut */
+        "SheetOut.ClassOut": {
+            aircraft: components["schemas"]["SheetOut.AircraftPart"];
+            /** Label */
+            label: string;
+        };
+        /** LinkPart */
+        "SheetOut.LinkPart": {
+            /** Band Ghz */
+            band_ghz: number;
+            /** Range M */
+            range_m: number;
+        };
+        /** SheetFieldOut */
+        "SheetOut.SheetFieldOut": {
+            /** Greatest */
+            greatest: number | null;
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Least */
+            least: number | null;
+            /** Unit */
+            unit: string;
+            /** Where */
+            where: string;
+        };
+        /**
+         * SpeedsPart
+         * @description Airspeed of each flight mode.
+         */
+        "SheetOut.SpeedsPart": {
+            /** Cine */
+            cine: number;
+            /** Normal */
+            normal: number;
+            /** Sport */
+            sport: number;
+        };
+        /** SourceList */
+        SourceList: {
+            /** Sources */
+            sources: components["schemas"]["SourceList.SourceOut"][];
+        };
+        /** OptionOut */
+        "SourceList.OptionOut": {
+            /** Label */
+            label: string;
+            /** Name */
+            name: string;
+            /** Values */
+            values: components["schemas"]["SourceList.ValueOut"][];
+        };
+        /** SourceOut */
+        "SourceList.SourceOut": {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Options */
+            options: components["schemas"]["SourceList.OptionOut"][];
+            /** Simulated */
+            simulated: boolean;
+        };
+        /** ValueOut */
+        "SourceList.ValueOut": {
+            /** Label */
+            label: string;
+            /** Value */
+            value: string;
+        };
         /** SuggestionList */
         SuggestionList: {
             /** Suggestions */
@@ -7412,6 +22796,69 @@ export interface components {
          * @enum {string}
          */
         "SuggestionList.Verdict": "launch" | "care" | "stay" | "unknown";
+        /**
+         * SummaryOut
+         * @description words: what follows from the currency. band: planned, least and most spent of nine flights in ten [points].
+         */
+        SummaryOut: {
+            /** Band */
+            band: number[][];
+            /** Last Flight */
+            last_flight: string | null;
+            /** Last Manual Return */
+            last_manual_return: string | null;
+            /** Months */
+            months: components["schemas"]["SummaryOut.Sum"][];
+            /** Names */
+            names: {
+                [key: string]: string[];
+            };
+            /** Packs */
+            packs: components["schemas"]["SummaryOut.Sum"][];
+            /** Points */
+            points: components["schemas"]["SummaryOut.Point"][];
+            /** Words */
+            words: string[];
+        };
+        /**
+         * Point
+         * @description A flight as a point of a chart.
+         */
+        "SummaryOut.Point": {
+            /** Aircraft */
+            aircraft: string;
+            /** Pack */
+            pack: string;
+            /** Planned Pct */
+            planned_pct: number | null;
+            /** Seconds */
+            seconds: number;
+            /** Spent Pct */
+            spent_pct: number;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /** Uid */
+            uid: string;
+            /** Wind Ms */
+            wind_ms: number | null;
+        };
+        /**
+         * Sum
+         * @description Flights of a month, a pack or all: how many, seconds in the air, charge spent [points].
+         */
+        "SummaryOut.Sum": {
+            /** Flights */
+            flights: number;
+            /** Name */
+            name: string;
+            /** Seconds */
+            seconds: number;
+            /** Spent Pct */
+            spent_pct: number;
+        };
         /**
          * SurveyOut
          * @description What the plan view shows beside the verdict.
@@ -7497,12 +22944,153 @@ export interface components {
             name: string;
         };
         /**
+         * TableOut
+         * @description The columns of a table, its first rows, a guess of which is what; all empty for GPX.
+         */
+        TableOut: {
+            /** Columns */
+            columns: string[];
+            /** Guess */
+            guess: {
+                [key: string]: string;
+            };
+            /** Rows */
+            rows: string[][];
+        };
+        /** TakeIn */
+        TakeIn: {
+            /** Kind */
+            kind: string;
+            /** Target */
+            target: number;
+        };
+        /** TickIn */
+        TickIn: {
+            /** Done */
+            done: boolean;
+            /** Item */
+            item: string;
+        };
+        /**
+         * TicksOut
+         * @description Ticked items of a list by their keys, and when each was ticked.
+         */
+        TicksOut: {
+            /** Ticks */
+            ticks: {
+                [key: string]: string;
+            };
+        };
+        /**
          * Tiles
          * @description The address of map tiles for those who are online, with {z}, {x} and {y}; null for none.
          */
         Tiles: {
             /** Address */
             address: string | null;
+        };
+        /** TrackOut */
+        TrackOut: {
+            drawn: components["schemas"]["TrackOut.DrawnTrack"];
+            facts: components["schemas"]["TrackOut.TrackFacts"];
+            /** Name */
+            name: string;
+        };
+        /**
+         * CircleWind
+         * @description Wind that a track shows, with the half-widths of a joint interval that holds it 19 times in 20.
+         *
+         *     speed_ms, direction_deg (from where), airspeed_ms; samples: steady pieces that it rests on.
+         */
+        "TrackOut.CircleWind": {
+            /** Airspeed Ms */
+            airspeed_ms: number;
+            /** Direction Deg */
+            direction_deg: number;
+            /** Direction Pm Deg */
+            direction_pm_deg: number;
+            /** Samples */
+            samples: number;
+            /** Speed Ms */
+            speed_ms: number;
+            /** Speed Pm Ms */
+            speed_pm_ms: number;
+        };
+        /**
+         * DrawnTrack
+         * @description A track thinned for drawing: east, north and height [m] of the take-off point, seconds, charge [%].
+         */
+        "TrackOut.DrawnTrack": {
+            /** Charge Pct */
+            charge_pct: (number | null)[];
+            /** Distance M */
+            distance_m: number[];
+            /** East M */
+            east_m: number[];
+            /** Height M */
+            height_m: (number | null)[];
+            /** North M */
+            north_m: number[];
+            /** Time S */
+            time_s: number[];
+        };
+        /**
+         * NoWind
+         * @description Why a track says nothing of the wind.
+         */
+        "TrackOut.NoWind": {
+            /** Why */
+            why: string;
+        };
+        /**
+         * TrackFacts
+         * @description What a track says; None for what it does not hold.
+         *
+         *     return_height_m: flown on the way home (the median). pct_per_100m: charge lost for 100 m of way.
+         */
+        "TrackOut.TrackFacts": {
+            /** Charge From Pct */
+            charge_from_pct: number | null;
+            /** Charge To Pct */
+            charge_to_pct: number | null;
+            /** Farthest Bearing Deg */
+            farthest_bearing_deg: number;
+            /** Farthest M */
+            farthest_m: number;
+            /** Fastest Ms */
+            fastest_ms: number;
+            /** Highest M */
+            highest_m: number | null;
+            /** Legs */
+            legs: components["schemas"]["TrackOut.TrackLeg"][];
+            /** Length M */
+            length_m: number;
+            /** Pct Per 100M */
+            pct_per_100m: number | null;
+            /** Points */
+            points: number;
+            /** Return Height M */
+            return_height_m: number | null;
+            /** Seconds */
+            seconds: number;
+            /** Wind */
+            wind: components["schemas"]["TrackOut.CircleWind"] | components["schemas"]["TrackOut.NoWind"];
+        };
+        /**
+         * TrackLeg
+         * @description A part of one kind: out, station, home. Times [s], farthest distance [m], mean ground speed [m/s].
+         */
+        "TrackOut.TrackLeg": {
+            /** From S */
+            from_s: number;
+            /** Length M */
+            length_m: number;
+            /** Name */
+            name: string;
+            /** Speed Ms */
+            speed_ms: number;
+            /** To S */
+            to_s: number;
         };
         /**
          * LengthUnit
@@ -7519,6 +23107,82 @@ export interface components {
          * @enum {string}
          */
         "UnitsQuery.TemperatureUnit": "c" | "f";
+        /**
+         * UpkeepOut
+         * @description An aircraft's upkeep: entries, latest day first, hours in the air, what is due.
+         */
+        UpkeepOut: {
+            /** Due */
+            due: components["schemas"]["UpkeepOut.DueOut"][];
+            /** Entries */
+            entries: components["schemas"]["UpkeepOut.EntryOut"][];
+            /** Hours */
+            hours: number;
+            /** Name */
+            name: string;
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+        };
+        /** DueOut */
+        "UpkeepOut.DueOut": {
+            /** Why */
+            why: string;
+            work: components["schemas"]["UpkeepOut.Work"];
+        };
+        /** EntryOut */
+        "UpkeepOut.EntryOut": {
+            entry: components["schemas"]["UpkeepOut.UpkeepPart"];
+            /** Id */
+            id: number;
+        };
+        /**
+         * UpkeepPart
+         * @description A dated entry about an aircraft. hours: in the air, for what was flown; the position of a compass calibration.
+         */
+        "UpkeepOut.UpkeepPart": {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Hours
+             * @default 0
+             */
+            hours: number;
+            /**
+             * Latitude
+             * @default null
+             */
+            latitude: number | null;
+            /**
+             * Longitude
+             * @default null
+             */
+            longitude: number | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            work: components["schemas"]["UpkeepOut.Work"];
+        };
+        /**
+         * Work
+         * @description Kinds of entries. FLOWN: hours in the air since the last such entry.
+         * @enum {string}
+         */
+        "UpkeepOut.Work": "compass" | "sensors" | "gimbal" | "firmware" | "firmware_seen" | "knock" | "part" | "propellers" | "screws" | "flown";
+        /** WarmUpOut */
+        WarmUpOut: {
+            /** Dew Point C */
+            dew_point_c: number;
+            /** Wait S */
+            wait_s: number;
+        };
     };
     responses: never;
     parameters: never;

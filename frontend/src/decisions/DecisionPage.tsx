@@ -32,6 +32,22 @@ export function DecisionPage() {
       <Button className="no-print" component={Link} to={`/sessions/${sessionId}/plan`}>
         Back to the session
       </Button>
+      <Button
+        className="no-print"
+        component="a"
+        href={`/api/decisions/${d.id}/record.pdf`}
+        download
+      >
+        As PDF
+      </Button>
+      <Button
+        className="no-print"
+        component="a"
+        href={`/api/decisions/${d.id}`}
+        download={`decision-${d.id}.json`}
+      >
+        As JSON
+      </Button>
       <Typography variant="h1" sx={{ mt: 1 }}>
         {PILOTS_WORDS[d.word]}: {d.plan.title}
       </Typography>
@@ -49,6 +65,21 @@ export function DecisionPage() {
       <Paper variant="outlined" sx={{ borderRadius: "14px", p: 2, my: 1.5 }}>
         <Board result={d.result} />
       </Paper>
+      {d.walkround.length > 0 && (
+        <Paper variant="outlined" sx={{ borderRadius: "14px", p: 2, mb: 1.5 }}>
+          <Typography variant="h2">Walkround</Typography>
+          <Typography>{d.walkround.filter((a) => a.word === "done").length} items done.</Typography>
+          <Box component="ul" sx={{ m: 0, pl: 2.5 }}>
+            {d.walkround
+              .filter((a) => a.word !== "done")
+              .map((a) => (
+                <li key={a.item}>
+                  <b>{a.item}</b>: {a.word === "skip" ? `skipped, ${a.note}` : "a fault was called"}
+                </li>
+              ))}
+          </Box>
+        </Paper>
+      )}
       <Paper variant="outlined" sx={{ borderRadius: "14px", p: 2 }}>
         <OutAndBack plan={d.plan} result={d.result} />
       </Paper>

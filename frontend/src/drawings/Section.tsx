@@ -57,6 +57,7 @@ export function Section({
   return (
     <Figure
       height={HEIGHT}
+      handles
       label={`Section towards ${bearing(section.bearing_deg)}. ${summary}`}
       draw={(width) => {
         const x = scaleLinear([0, far], [MARGIN.left, width - MARGIN.right]);

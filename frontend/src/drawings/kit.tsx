@@ -21,11 +21,14 @@ export const LINE = {
 export function Figure({
   height,
   label,
+  handles = false,
   children,
   draw,
 }: {
   height: number;
   label: string;
+  /** Whether something in it can be taken hold of: then it is more than a picture. */
+  handles?: boolean;
   children?: ReactNode;
   draw: (width: number) => ReactNode;
 }) {
@@ -46,7 +49,7 @@ export function Figure({
           width={width}
           height={height}
           viewBox={`0 0 ${width} ${height}`}
-          role="img"
+          role={handles ? "group" : "img"}
           aria-label={label}
           style={{ display: "block" }}
         >

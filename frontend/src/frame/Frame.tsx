@@ -8,6 +8,8 @@ import { Link, NavLink, Outlet, useParams } from "react-router";
 import { unitName } from "../units/units";
 import { LarkSign } from "./marks";
 import { usePreferences } from "./preferences";
+import { Emergencies } from "../flying/Emergencies";
+import { useOutbox } from "../flying/useOutbox";
 import { ShortcutsDialog } from "./ShortcutsDialog";
 import { StagePath } from "./StagePath";
 import { UnitsDialog } from "./UnitsDialog";
@@ -27,6 +29,19 @@ const linkStyle = {
   "&:hover": { bgcolor: "action.hover" },
 } as const;
 
+/** The rooms beside the sessions' path. */
+const ROOMS = [
+  { to: "/sessions", name: "Sessions", short: "Sessions", end: true },
+  { to: "/kit", name: "Kit", short: "Kit", end: false },
+  { to: "/places", name: "Places", short: "Places", end: false },
+  { to: "/logbook", name: "Logbook", short: "Log", end: false },
+  { to: "/minimums", name: "Minimums", short: "Limits", end: false },
+  { to: "/help", name: "Help, sources", short: "Help", end: false },
+];
+
+/** Of these, what a phone has room for beside an open session. */
+const IN_SESSION = ["/sessions", "/help"];
+
 /** The frame of every screen: the session's path and the other rooms beside it. */
 export function Frame() {
   const { units, nextUnits, theme, toggleTheme } = usePreferences();
@@ -34,6 +49,8 @@ export function Frame() {
   const wide = useMediaQuery(useTheme().breakpoints.up("md"), { noSsr: true });
   const [dialog, setDialog] = useState<"shortcuts" | "units" | null>(null);
   const [said, setSaid] = useState<string | null>(null);
+  // Whatever page is open, what flights left on this device goes up.
+  useOutbox();
 
   const names = (u = units) =>
     (["speed", "length", "temperature"] as const).map((q) => unitName(q, u)).join(", ");
@@ -49,13 +66,13 @@ export function Frame() {
       <Button
         size="small"
         onClick={() => setDialog("units")}
-        aria-label="Units"
+        aria-label={`Units: ${wide ? names() : unitName("speed", units)}`}
         sx={{ minWidth: 0 }}
       >
         {wide ? names() : unitName("speed", units)}
       </Button>
       <Button size="small" onClick={toggleTheme} sx={{ minWidth: 0 }}>
-        {theme === "dusk" ? "Daylight" : "Dusk"}
+        {theme === "dusk" ? (wide ? "Daylight" : "Day") : "Dusk"}
       </Button>
     </>
   );
@@ -91,21 +108,15 @@ export function Frame() {
           {sessionId && (
             <Box sx={{ mt: 3 }}>
               <StagePath sessionId={sessionId} along={false} />
+              <Emergencies sessionId={Number(sessionId)} />
             </Box>
           )}
           <Box sx={{ flex: 1, minHeight: 16 }} />
-          <Box component={NavLink} to="/sessions" end sx={linkStyle}>
-            Sessions
-          </Box>
-          <Box component={NavLink} to="/places" sx={linkStyle}>
-            Places
-          </Box>
-          <Box component={NavLink} to="/minimums" sx={linkStyle}>
-            Minimums
-          </Box>
-          <Box component={NavLink} to="/help" sx={linkStyle}>
-            Help, sources
-          </Box>
+          {ROOMS.map((room) => (
+            <Box key={room.to} component={NavLink} to={room.to} end={room.end} sx={linkStyle}>
+              {room.name}
+            </Box>
+          ))}
           <Box
             sx={{ display: "flex", flexDirection: "column", alignItems: "flex-start", mx: -0.75 }}
           >
@@ -120,35 +131,18 @@ export function Frame() {
         >
           <Brand word={false} />
           <Box sx={{ flex: 1 }} />
-          <Box
-            component={NavLink}
-            to="/sessions"
-            end
-            sx={{ ...linkStyle, mx: 0, px: 0.75, fontSize: ".95rem" }}
-          >
-            Sessions
-          </Box>
-          <Box
-            component={NavLink}
-            to="/places"
-            sx={{ ...linkStyle, mx: 0, px: 0.75, fontSize: ".95rem" }}
-          >
-            Places
-          </Box>
-          <Box
-            component={NavLink}
-            to="/minimums"
-            sx={{ ...linkStyle, mx: 0, px: 0.75, fontSize: ".95rem" }}
-          >
-            Limits
-          </Box>
-          <Box
-            component={NavLink}
-            to="/help"
-            sx={{ ...linkStyle, mx: 0, px: 0.75, fontSize: ".95rem" }}
-          >
-            Help
-          </Box>
+          {sessionId && <Emergencies sessionId={Number(sessionId)} />}
+          {ROOMS.filter((room) => !sessionId || IN_SESSION.includes(room.to)).map((room) => (
+            <Box
+              key={room.to}
+              component={NavLink}
+              to={room.to}
+              end={room.end}
+              sx={{ ...linkStyle, mx: 0, px: 0.45, fontSize: ".84rem" }}
+            >
+              {room.short}
+            </Box>
+          ))}
           {choices}
         </Box>
       )}

@@ -16,13 +16,13 @@ export function StagePath({ sessionId, along }: { sessionId: string; along: bool
         display: "flex",
         flexDirection: along ? "row" : "column",
         justifyContent: "space-around",
-        gap: along ? 0 : 1.5,
+        gap: 0,
         flex: along ? 1 : undefined,
       }}
     >
       {STAGES.map((stage) => {
         const to = `/sessions/${sessionId}/${stage.path}`;
-        const here = stage.path !== null && pathname === to;
+        const here = pathname === to;
         const mark = (
           <Box
             sx={{
@@ -31,7 +31,7 @@ export function StagePath({ sessionId, along }: { sessionId: string; along: bool
               alignItems: "center",
               gap: along ? 0.25 : 1.5,
               minHeight: 48,
-              color: stage.path ? "text.primary" : "text.secondary",
+              color: "text.primary",
             }}
           >
             <Box
@@ -42,8 +42,8 @@ export function StagePath({ sessionId, along }: { sessionId: string; along: bool
                 display: "grid",
                 placeItems: "center",
                 fontWeight: 700,
-                border: stage.path ? "2px solid" : "2px dotted",
-                borderColor: stage.path ? "text.primary" : "text.secondary",
+                border: "2px solid",
+                borderColor: "text.primary",
                 bgcolor: here ? "var(--strong)" : "transparent",
                 color: here ? "var(--onStrong)" : "inherit",
               }}
@@ -62,28 +62,19 @@ export function StagePath({ sessionId, along }: { sessionId: string; along: bool
               >
                 {stage.name}
               </Typography>
-              {!along && !stage.path && (
-                <Typography component="span" sx={{ fontSize: ".75rem", color: "text.secondary" }}>
-                  to come
-                </Typography>
-              )}
             </Box>
           </Box>
         );
         return (
           <li key={stage.number}>
-            {stage.path ? (
-              <Box
-                component={Link}
-                to={to}
-                aria-current={here ? "page" : undefined}
-                sx={{ display: "block", textDecoration: "none", color: "inherit" }}
-              >
-                {mark}
-              </Box>
-            ) : (
-              mark
-            )}
+            <Box
+              component={Link}
+              to={to}
+              aria-current={here ? "page" : undefined}
+              sx={{ display: "block", textDecoration: "none", color: "inherit" }}
+            >
+              {mark}
+            </Box>
           </li>
         );
       })}

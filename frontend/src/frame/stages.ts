@@ -1,15 +1,15 @@
-/** The path of a session, in the order of the work. A stage without a screen yet is named and cannot be opened. */
+/** The path of a session, in the order of the work. */
 export interface Stage {
   number: number;
   name: string;
-  path: string | null;
+  path: string;
 }
 
 export const STAGES: Stage[] = [
   { number: 1, name: "Plan", path: "plan" },
-  { number: 2, name: "Pack", path: null },
-  { number: 3, name: "Site", path: null },
-  { number: 4, name: "Walkround", path: null },
-  { number: 5, name: "Airborne", path: null },
-  { number: 6, name: "After", path: null },
+  { number: 2, name: "Pack", path: "pack" },
+  { number: 3, name: "Site", path: "site" },
+  { number: 4, name: "Walkround", path: "walkround" },
+  { number: 5, name: "Airborne", path: "airborne" },
+  { number: 6, name: "After", path: "after" },
 ];

@@ -52,6 +52,11 @@ export function since(then: Date, now: Date): string {
   return `${Math.round(minutes / 1440)} days old`;
 }
 
+/** "just now", "12 min ago", "3 h ago". */
+export function ago(then: Date, now: Date): string {
+  return since(then, now).replace("as of now", "just now").replace(/ old$/, " ago");
+}
+
 /** A moment that was recorded, on this machine's wall: "Sun 27 Sep 2026, 07:29". */
 export function moment(iso: string): string {
   const at = new Date(iso);

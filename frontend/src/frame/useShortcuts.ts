@@ -10,6 +10,7 @@ export const SHORTCUTS: [string, string][] = [
   ["T", "daylight or dusk"],
   ["Ctrl Z", "undo the last change of a plan; with Shift, redo"],
   ["← →", "move a slider"],
+  ["↑ ↓, Space", "move along a list, tick an item"],
   ["?", "all shortcuts"],
 ];
 

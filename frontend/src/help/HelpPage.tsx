@@ -43,16 +43,23 @@ export function HelpPage() {
       </Typography>
       <Box component="dl" sx={{ m: 0 }}>
         {(Object.keys(MEANING) as Verdict[]).map((v) => (
-          <Box key={v} sx={{ display: "flex", gap: 1.5, alignItems: "center", my: 1 }}>
-            <VerdictMark verdict={v} size={36} />
-            <div>
-              <Box component="dt" sx={{ fontWeight: 750 }}>
-                {VERDICT_WORDS[v]}
-              </Box>
-              <Box component="dd" sx={{ m: 0 }}>
-                {MEANING[v]}
-              </Box>
-            </div>
+          <Box
+            key={v}
+            sx={{
+              display: "grid",
+              gridTemplateColumns: "36px minmax(0,1fr)",
+              columnGap: 1.5,
+              alignItems: "center",
+              my: 1,
+            }}
+          >
+            <Box component="dt" sx={{ fontWeight: 750, display: "contents" }}>
+              <VerdictMark verdict={v} size={36} />
+              <span>{VERDICT_WORDS[v]}</span>
+            </Box>
+            <Box component="dd" sx={{ m: 0, gridColumn: 2 }}>
+              {MEANING[v]}
+            </Box>
           </Box>
         ))}
       </Box>
@@ -82,6 +89,60 @@ export function HelpPage() {
         and bearings are geodesics on WGS 84. Zones are read from GeoJSON, KML and the European
         geographical-zones format (ED-269, from memory); a zone whose rules are not understood is
         taken as closed.
+      </Typography>
+      <Typography variant="h2" sx={{ mt: 2 }}>
+        How the time before leaving is reckoned
+      </Typography>
+      <Typography sx={{ my: 1 }}>
+        A forecast is kept with its source and its age; once it is older than your minimum, the
+        check of its age is not known. A launch window is a row of half hours in which the whole
+        check leaves a launch open. Fog, rain, visibility and Kp between two hours of a forecast are
+        taken from the worse one.
+      </Typography>
+      <Typography sx={{ my: 1 }}>
+        A charged pack is taken to fall to about 55 % between the fifth and the seventh day, and
+        below that to lose 2 % a month at 20 °C, twice as much for every 10 °C more. Charging takes
+        the missing energy over 0.9 of the charger’s power; a power bank gives 0.85 of what it
+        holds. Storage is 3.8 V a cell. These, the intervals of upkeep and the kit list are common
+        practice, without a published source; your manuals go before them.
+      </Typography>
+      <Typography sx={{ my: 1 }}>
+        Subjects are shared out exactly, for up to ten: as many as possible, then with the fewest
+        packs, then with the fewest starts downwind, then soonest done. Each flight keeps the
+        greatest reserve that any subject asks for, in the weather of the take-off, and has each
+        subject’s light from lift-off to landing. A pack under 60 % starts no flight.
+      </Typography>
+      <Typography variant="h2" sx={{ mt: 2 }}>
+        How the time on site is reckoned
+      </Typography>
+      <Typography sx={{ my: 1 }}>
+        The look-round, the gates of the walkround and what is wanted of their values are common
+        practice, made for the session; the aircraft’s manual goes before them. What an aircraft
+        says over MAVLink, and a wind meter over NMEA 0183, is read and never answered: Lark sends
+        an aircraft nothing. Broken packets are dropped and counted; after three seconds without a
+        word nothing is shown as now. A reading by meter is the mean of half a minute.
+      </Typography>
+      <Typography sx={{ my: 1 }}>
+        The pocket card’s table holds the charge to turn back at: your reserve, and the climb, the
+        way home straight against a wind of that speed, the descent and the landing.
+      </Typography>
+      <Typography variant="h2" sx={{ mt: 2 }}>
+        How the flight clock and the logbook reckon
+      </Typography>
+      <Typography sx={{ my: 1 }}>
+        The turn-back is the charge to land with and what the way home costs from where the aircraft
+        is, in the wind that was planned with. What you read goes before what was predicted, and the
+        worse of the two counts, unless you ask for the measured one. The band around the prediction
+        holds nine flights in ten, with the spreads of your minimums. The clock keeps on while this
+        device sleeps, is reloaded, or has its clock set; where these disagree, the longer time
+        counts. It calls, it does not fly: watch the aircraft.
+      </Typography>
+      <Typography>
+        The wind of a track is a circle through its ground speeds, told only when the headings go
+        round far enough, with an interval that holds it nineteen times in twenty. What the logbook
+        teaches is the middle of what flights cost against what was planned for them, fresh ones
+        weighing more (half as much after 120 days); nothing of it counts before you say so. How
+        long gear stays in its bag: a time constant of 40 minutes (common practice).
       </Typography>
       <Typography variant="h2" sx={{ mt: 2, mb: 1 }}>
         Every check and its source

@@ -200,8 +200,8 @@ function QuestionCard({
             onClick={() => choose(school.sets)}
             aria-label={
               school.name +
-              (i === 0 ? ", the default" : "") +
-              (school.verdict ? `: ${VERDICT_WORDS[school.verdict].toLowerCase()}` : "")
+              (school.verdict ? `: ${VERDICT_WORDS[school.verdict]}` : "") +
+              (i === 0 ? " · default" : "")
             }
             sx={{ minHeight: 56, gap: 1, px: 2 }}
           >
@@ -218,7 +218,7 @@ function QuestionCard({
               </Box>
             )}
             <span>
-              {school.name}
+              {school.name}{" "}
               <Typography component="span" sx={{ display: "block", fontSize: ".75rem" }}>
                 {school.verdict ? VERDICT_WORDS[school.verdict] : ""}
                 {i === 0 ? " · default" : ""}

@@ -32,6 +32,7 @@ export function makeTheme(name: ThemeName): Theme {
         styleOverrides: {
           ":root": { ...cssVariables(t), colorScheme: name === "dusk" ? "dark" : "light" },
           body: { fontVariantNumeric: "tabular-nums" },
+          a: { color: "inherit" },
           ":focus-visible": { outline: `3px solid ${t.wind}`, outlineOffset: "2px" },
           "@media (prefers-reduced-motion: reduce)": {
             "*, *::before, *::after": {

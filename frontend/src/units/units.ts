@@ -19,6 +19,10 @@ export type Quantity =
   | "minutes"
   | "decibels"
   | "grams"
+  | "hours"
+  | "watts"
+  | "wattHours"
+  | "gigahertz"
   | "count";
 
 export const METRIC: Units = { speed: "ms", length: "m", temperature: "c" };
@@ -63,6 +67,14 @@ export function unitName(quantity: Quantity, units: Units): string {
       return "dB";
     case "grams":
       return "g";
+    case "hours":
+      return "h";
+    case "watts":
+      return "W";
+    case "wattHours":
+      return "Wh";
+    case "gigahertz":
+      return "GHz";
     case "count":
       return "";
   }
@@ -85,7 +97,7 @@ export function meant(value: number, quantity: Quantity, units: Units): number {
 }
 
 export function digitsOf(quantity: Quantity): number {
-  return quantity === "speed" ? 1 : 0;
+  return quantity === "speed" || quantity === "wattHours" ? 1 : quantity === "gigahertz" ? 2 : 0;
 }
 
 /** A number as it is read, without its unit; a true minus and grouped thousands. */
@@ -118,6 +130,12 @@ export function quantityOf(unit: string): Quantity {
     dB: "decibels",
     "°": "angle",
     "°C": "temperature",
+    h: "hours",
+    min: "minutes",
+    g: "grams",
+    Wh: "wattHours",
+    GHz: "gigahertz",
+    "": "count",
   };
   const found = known[unit];
   if (!found) throw new Error(`no quantity is known for the unit ${unit}`);

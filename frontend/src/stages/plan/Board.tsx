@@ -112,7 +112,7 @@ function Rail({
         type="button"
         aria-expanded={open}
         aria-controls={id}
-        aria-label={`${check.label}, ${STATUS_WORDS[check.status]}: ${words}, ${share}`}
+        aria-label={`${check.label}, ${words}: ${STATUS_WORDS[check.status]}, ${share}`}
         onClick={toggle}
         sx={{
           display: "grid",
@@ -150,7 +150,7 @@ function Rail({
           {check.label}
           {!passes && <VerdictMark verdict={VERDICT_OF[check.status]} size={16} />}
         </Box>
-        <Track check={check} />
+        <Track check={check} />{" "}
         <Box
           sx={{
             gridArea: "value",

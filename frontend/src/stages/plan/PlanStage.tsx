@@ -1,21 +1,20 @@
 import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
 import useMediaQuery from "@mui/material/useMediaQuery";
 import { useTheme } from "@mui/material/styles";
-import { useEffect, useMemo, useState, type ReactNode } from "react";
-import { useNavigate, useParams } from "react-router";
-import type { Lever, Problem, Session } from "../../api/client";
-import { useJudging, useSession } from "../../api/queries";
+import { useEffect, useMemo, useState } from "react";
+import { useNavigate } from "react-router";
+import type { Lever } from "../../api/client";
+import { useJudging } from "../../api/queries";
 import { Decisions } from "../../decisions/Decisions";
 import { DecisionDialog } from "../../decisions/DecisionDialog";
 import { OutAndBack } from "../../drawings/OutAndBack";
 import { usePreferences } from "../../frame/preferences";
-import { ProblemNote, Waiting } from "../../frame/notes";
+import { ProblemNote } from "../../frame/notes";
 import { EditorButtons, StrandedNote } from "../../editing/EditorNotes";
-import { Seal } from "../../frame/Seal";
+import { Panel } from "../../frame/Panel";
 import { useUndoKeys } from "../../frame/useUndoKeys";
 import { Board } from "./Board";
 import type { Path } from "../../editing/history";
@@ -28,26 +27,13 @@ import { PlaceInputs } from "./inputs/PlaceInputs";
 import { withLever } from "./Levers";
 import { onSite, Questions } from "./Questions";
 import { TitleInput } from "./TitleInput";
-import { usePlanEditor } from "./usePlanEditor";
+import { useRoom } from "../SessionRoom";
+import { StageFrame } from "../StageFrame";
+import { WhenPanel } from "./when/WhenPanel";
 
 export function PlanStage() {
-  const id = Number(useParams().sessionId);
-  const session = useSession(id);
-  if (session.isPending) return <Waiting what="the session" />;
-  if (session.error)
-    return (
-      <ProblemNote
-        problem={session.error as Problem}
-        again={() => void session.refetch()}
-        back={{ to: "/sessions", words: "All sessions" }}
-      />
-    );
-  return <OpenSession key={id} session={session.data} />;
-}
-
-function OpenSession({ session }: { session: Session }) {
+  const { session, editor } = useRoom();
   const { units } = usePreferences();
-  const editor = usePlanEditor(session);
   const { plan } = editor;
   const navigate = useNavigate();
   const [tried, setTried] = useState<Lever | null>(null);
@@ -77,7 +63,7 @@ function OpenSession({ session }: { session: Session }) {
   );
 
   const heading = (
-    <Box sx={{ minWidth: 0, px: { xs: 2, md: 0 }, pt: { xs: 1, md: 0 } }}>
+    <>
       <TitleInput value={plan.title} onChange={(v) => change(["title"], v)} />
       <Typography color="text.secondary">{headline(plan)}</Typography>
       <Box
@@ -121,30 +107,11 @@ function OpenSession({ session }: { session: Session }) {
           Record a decision
         </Button>
       </Box>
-    </Box>
+    </>
   );
 
   return (
-    <Box sx={{ px: { xs: 0, md: 2.5 }, pb: 2, maxWidth: 1500 }}>
-      <Box
-        component="header"
-        sx={{
-          display: { xs: "block", md: "grid" },
-          gridTemplateColumns: "minmax(0,1fr) minmax(0, 500px)",
-          gap: 2,
-          alignItems: "center",
-          position: "sticky",
-          top: 0,
-          zIndex: 5,
-          bgcolor: "background.default",
-          py: { md: 1.25 },
-        }}
-      >
-        {wide && heading}
-        <Seal plan={shown} result={result} waiting={waiting} />
-      </Box>
-      {!wide && heading}
-
+    <StageFrame plan={shown} result={result} waiting={waiting} heading={heading}>
       <StrandedNote editor={editor} what="session" />
       {tried && (
         <Alert
@@ -209,6 +176,17 @@ function OpenSession({ session }: { session: Session }) {
               <Panel title="Out and back" hint="charge over distance">
                 <OutAndBack plan={shown} result={result} />
               </Panel>
+              {!plan.site.indoors && (
+                <Panel title="When" hint="two days, every half hour judged">
+                  <WhenPanel
+                    plan={plan}
+                    replace={(next) => {
+                      setTried(null);
+                      editor.replace(next);
+                    }}
+                  />
+                </Panel>
+              )}
               {plan.site.place != null && (
                 <Panel title="The land" hint="drag the take-off or the far end">
                   <LandPanel
@@ -239,25 +217,6 @@ function OpenSession({ session }: { session: Session }) {
           onClose={() => setDeciding(false)}
         />
       )}
-    </Box>
-  );
-}
-
-function Panel({ title, hint, children }: { title: string; hint: string; children: ReactNode }) {
-  return (
-    <Paper
-      variant="outlined"
-      sx={{ borderRadius: "14px", px: { xs: 1.5, md: 2 }, py: 1.25, mb: 1.25 }}
-    >
-      <Box sx={{ display: "flex", alignItems: "baseline", gap: 1, mb: 0.5 }}>
-        <Typography variant="h2" sx={{ flex: 1 }}>
-          {title}
-        </Typography>
-        <Typography variant="body2" color="text.secondary">
-          {hint}
-        </Typography>
-      </Box>
-      {children}
-    </Paper>
+    </StageFrame>
   );
 }

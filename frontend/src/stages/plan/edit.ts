@@ -13,7 +13,11 @@ export function edited(plan: Plan, path: Path, value: unknown, now: Date): Plan 
       ? { ...level, gust_ms: level.speed_ms }
       : level,
   );
-  next = { ...next, weather: { ...next.weather, winds, as_of: now.toISOString() } };
+  // What was touched is the pilot's own from now on, whatever it came from.
+  // A draft that an older Lark left behind may say nothing of it.
+  const known = (next.weather.provenance as Plan["weather"]["provenance"] | undefined) ?? [];
+  const provenance = known.filter((p) => p.figure !== path[1]);
+  next = { ...next, weather: { ...next.weather, winds, provenance, as_of: now.toISOString() } };
   return next;
 }
 

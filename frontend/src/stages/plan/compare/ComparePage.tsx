@@ -69,7 +69,11 @@ function Comparison({ sessionId, plan }: { sessionId: number; plan: Plan }) {
         sx={{ flexWrap: "wrap", my: 1 }}
       >
         {VARIANTS.map((v) => (
-          <ToggleButton key={v.key} value={v.key} sx={{ textTransform: "none", minHeight: 48 }}>
+          <ToggleButton
+            key={v.key}
+            value={v.key}
+            sx={{ textTransform: "none", minHeight: 48, color: "text.primary" }}
+          >
             {v.name}
           </ToggleButton>
         ))}

@@ -2,7 +2,10 @@ import DeleteIcon from "@mui/icons-material/DeleteOutlined";
 import Box from "@mui/material/Box";
 import IconButton from "@mui/material/IconButton";
 import Typography from "@mui/material/Typography";
+import type { Plan } from "../../../api/client";
 import { useUnits } from "../../../frame/preferences";
+import { since } from "../../../frame/time";
+import { useNow } from "../../../frame/useNow";
 import { Choice, Group } from "../../../inputs/fields";
 import { OptionalQuantityInput, QuantityInput } from "../../../inputs/QuantityInput";
 import { WindDial } from "../../../inputs/WindDial";
@@ -87,7 +90,46 @@ export function AirInputs({ plan, result, change }: InputProps) {
         options={PRECIPITATION}
         onChange={(v) => change(["weather", "precipitation"], v)}
       />
+      <Origins plan={plan} />
     </Group>
+  );
+}
+
+const FIGURES: Record<string, string> = {
+  winds: "wind",
+  temperature_c: "air",
+  dew_point_c: "dew point",
+  visibility_m: "visibility",
+  precipitation: "rain",
+  kp: "Kp",
+  cloud_base_m: "cloud base",
+};
+
+type Provenance = Plan["weather"]["provenance"];
+
+/** Where the figures come from and how old they are, one line a source. */
+function Origins({ plan }: { plan: Plan }) {
+  const now = useNow();
+  const { as_of } = plan.weather;
+  const provenance = (plan.weather.provenance as Provenance | undefined) ?? [];
+  const lines = new Map<string, string[]>();
+  for (const p of provenance) {
+    const age = p.as_of ? since(new Date(p.as_of), now) : "age not known";
+    const key = `${p.source}, ${age}`;
+    lines.set(key, [...(lines.get(key) ?? []), FIGURES[p.figure] ?? p.figure]);
+  }
+  const rest = as_of ? since(new Date(as_of), now) : "age not known";
+  return (
+    <Box sx={{ mt: 1 }} role="note" aria-label="Where the figures come from">
+      {[...lines].map(([source, figures]) => (
+        <Typography key={source} variant="body2" color="text.secondary">
+          {source}: {figures.join(", ")}
+        </Typography>
+      ))}
+      <Typography variant="body2" color="text.secondary">
+        {lines.size > 0 ? "All else, typed in" : "Typed in"}: {rest}
+      </Typography>
+    </Box>
   );
 }
 

@@ -3,6 +3,7 @@ import type { Plan } from "../../../api/client";
 import { Group, Words } from "../../../inputs/fields";
 import { OptionalQuantityInput, QuantityInput } from "../../../inputs/QuantityInput";
 import type { Path } from "../../../editing/history";
+import { FromKit } from "./FromKit";
 import type { InputProps } from "./props";
 
 export function AircraftInputs({ plan, change }: InputProps) {
@@ -17,6 +18,7 @@ export function AircraftInputs({ plan, change }: InputProps) {
       title="Aircraft and pack"
       summary={`${aircraft.name}, ${pack.label ? `pack ${pack.label} ` : "pack "}${pct}`}
     >
+      <FromKit plan={plan} change={change} />
       <Words
         label="Pack"
         value={pack.label ?? ""}

@@ -15,15 +15,18 @@ import { written } from "../../../units/units";
 /** The wind by how far the aircraft leans while it holds still. */
 export function LeanDialog({
   aircraft,
+  read = null,
   take,
   onClose,
 }: {
+  /** The lean that the aircraft says by itself, to begin with. */
+  read?: number | null;
   aircraft: Plan["aircraft"];
   take: (heightM: number, speedMs: number) => void;
   onClose: () => void;
 }) {
   const units = useUnits();
-  const [tilt, setTilt] = useState(8);
+  const [tilt, setTilt] = useState(read ?? 8);
   const [height, setHeight] = useState(30);
   const { cine, normal, sport } = aircraft.speeds_ms;
   const lean = useLean({

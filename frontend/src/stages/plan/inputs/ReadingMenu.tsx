@@ -17,6 +17,23 @@ function nextHeight(winds: Wind[]): number {
   return HEIGHTS_M.find((h) => h > top) ?? Math.min(top + 20, 1000);
 }
 
+/** A reading of one's own, from where the last wind came. */
+export function readingLike(
+  last: Wind,
+  height_m: number,
+  speed_ms: number,
+  method: Wind["method"],
+): Wind {
+  return {
+    height_m,
+    speed_ms,
+    direction_deg: last.direction_deg,
+    gust_ms: null,
+    source: "measured",
+    method,
+  };
+}
+
 /** Wind from whatever the pilot has: forecast, hand meter, what is seen, the lean in a hover. */
 export function ReadingMenu({ plan, add }: { plan: Plan; add: (wind: Wind) => void }) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
@@ -24,14 +41,8 @@ export function ReadingMenu({ plan, add }: { plan: Plan; add: (wind: Wind) => vo
   const { winds } = plan.weather;
   const last = winds.at(-1)!;
   const close = () => setAnchor(null);
-  const reading = (height_m: number, speed_ms: number, method: Wind["method"]): Wind => ({
-    height_m,
-    speed_ms,
-    direction_deg: last.direction_deg,
-    gust_ms: null,
-    source: "measured",
-    method,
-  });
+  const reading = (height_m: number, speed_ms: number, method: Wind["method"]) =>
+    readingLike(last, height_m, speed_ms, method);
   return (
     <>
       <Button

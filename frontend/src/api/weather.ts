@@ -1,0 +1,77 @@
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import type { Units } from "../units/units";
+import { client, take, type Plan } from "./client";
+import { useSettled } from "./settled";
+
+const weatherKey = ["weather"] as const;
+
+export function useSources() {
+  return useQuery({
+    queryKey: [...weatherKey, "sources"],
+    queryFn: async ({ signal }) =>
+      (await take(client.GET("/api/weather/sources", { signal }))).sources,
+    staleTime: Infinity,
+  });
+}
+
+/** The latest report of each source for a place. */
+export function useReports(latitude: number, longitude: number) {
+  return useQuery({
+    queryKey: [...weatherKey, "reports", latitude, longitude],
+    queryFn: async ({ signal }) =>
+      (
+        await take(
+          client.GET("/api/weather/reports", {
+            params: { query: { latitude, longitude } },
+            signal,
+          }),
+        )
+      ).reports,
+    placeholderData: keepPreviousData,
+  });
+}
+
+/** The half hours of two days; asked for anew once the plan has stood still for a moment. */
+export function useLook(plan: Plan, report: number | null, units: Units, looking: boolean) {
+  const asked = useSettled(plan, 600);
+  return useQuery({
+    queryKey: [...weatherKey, "look", asked, report, units],
+    queryFn: ({ signal }) =>
+      take(
+        client.POST("/api/windows", {
+          params: { query: units },
+          body: { plan: asked, report },
+          signal,
+        }),
+      ),
+    enabled: looking,
+    placeholderData: keepPreviousData,
+    gcTime: 30_000,
+    retry: false,
+  });
+}
+
+export function useWeatherActions() {
+  const queries = useQueryClient();
+  const refresh = () => queries.invalidateQueries({ queryKey: weatherKey });
+  return {
+    fetch: useMutation({
+      mutationFn: (body: { source: string; options: Record<string, string>; plan: Plan }) =>
+        take(client.POST("/api/weather/fetch", { body })),
+      onSuccess: refresh,
+    }),
+    read: useMutation({
+      mutationFn: (body: {
+        kind: "metar" | "taf" | "csv";
+        text: string;
+        name: string;
+        plan: Plan;
+      }) => take(client.POST("/api/weather/read", { body })),
+      onSuccess: refresh,
+    }),
+    fill: useMutation({
+      mutationFn: (body: { report: number; takeoff_at: string; plan: Plan }) =>
+        take(client.POST("/api/weather/fill", { body })),
+    }),
+  };
+}

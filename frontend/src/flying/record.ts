@@ -1,0 +1,151 @@
+import type { Airborne, FlightEvent } from "../api/client";
+import type { Call, Moment, Reading } from "./clock";
+import type { Kept } from "./timekeeper";
+
+/** A flight as the device keeps it: what it was planned with, what happened, what the server has of it. */
+export interface FlightRecord {
+  uid: string;
+  session: number;
+  decision: number | null;
+  plan: Airborne;
+  time: Kept;
+  events: FlightEvent[];
+  /** Numbers of events that the server has acknowledged. */
+  sent: string[];
+  /** Calls that hold now, so that each is called once when it begins. */
+  calling: Call[];
+  /** The distance that counts [m]. */
+  distance_m: number;
+  hopeful: boolean;
+}
+
+/** A number that nobody else has; also where the page is not served over a secure connection. */
+export function number(): string {
+  const bytes = crypto.getRandomValues(new Uint8Array(16));
+  return Array.from(bytes, (b) => b.toString(16).padStart(2, "0")).join("");
+}
+
+const FLIGHTS = "lark.flight.";
+const flightKey = (record: FlightRecord) => `${FLIGHTS}${record.session}.${record.uid}`;
+const planKey = (session: number) => `lark.airborne.${session}`;
+
+function read<T>(key: string): T | null {
+  try {
+    const text = localStorage.getItem(key);
+    return text === null ? null : (JSON.parse(text) as T);
+  } catch {
+    return null; // a damaged or forbidden store: as if nothing was there
+  }
+}
+
+function write(key: string, value: unknown): boolean {
+  try {
+    localStorage.setItem(key, JSON.stringify(value));
+    return true;
+  } catch {
+    return false;
+  }
+}
+
+export const keepFlight = (record: FlightRecord) => write(flightKey(record), record);
+export const keptPlan = (session: number) => read<Airborne>(planKey(session));
+export const keepPlan = (plan: Airborne) => write(planKey(plan.session_id), plan);
+
+/** The flights that are kept here, of one session or of all. */
+export function keptFlights(session?: number): FlightRecord[] {
+  const start = session === undefined ? FLIGHTS : `${FLIGHTS}${session}.`;
+  try {
+    const keys = Array.from({ length: localStorage.length }, (_, n) => localStorage.key(n)!);
+    return keys
+      .filter((key) => key.startsWith(start))
+      .map((key) => read<FlightRecord>(key))
+      .filter((record) => record !== null);
+  } catch {
+    return [];
+  }
+}
+
+/** The flight of a session that is in the air, if there is one. */
+export const inTheAir = (session: number) =>
+  keptFlights(session).find((record) => !landedEvent(record)) ?? null;
+
+/** Let go of a flight that the server has whole. */
+export function forgetFlight(record: FlightRecord) {
+  try {
+    localStorage.removeItem(flightKey(record));
+  } catch {
+    // nothing was kept, then
+  }
+}
+
+/** A flight as it is kept now: something else may have written to it. */
+export const latest = (record: FlightRecord) => read<FlightRecord>(flightKey(record)) ?? record;
+
+export function event(
+  kind: FlightEvent["kind"],
+  at_s: number,
+  more: Partial<FlightEvent> = {},
+): FlightEvent {
+  return {
+    uid: number(),
+    kind,
+    at_s,
+    at: new Date().toISOString(),
+    value: null,
+    bearing_deg: null,
+    text: "",
+    ...more,
+  };
+}
+
+/** Events without the slips that were taken back. */
+export function standing(events: FlightEvent[]): FlightEvent[] {
+  const withdrawn = new Set(events.filter((e) => e.kind === "withdrawn").map((e) => e.text));
+  return events.filter((e) => e.kind !== "withdrawn" && !withdrawn.has(e.uid));
+}
+
+export function readingsOf(record: FlightRecord): Reading[] {
+  return standing(record.events)
+    .filter((e) => e.kind === "reading")
+    .map((e) => ({ at_s: e.at_s, charge_pct: e.value! }))
+    .sort((a, b) => a.at_s - b.at_s);
+}
+
+export const turnedAt = (record: FlightRecord) =>
+  standing(record.events).find((e) => e.kind === "turned")?.at_s ?? null;
+export const landedEvent = (record: FlightRecord) =>
+  standing(record.events).find((e) => e.kind === "landed");
+
+/** Where a flight is, for the clock. */
+export function momentOf(record: FlightRecord, at_s: number): Moment {
+  return {
+    at_s,
+    distance_m: record.distance_m,
+    readings: readingsOf(record),
+    turned_s: turnedAt(record),
+    hopeful: record.hopeful,
+  };
+}
+
+/** What the server does not have yet, as far as is known here. */
+export function unsent(record: FlightRecord): FlightEvent[] {
+  const sent = new Set(record.sent);
+  return record.events.filter((e) => !sent.has(e.uid));
+}
+
+/** A new flight. Its take-off charge is a reading that was taken on the ground. */
+export function begun(plan: Airborne, charge_pct: number, time: Kept): FlightRecord {
+  const card = plan.card && { ...plan.card, charge_pct };
+  return {
+    uid: number(),
+    session: plan.session_id,
+    decision: plan.decision_id,
+    plan: { ...plan, card },
+    time,
+    events: [event("takeoff", 0, { value: charge_pct })],
+    sent: [],
+    calling: [],
+    distance_m: card?.distances_m[2] ?? 0,
+    hopeful: false,
+  };
+}

@@ -1,0 +1,32 @@
+import Box from "@mui/material/Box";
+import Paper from "@mui/material/Paper";
+import Typography from "@mui/material/Typography";
+import type { ReactNode } from "react";
+
+/** One thing to look at, with its name and a few words on it. */
+export function Panel({
+  title,
+  hint,
+  children,
+}: {
+  title: string;
+  hint: string;
+  children: ReactNode;
+}) {
+  return (
+    <Paper
+      variant="outlined"
+      sx={{ borderRadius: "14px", px: { xs: 1.5, md: 2 }, py: 1.25, mb: 1.25 }}
+    >
+      <Box sx={{ display: "flex", alignItems: "baseline", gap: 1, mb: 0.5 }}>
+        <Typography variant="h2" sx={{ flex: 1 }}>
+          {title}
+        </Typography>
+        <Typography variant="body2" color="text.secondary">
+          {hint}
+        </Typography>
+      </Box>
+      {children}
+    </Paper>
+  );
+}

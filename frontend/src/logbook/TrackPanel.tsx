@@ -1,0 +1,223 @@
+import Alert from "@mui/material/Alert";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import LinearProgress from "@mui/material/LinearProgress";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useQueryClient } from "@tanstack/react-query";
+import { useRef, useState } from "react";
+import { RefusedFile, sendTrack, tableHead, useDeleteTrack, useTrack } from "../api/flights";
+import type { FlightTrack, OpenedFlight } from "../api/client";
+import { useSection } from "../api/places";
+import { Panel } from "../frame/Panel";
+import { useUnits } from "../frame/preferences";
+import { inClock } from "../stages/airborne/words";
+import { bearing, written } from "../units/units";
+import { TrackPlan, TrackSection } from "./TrackDrawings";
+
+type Table = Awaited<ReturnType<typeof tableHead>>;
+const FIELDS = [
+  { key: "time", label: "Time" },
+  { key: "latitude", label: "Latitude" },
+  { key: "longitude", label: "Longitude" },
+  { key: "height", label: "Height (if any)" },
+  { key: "charge", label: "Charge (if any)" },
+];
+
+/** The track of a flight: brought in from a file, and what it says beside the plan. */
+export function TrackPanel({ opened }: { opened: OpenedFlight }) {
+  const { uid, has_track } = opened.flight;
+  const track = useTrack(uid, has_track);
+  const remove = useDeleteTrack(uid);
+  const queries = useQueryClient();
+  const input = useRef<HTMLInputElement>(null);
+  const stop = useRef<AbortController | null>(null);
+  const [done, setDone] = useState<number | null>(null);
+  const [fault, setFault] = useState<string | null>(null);
+  const [choosing, setChoosing] = useState<{ file: File; table: Table } | null>(null);
+
+  const send = async (file: File, columns: Record<string, string>) => {
+    const asked = new AbortController();
+    stop.current = asked;
+    setDone(0);
+    setFault(null);
+    setChoosing(null);
+    try {
+      await sendTrack(uid, file, columns, setDone, asked.signal);
+      await queries.invalidateQueries({ queryKey: ["flights"] });
+    } catch (error) {
+      if (asked.signal.aborted) setFault("Stopped; nothing was changed.");
+      else
+        setFault(
+          error instanceof RefusedFile
+            ? error.message
+            : "Lark’s server is out of reach; nothing was changed.",
+        );
+    } finally {
+      setDone(null);
+      stop.current = null;
+    }
+  };
+  const take = async (file: File) => {
+    setFault(null);
+    try {
+      const table = await tableHead(file);
+      if (table.columns.length === 0) await send(file, {});
+      else setChoosing({ file, table });
+    } catch (error) {
+      setFault(error instanceof RefusedFile ? error.message : "Lark’s server is out of reach.");
+    }
+  };
+  return (
+    <Panel title="Track" hint="GPX 1.1, or a table with a time and a position">
+      {done !== null && (
+        <Box role="status">
+          <Typography>Reading the track: {Math.round(100 * done)} %</Typography>
+          <LinearProgress variant="determinate" value={100 * done} sx={{ my: 1 }} />
+          <Button onClick={() => stop.current?.abort()}>Stop</Button>
+        </Box>
+      )}
+      {fault && (
+        <Alert severity="error" icon={false} sx={{ border: 1, mb: 1 }}>
+          {fault}
+        </Alert>
+      )}
+      {choosing && (
+        <Columns
+          table={choosing.table}
+          take={(columns) => void send(choosing.file, columns)}
+          leave={() => setChoosing(null)}
+        />
+      )}
+      {track.data && <Facts track={track.data} opened={opened} />}
+      {done === null && !choosing && (
+        <Box sx={{ display: "flex", gap: 1, mt: 1 }}>
+          <Button variant="outlined" onClick={() => input.current?.click()}>
+            {has_track ? "Another file in its place" : "Bring in the track"}
+          </Button>
+          {has_track && <Button onClick={() => remove.mutate(undefined)}>Take it away</Button>}
+        </Box>
+      )}
+      <input
+        ref={input}
+        type="file"
+        hidden
+        aria-label="Track file"
+        accept=".gpx,.csv,.txt,.tsv"
+        onChange={(e) => {
+          const file = e.target.files?.[0];
+          e.target.value = "";
+          if (file) void take(file);
+        }}
+      />
+    </Panel>
+  );
+}
+
+function Columns({
+  table,
+  take,
+  leave,
+}: {
+  table: Table;
+  take: (columns: Record<string, string>) => void;
+  leave: () => void;
+}) {
+  const [columns, setColumns] = useState<Record<string, string>>(table.guess);
+  const ready = ["time", "latitude", "longitude"].every((key) => columns[key]);
+  return (
+    <Box component="section" aria-label="Which column is which">
+      <Typography sx={{ mb: 1 }}>Which column is which?</Typography>
+      <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1 }}>
+        {FIELDS.map(({ key, label }) => {
+          const at = table.columns.indexOf(columns[key] ?? "");
+          return (
+            <TextField
+              key={key}
+              select
+              size="small"
+              label={label}
+              value={columns[key] ?? ""}
+              helperText={at < 0 ? " " : `first: ${table.rows[0]?.[at] ?? ""}`}
+              onChange={(e) =>
+                setColumns(
+                  Object.fromEntries(
+                    Object.entries({ ...columns, [key]: e.target.value }).filter(([, v]) => v),
+                  ),
+                )
+              }
+            >
+              <MenuItem value="">none</MenuItem>
+              {table.columns.map((name) => (
+                <MenuItem key={name} value={name}>
+                  {name}
+                </MenuItem>
+              ))}
+            </TextField>
+          );
+        })}
+      </Box>
+      <Button variant="contained" disabled={!ready} onClick={() => take(columns)} sx={{ mt: 1 }}>
+        Read it so
+      </Button>
+      <Button onClick={leave} sx={{ mt: 1 }}>
+        Leave
+      </Button>
+    </Box>
+  );
+}
+
+function Facts({ track, opened }: { track: FlightTrack; opened: OpenedFlight }) {
+  const units = useUnits();
+  const { facts } = track;
+  const { plan } = opened;
+  const entry = opened.flight.entry;
+  return (
+    <>
+      <TrackPlan track={track} plan={plan} />
+      {plan?.site.place != null ? (
+        <OverLand track={track} opened={opened} />
+      ) : (
+        <TrackSection track={track} plan={plan} />
+      )}
+      <Box component="ul" sx={{ pl: 2.5, my: 1 }}>
+        <li>
+          {written(facts.length_m, "length", units)} of way in {inClock(facts.seconds)} min, at most{" "}
+          {written(facts.fastest_ms, "speed", units)} over the ground, {facts.points} points.
+        </li>
+        {facts.legs.map((leg) => (
+          <li key={leg.name}>
+            {leg.name}: {written(leg.length_m, "length", units)} in {inClock(leg.to_s - leg.from_s)}{" "}
+            min, {written(leg.speed_ms, "speed", units)}
+          </li>
+        ))}
+        <li>
+          {"why" in facts.wind
+            ? `Wind from the track: not told. ${facts.wind.why}`
+            : `Wind from the track: ${written(facts.wind.speed_ms, "speed", units)} ±${written(facts.wind.speed_pm_ms, "speed", units)} ` +
+              `from ${bearing(facts.wind.direction_deg)} ±${Math.round(facts.wind.direction_pm_deg)}°` +
+              (entry.wind_predicted_ms == null
+                ? "."
+                : `; predicted ${written(entry.wind_predicted_ms, "speed", units)}.`)}
+        </li>
+        {facts.pct_per_100m != null && (
+          <li>
+            {facts.pct_per_100m.toFixed(1)} points of charge for {written(100, "length", units)} of
+            way.
+          </li>
+        )}
+      </Box>
+    </>
+  );
+}
+
+/** The section along the way to where the track was farthest, at the place as it is drawn. */
+function OverLand({ track, opened }: { track: FlightTrack; opened: OpenedFlight }) {
+  const section = useSection(
+    opened.plan!,
+    track.facts.farthest_bearing_deg,
+    Math.max(track.facts.farthest_m, opened.plan!.flight.distance_m),
+  );
+  return <TrackSection track={track} plan={opened.plan} section={section.data} />;
+}

@@ -1,0 +1,22 @@
+import Alert from "@mui/material/Alert";
+import { keptFlights, landedEvent, unsent } from "../../flying/record";
+import { useOutbox } from "../../flying/useOutbox";
+
+/** Flights that have landed and are still waiting for the server. */
+export function StrandedFlights({ sessionId }: { sessionId: number }) {
+  const outbox = useOutbox();
+  const waiting = keptFlights(sessionId).filter((r) => landedEvent(r) && unsent(r).length > 0);
+  if (outbox.refused)
+    return (
+      <Alert severity="error" icon={false} sx={{ border: 1, mb: 1 }}>
+        The server does not take what this device has: {outbox.refused}. It is kept here.
+      </Alert>
+    );
+  if (waiting.length === 0) return null;
+  return (
+    <Alert severity="warning" icon={false} sx={{ border: 1, mb: 1 }}>
+      {waiting.length === 1 ? "A flight" : `${waiting.length} flights`} kept on this device until
+      Lark’s server is in reach again. Nothing is lost.
+    </Alert>
+  );
+}

@@ -1,0 +1,131 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Checkbox from "@mui/material/Checkbox";
+import Typography from "@mui/material/Typography";
+import { useState } from "react";
+import { Link } from "react-router";
+import type { Problem, Ready } from "../../api/client";
+import { useTicks } from "../../api/kit";
+import { ProblemNote } from "../../frame/notes";
+import { day } from "../../frame/time";
+import { GROUPS } from "../../kit/words";
+
+type Item = Ready["items"][number];
+
+/** The list of this session, ticked item by item; arrow keys move, space ticks. */
+export function KitList({ sessionId, ready }: { sessionId: number; ready: Ready }) {
+  const { query, tick, clear } = useTicks(sessionId);
+  const [before, setBefore] = useState<string[]>([]);
+  if (query.isPending) return <Typography role="status">Loading what is ticked…</Typography>;
+  if (query.error)
+    return <ProblemNote problem={query.error as Problem} again={() => void query.refetch()} />;
+  const ticks = query.data;
+  const done = ready.items.filter((i) => i.key in ticks).length;
+  const groups = (Object.keys(GROUPS) as Item["group"][])
+    .map((group) => ({ group, items: ready.items.filter((i) => i.group === group) }))
+    .filter(({ items }) => items.length > 0);
+
+  const move = (event: React.KeyboardEvent<HTMLElement>) => {
+    const step = { ArrowDown: 1, ArrowUp: -1 }[event.key];
+    if (!step) return;
+    event.preventDefault();
+    const boxes = [
+      ...event.currentTarget.querySelectorAll<HTMLInputElement>("input[type=checkbox]"),
+    ];
+    boxes[boxes.indexOf(document.activeElement as HTMLInputElement) + step]?.focus();
+  };
+
+  return (
+    <Box onKeyDown={move}>
+      <Box sx={{ display: "flex", alignItems: "center", gap: 1 }}>
+        <Typography role="status" sx={{ fontWeight: 700, flex: 1 }}>
+          {done} of {ready.items.length} done
+        </Typography>
+        {before.length > 0 && done === 0 ? (
+          <Button
+            className="no-print"
+            size="small"
+            onClick={() => {
+              before.forEach((item) => tick.mutate({ item, done: true }));
+              setBefore([]);
+            }}
+          >
+            Bring the ticks back
+          </Button>
+        ) : (
+          <Button
+            className="no-print"
+            size="small"
+            disabled={done === 0 || clear.isPending}
+            onClick={() => clear.mutate(undefined, { onSuccess: (t) => setBefore(Object.keys(t)) })}
+          >
+            Begin anew
+          </Button>
+        )}
+      </Box>
+      {tick.error && <ProblemNote problem={tick.error as Problem} />}
+      {groups.map(({ group, items }) => (
+        <Box key={group} component="section" aria-label={GROUPS[group]} sx={{ mb: 1 }}>
+          <Typography variant="h3" sx={{ mt: 0.5 }}>
+            {GROUPS[group]}
+          </Typography>
+          <Box component="ul" sx={{ listStyle: "none", m: 0, p: 0 }}>
+            {items.map((item) => (
+              <ListRow
+                key={item.key}
+                item={item}
+                ticked={item.key in ticks}
+                tick={(to) => tick.mutate({ item: item.key, done: to })}
+              />
+            ))}
+          </Box>
+        </Box>
+      ))}
+      <Typography variant="body2" color="text.secondary" className="no-print">
+        Lines of your own are kept under <Link to="/kit">Kit</Link> and come with every session of
+        their kind.
+      </Typography>
+    </Box>
+  );
+}
+
+function ListRow({
+  item,
+  ticked,
+  tick,
+}: {
+  item: Item;
+  ticked: boolean;
+  tick: (to: boolean) => void;
+}) {
+  return (
+    <Box
+      component="li"
+      sx={{ borderTop: 1, borderColor: "divider", "@media print": { breakInside: "avoid" } }}
+    >
+      <Box
+        component="label"
+        sx={{ display: "flex", alignItems: "center", minHeight: 48, cursor: "pointer", gap: 0.5 }}
+      >
+        <Checkbox checked={ticked} onChange={(e) => tick(e.target.checked)} />
+        <Box sx={{ minWidth: 0, py: 0.25 }}>
+          <Typography component="span" sx={{ fontWeight: 650 }}>
+            {item.count > 1 ? `${item.count} × ` : ""}
+            {item.name}
+          </Typography>
+          {item.on && (
+            <Typography
+              component="span"
+              sx={{ ml: 1, color: "var(--care)", fontWeight: 650, whiteSpace: "nowrap" }}
+            >
+              {day(`${item.on}T00:00Z`).slice(0, -5)}
+            </Typography>
+          )}
+          <Typography variant="body2" color="text.secondary" sx={{ lineHeight: 1.3 }}>
+            {item.why}
+          </Typography>
+        </Box>
+      </Box>
+    </Box>
+  );
+}

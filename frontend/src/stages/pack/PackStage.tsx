@@ -1,0 +1,127 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Typography from "@mui/material/Typography";
+import { useEffect } from "react";
+import { Link } from "react-router";
+import type { Outing, Problem } from "../../api/client";
+import { useReady } from "../../api/kit";
+import { useJudging } from "../../api/queries";
+import { StrandedNote } from "../../editing/EditorNotes";
+import { ProblemNote, Waiting } from "../../frame/notes";
+import { Panel } from "../../frame/Panel";
+import { usePreferences } from "../../frame/preferences";
+import { useUndoKeys } from "../../frame/useUndoKeys";
+import { DUE } from "../../kit/words";
+import { useRoom } from "../SessionRoom";
+import { StageFrame } from "../StageFrame";
+import { StageTitle } from "../StageTitle";
+import { Charging } from "./Charging";
+import { Countdown } from "./Countdown";
+import { DayInputs } from "./DayInputs";
+import { Flights } from "./Flights";
+import { KitList } from "./KitList";
+import { PackChoices } from "./PackChoices";
+import { Subjects } from "./Subjects";
+
+/** The evening before: the countdown, what to charge and when, which pack for which shot, the kit list. */
+export function PackStage() {
+  const { session, editor } = useRoom();
+  const { units } = usePreferences();
+  const { plan } = editor;
+  const { result, waiting } = useJudging(plan, units);
+  const ready = useReady(plan);
+  useEffect(() => {
+    document.title = `${plan.title}, pack · Lark`;
+  }, [plan.title]);
+  useUndoKeys(editor.undo, editor.redo);
+
+  const data = ready.data;
+  const outing = plan.outing ?? data?.outing;
+  const set = <K extends keyof Outing>(key: K, value: Outing[K]) => {
+    if (plan.outing) editor.change(["outing", key], value);
+    else if (outing) editor.change(["outing"], { ...outing, [key]: value });
+  };
+  const put = (changed: Partial<Outing>) =>
+    outing && editor.replace({ ...plan, outing: { ...outing, ...changed } });
+
+  const list = data && (
+    <Panel title="Kit list" hint="ticked here, kept at once">
+      <KitList sessionId={session.id} ready={data} />
+    </Panel>
+  );
+  return (
+    <StageFrame
+      plan={plan}
+      result={result}
+      waiting={waiting}
+      heading={
+        <StageTitle>
+          <Button variant="outlined" onClick={() => window.print()}>
+            Print
+          </Button>
+        </StageTitle>
+      }
+    >
+      <StrandedNote editor={editor} what="session" />
+      {ready.error && (
+        <ProblemNote problem={ready.error as Problem} again={() => void ready.refetch()} />
+      )}
+      {ready.isPending && <Waiting what="what there is to do" />}
+      {data && outing && (
+        <Box
+          sx={{
+            display: "grid",
+            gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(0,5fr) minmax(0,6fr)" },
+            gap: { xs: 1, md: 1.5 },
+            px: { xs: 1, md: 0 },
+            alignItems: "start",
+            "@media print": { display: "block" },
+          }}
+        >
+          <Box>
+            <Panel title="Countdown" hint="counted back from take-off">
+              <Countdown ready={data} sessionId={session.id} flush={editor.flush} />
+              <DayInputs outing={outing} set={set} put={put} />
+            </Panel>
+            {list}
+          </Box>
+          <Box>
+            <Panel title="Packs" hint="what is left in them, and what to do">
+              {data.aircraft === null && (
+                <Typography>
+                  No aircraft in your kit is called {plan.aircraft.name}, so no pack is known to fit
+                  it. <Link to="/kit">Add it to your kit</Link>, or take another one in the plan.
+                </Typography>
+              )}
+              <PackChoices ready={data} outing={outing} put={put} />
+              {data.due.length > 0 && (
+                <Box sx={{ borderTop: 1, borderColor: "divider", mt: 0.5, pt: 0.75 }}>
+                  <Typography variant="h3">
+                    {plan.aircraft.name} is due{" "}
+                    <Link to={`/kit/${data.aircraft}/upkeep`} className="no-print">
+                      (upkeep)
+                    </Link>
+                  </Typography>
+                  <Box component="ul" sx={{ m: 0, pl: 2.5 }}>
+                    {data.due.map((d) => (
+                      <li key={d.work}>
+                        <b>{DUE[d.work]}.</b> {d.why}
+                      </li>
+                    ))}
+                  </Box>
+                </Box>
+              )}
+            </Panel>
+            <Panel title="Charging" hint="everything full when the bag is packed">
+              <Charging ready={data} outing={outing} set={set} />
+            </Panel>
+            <Panel title="Which pack for which shot" hint="fewest packs, reserve kept">
+              <Flights ready={data} plan={plan} outing={outing} put={put} />
+              <Subjects plan={plan} outing={outing} set={set} put={put} />
+            </Panel>
+          </Box>
+        </Box>
+      )}
+    </StageFrame>
+  );
+}

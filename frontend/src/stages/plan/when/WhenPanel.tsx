@@ -1,0 +1,253 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Slider from "@mui/material/Slider";
+import Typography from "@mui/material/Typography";
+import { useState } from "react";
+import type { Windows, Plan, Problem, Told, Window } from "../../../api/client";
+import { useLook, useWeatherActions } from "../../../api/weather";
+import { Curtain, CurtainKey } from "../../../drawings/Curtain";
+import { windAt } from "../../../drawings/curtain";
+import { ProblemNote } from "../../../frame/notes";
+import { usePreferences } from "../../../frame/preferences";
+import { clock, day } from "../../../frame/time";
+import { Choice } from "../../../inputs/fields";
+import { bearing, written } from "../../../units/units";
+import { VERDICT_WORDS } from "../../../frame/marks";
+import { Sources } from "./Sources";
+
+/** When to go: the weather that is known, the wind curtain, the windows cut out of it. */
+export function WhenPanel({ plan, replace }: { plan: Plan; replace: (plan: Plan) => void }) {
+  const { units } = usePreferences();
+  const [chosen, setChosen] = useState<number | null>(null);
+  const [best, setBest] = useState(false);
+  const [pointed, setPointed] = useState<number | null>(null);
+  const look = useLook(plan, chosen, units, true);
+  const { fill } = useWeatherActions();
+
+  const take = (takeoffAt: string, told: Told | null) => {
+    const bearing_deg = best && told ? told.bearing_deg : plan.flight.bearing_deg;
+    const moved = { ...plan, takeoff_at: takeoffAt, flight: { ...plan.flight, bearing_deg } };
+    const report = look.data?.report;
+    if (!report) return replace(moved);
+    fill.mutate(
+      { report: report.id, takeoff_at: takeoffAt, plan },
+      { onSuccess: ({ weather }) => replace({ ...moved, weather }) },
+    );
+  };
+
+  const data = look.data;
+  const cursor = data ? (pointed ?? ownSlot(data, plan.takeoff_at)) : 0;
+  return (
+    <>
+      <Sources plan={plan} report={data?.report ?? null} chosen={chosen} choose={setChosen} />
+      {look.error && (
+        <ProblemNote problem={look.error as Problem} again={() => void look.refetch()} />
+      )}
+      {fill.error && <ProblemNote problem={fill.error as Problem} />}
+      {look.isPending && <Typography role="status">Judging every half hour…</Typography>}
+      {data && (
+        <>
+          {!data.report && (
+            <Typography color="text.secondary">
+              No forecast by the hour is known here: every half hour is judged in the weather as
+              planned. Fetch one, or paste a report.
+            </Typography>
+          )}
+          <Curtain look={data} best={best} cursor={cursor} onCursor={setPointed} />
+          <Slider
+            size="small"
+            aria-label="Half hour looked at"
+            value={cursor}
+            min={0}
+            max={data.slots.length - 1}
+            getAriaValueText={(v) => slotTime(data, v)}
+            onChange={(_, v) => setPointed(v as number)}
+            sx={{ ml: "50px", width: "calc(100% - 58px)", display: "block", py: 1 }}
+          />
+          <CurtainKey />
+          <Reading
+            look={data}
+            slot={Math.min(cursor, data.slots.length - 1)}
+            plan={plan}
+            best={best}
+            take={take}
+            busy={fill.isPending}
+          />
+          <Box sx={{ maxWidth: 320, mt: 1 }}>
+            <Choice
+              label="Windows on"
+              value={best ? "best" : "planned"}
+              options={{
+                planned: `the planned bearing, ${bearing(plan.flight.bearing_deg)}`,
+                best: "the best bearing of each half hour",
+              }}
+              onChange={(v) => setBest(v === "best")}
+            />
+          </Box>
+          <Windows look={data} best={best} take={take} busy={fill.isPending} />
+        </>
+      )}
+    </>
+  );
+}
+
+/** The slot of the plan's own take-off; the first where it is not among them. */
+function ownSlot(look: Windows, takeoffAt: string): number {
+  const at = Date.parse(takeoffAt);
+  const found = look.slots.findLastIndex((s) => Date.parse(s.at) <= at);
+  return found < 0 || at - Date.parse(look.slots[found]!.at) > 30 * 60_000 ? 0 : found;
+}
+
+function slotTime(look: Windows, slot: number): string {
+  const at = look.slots[slot]?.at;
+  return at ? `${day(at).slice(0, -5)}, ${clock(at)}` : "";
+}
+
+const GLOW_WORDS = {
+  night: "night",
+  twilight: "civil twilight",
+  golden: "golden light",
+  day: "day",
+} as const;
+
+function Reading({
+  look,
+  slot,
+  plan,
+  best,
+  take,
+  busy,
+}: {
+  look: Windows;
+  slot: number;
+  plan: Plan;
+  best: boolean;
+  take: (at: string, told: Told | null) => void;
+  busy: boolean;
+}) {
+  const { units } = usePreferences();
+  const found = look.slots[slot]!;
+  const told = best ? found.best : found.planned;
+  const wind = windAt(look, slot, look.working_height_m);
+  const warmth = look.curtain.temperature_c[slot];
+  const parts = [
+    wind &&
+      `${written(wind.speed, "speed", units)} from ${bearing(wind.from)}, gusts ${written(wind.gust, "speed", units)} at ${written(look.working_height_m, "length", units)}`,
+    warmth != null && written(warmth, "temperature", units),
+    `${GLOW_WORDS[found.glow]}, sun ${Math.round(found.sun_elevation_deg).toString().replace("-", "−")}° high`,
+    found.glare_towards.length > 0 && `glare towards ${found.glare_towards.join(", ")}`,
+  ].filter(Boolean);
+  return (
+    <Box
+      sx={{ mt: 1, p: 1.25, border: 1, borderColor: "divider", borderRadius: "10px" }}
+      aria-live="polite"
+    >
+      <Box sx={{ display: "flex", alignItems: "center", gap: 1, flexWrap: "wrap" }}>
+        <Typography sx={{ fontWeight: 750, flex: 1 }}>
+          {slotTime(look, slot)}: {told ? VERDICT_WORDS[told.verdict].toLowerCase() : "no forecast"}
+          {told && best ? ` towards ${bearing(told.bearing_deg)}` : ""}
+        </Typography>
+        <Button
+          size="small"
+          variant="outlined"
+          disabled={busy || !told || found.at === plan.takeoff_at}
+          onClick={() => take(found.at, told)}
+        >
+          Take off at {clock(found.at)}
+        </Button>
+      </Box>
+      {told && <Typography variant="body2">{told.sentence}</Typography>}
+      <Typography variant="body2" color="text.secondary">
+        {parts.join(" · ")}
+      </Typography>
+    </Box>
+  );
+}
+
+function Windows({
+  look,
+  best,
+  take,
+  busy,
+}: {
+  look: Windows;
+  best: boolean;
+  take: (at: string, told: Told | null) => void;
+  busy: boolean;
+}) {
+  const found = best ? look.best : look.planned;
+  if (found.length === 0)
+    return (
+      <Typography sx={{ mt: 1 }}>
+        No launch window in these two days{best ? "" : " on the planned bearing"}. What keeps it
+        down by day, most often: {mostOften(look, best) ?? "no forecast"}.
+      </Typography>
+    );
+  return (
+    <Box component="ul" aria-label="Launch windows" sx={{ listStyle: "none", m: 0, p: 0 }}>
+      {found.map((w) => (
+        <Box
+          component="li"
+          key={w.begin}
+          sx={{
+            display: "flex",
+            gap: 1,
+            alignItems: "center",
+            borderTop: 1,
+            py: 0.75,
+            borderColor: "divider",
+          }}
+        >
+          <Box sx={{ flex: 1, minWidth: 0 }}>
+            <Typography sx={{ fontWeight: 700 }}>
+              {day(w.begin).slice(0, -5)}, {clock(w.begin)} to {clock(w.end)}
+              {w.clear ? "" : " · with care throughout"}
+            </Typography>
+            <Typography variant="body2" color="text.secondary">
+              {edges(w)}
+            </Typography>
+          </Box>
+          <Button
+            variant="outlined"
+            size="small"
+            disabled={busy}
+            aria-label={`Take it: the window from ${clock(w.begin)}`}
+            onClick={() => take(w.begin, toldAt(look, w.begin, best))}
+          >
+            Take it
+          </Button>
+        </Box>
+      ))}
+    </Box>
+  );
+}
+
+function toldAt(look: Windows, at: string, best: boolean): Told | null {
+  const slot = look.slots.find((s) => s.at === at);
+  return (best ? slot?.best : slot?.planned) ?? null;
+}
+
+/** What decides most half hours that are not night. */
+function mostOften(look: Windows, best: boolean): string | null {
+  const counts = new Map<string, number>();
+  for (const slot of look.slots) {
+    const told = best ? slot.best : slot.planned;
+    if (told && slot.glow !== "night") counts.set(told.label, (counts.get(told.label) ?? 0) + 1);
+  }
+  const [most] = [...counts].sort((a, b) => b[1] - a[1]);
+  return most ? most[0].toLowerCase() : null;
+}
+
+function edges(w: Window): string {
+  const opens = w.opens
+    ? `opens at ${clock(w.begin)}, until then: ${reason(w.opens)}`
+    : "open from the start";
+  const closes = w.closes
+    ? `closes at ${clock(w.end)}: ${reason(w.closes)}`
+    : "still open at the end";
+  return `${opens}; ${closes}.`;
+}
+
+function reason(told: Told): string {
+  return told.label.charAt(0).toLowerCase() + told.label.slice(1);
+}

@@ -1,0 +1,120 @@
+import Alert from "@mui/material/Alert";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Typography from "@mui/material/Typography";
+import { useEffect } from "react";
+import { Link } from "react-router";
+import type { Problem } from "../../api/client";
+import { useJudging } from "../../api/queries";
+import { useAnswer, useOnSite } from "../../api/site";
+import { StrandedNote } from "../../editing/EditorNotes";
+import { ProblemNote, Waiting } from "../../frame/notes";
+import { Panel } from "../../frame/Panel";
+import { usePreferences } from "../../frame/preferences";
+import { useUndoKeys } from "../../frame/useUndoKeys";
+import { AirInputs } from "../plan/inputs/AirInputs";
+import { useRoom } from "../SessionRoom";
+import { StageFrame } from "../StageFrame";
+import { StageTitle } from "../StageTitle";
+import { LookRow } from "./LookRow";
+import { WindMeter } from "./WindMeter";
+
+/** On arrival: what stands and moves there, and the wind that really blows. */
+export function SiteStage() {
+  const { session, editor } = useRoom();
+  const { plan } = editor;
+  const { units } = usePreferences();
+  const { result, waiting } = useJudging(plan, units);
+  const site = useOnSite(session.id, plan, units);
+  const answer = useAnswer(session.id, "look_round");
+  useEffect(() => {
+    document.title = `${plan.title}, on site · Lark`;
+  }, [plan.title]);
+  useUndoKeys(editor.undo, editor.redo);
+
+  const open = site.data?.looks.filter((l) => l.answer === null).length ?? 0;
+  const measured = plan.weather.winds.some((w) => w.source === "measured");
+  return (
+    <StageFrame plan={plan} result={result} waiting={waiting} heading={<StageTitle />}>
+      <StrandedNote editor={editor} what="session" />
+      {site.error && (
+        <ProblemNote problem={site.error as Problem} again={() => void site.refetch()} />
+      )}
+      {site.isPending && <Waiting what="the questions of this place" />}
+      {site.data && (
+        <Box
+          sx={{
+            display: "grid",
+            gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(0,6fr) minmax(0,5fr)" },
+            gap: { xs: 1, md: 1.5 },
+            px: { xs: 1, md: 0 },
+            alignItems: "start",
+          }}
+        >
+          <Panel title="Look round" hint={open ? `${open} open` : "all answered"}>
+            {answer.error && <ProblemNote problem={answer.error as Problem} />}
+            <Box component="ul" aria-label="Look round" sx={{ listStyle: "none", m: 0, p: 0 }}>
+              {site.data.looks.map((look) => (
+                <LookRow
+                  key={look.key}
+                  look={look}
+                  plan={plan}
+                  say={(note) =>
+                    answer.mutate({
+                      item: look.key,
+                      word: note === null ? null : "done",
+                      value: null,
+                      note: note ?? "",
+                    })
+                  }
+                  put={editor.replace}
+                />
+              ))}
+            </Box>
+            <Button
+              component={Link}
+              to={`/sessions/${session.id}/walkround`}
+              variant="contained"
+              fullWidth
+              sx={{ minHeight: 56 }}
+            >
+              On to the walkround
+            </Button>
+          </Panel>
+          <Box>
+            {!plan.site.indoors && (
+              <Panel title="The wind here" hint="measured against forecast">
+                {site.data.differences.map((d) => (
+                  <Alert
+                    key={d.height_m}
+                    severity={d.stronger ? "warning" : "info"}
+                    icon={false}
+                    sx={{ border: 1, mb: 1 }}
+                  >
+                    {d.sentence}
+                  </Alert>
+                ))}
+                {!measured && (
+                  <Typography sx={{ mb: 1 }}>
+                    Nothing is measured yet. Add a wind below: by hand meter, by what leaves and
+                    water do, or by the lean in a hover. The verdict follows it.
+                  </Typography>
+                )}
+                {measured && site.data.differences.length === 0 && (
+                  <Typography sx={{ mb: 1 }}>
+                    No forecast is known to hold the measured wind against.
+                  </Typography>
+                )}
+                <WindMeter
+                  plan={plan}
+                  add={(winds) => editor.change(["weather", "winds"], winds)}
+                />
+                <AirInputs plan={plan} result={result} change={editor.change} />
+              </Panel>
+            )}
+          </Box>
+        </Box>
+      )}
+    </StageFrame>
+  );
+}
