@@ -13,7 +13,9 @@ from datetime import UTC, datetime
 from pathlib import Path
 
 from tests.bench.land import figures
+from tests.bench.logbook import figures as logbook_figures
 from tests.bench.scalar import scalar_check
+from tests.bench.windows import windows
 from tests.make import EXAMPLES
 from zealous_lark.core.checks import Status
 from zealous_lark.core.levers import KNOBS, changed
@@ -109,6 +111,8 @@ def main() -> None:
         out(line("the same from four clients at once, in one process", crowd) + "\n")
         database.close()
     figures(situation, timed)
+    windows(plan, situation, timed)
+    logbook_figures(timed)
 
 
 if __name__ == "__main__":

@@ -9,10 +9,11 @@ import subprocess
 import sys
 from collections.abc import Iterator
 from dataclasses import dataclass, field
+from datetime import UTC, date, datetime
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Browser, BrowserContext, Page, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
 
 CHROMIUM = "/usr/bin/chromium"
 FLAGS = [
@@ -23,9 +24,13 @@ FLAGS = [
     "--disable-sync",
     "--no-first-run",
 ]
+# A busy machine is slow, not wrong: what is expected is waited for longer than a pilot would wait.
+expect.set_options(timeout=30_000)
 RUN = "from zealous_lark.cli import main; main()"
 WIDE = {"width": 1280, "height": 800}
 PHONE = {"width": 390, "height": 844}
+TODAY = "2030-09-26"
+"""The day that it is, for server and browser; the time of day is the real one."""
 
 
 @dataclass
@@ -33,7 +38,7 @@ class Server:
     """`lark demo` in a process of its own, on a free port; it can be killed and started again."""
 
     folder: Path
-    today: str = "2030-09-26"
+    today: str = TODAY
     process: subprocess.Popen[str] | None = field(default=None)
     port: int = 0
 
@@ -87,7 +92,9 @@ def open_context(browser: Browser, server: Server, **options: object) -> Browser
         "color_scheme": "light",
     }
     context = browser.new_context(base_url=server.url, **{**settings, **options})  # type: ignore[arg-type]
-    context.set_default_timeout(10_000)
+    context.set_default_timeout(30_000)
+    away = date.fromisoformat(server.today) - datetime.now().astimezone().date()
+    context.clock.install(time=datetime.now(UTC) + away)
     return context
 
 

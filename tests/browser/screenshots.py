@@ -7,7 +7,6 @@ import sys
 import tempfile
 from collections.abc import Callable
 from dataclasses import dataclass
-from datetime import datetime
 from pathlib import Path
 
 from playwright.sync_api import Page, sync_playwright
@@ -15,42 +14,48 @@ from playwright.sync_api import Page, sync_playwright
 from tests.browser.conftest import CHROMIUM, FLAGS, PHONE, Server, open_context
 
 TODAY = "2026-09-26"
+POLLS = re.compile("walkround|site|airborne")
+"""Screens that ask again and again are never idle."""
 
 
 @dataclass(frozen=True)
 class Shot:
-    """A view: where it is, in which theme and size, and what to do before the picture."""
+    """A view: where it is, in which theme and size, and what to do before the picture; the whole page or the window."""
 
     name: str
     address: str
     theme: str = "light"
     phone: bool = False
     before: Callable[[Page], None] | None = None
+    whole: bool = False
 
 
-def open_rail(page: Page) -> None:
-    page.get_by_role("button", name=re.compile("^Ground speed home")).click()
+def measure(page: Page) -> None:
+    page.get_by_role("button", name=re.compile("^Take this wind")).click()
+    page.get_by_text("you measured").wait_for()
+    page.evaluate(
+        "[...document.querySelectorAll('h2')].find((h) => h.textContent === 'The wind here').scrollIntoView()"
+    )
+    page.evaluate("document.documentElement.scrollTop -= 150")
 
 
-def try_lever(page: Page) -> None:
-    open_rail(page)
-    page.get_by_role("button", name=re.compile("^Try: Start towards")).click()
-    page.get_by_text("Launch with care").first.wait_for()
+def walk(page: Page) -> None:
+    page.get_by_role("checkbox").first.wait_for()
+    for box in page.get_by_role("checkbox").all()[:3]:
+        box.click()
+    page.get_by_label("Read from the aircraft").wait_for()
 
 
-def by_sight(page: Page) -> None:
-    page.get_by_role("button", name="Add a wind").click()
-    page.get_by_role("menuitem", name="By what you see").click()
-    page.get_by_text("Force 0").wait_for()
-
-
-def decide(page: Page) -> None:
-    page.get_by_role("button", name="Record a decision").click()
-    page.get_by_role("dialog").get_by_role("button", name="Wait").click()
+def frost(page: Page) -> None:
+    page.get_by_label("Kind of day").click()
+    page.get_by_role("option", name="A calm frosty morning with fog").click()
+    page.get_by_role("button", name="Ask the simulated forecast service").click()
+    page.get_by_text("until then: ice").first.wait_for()
+    page.evaluate("[...document.querySelectorAll('h2')].find((h) => h.textContent === 'When').scrollIntoView()")
 
 
 def to_the_land(page: Page) -> None:
-    page.get_by_role("img", name=re.compile("^Section towards")).wait_for()
+    page.get_by_role("group", name=re.compile("^Section towards")).wait_for()
     page.get_by_role("heading", name="The land").scroll_into_view_if_needed()
     page.evaluate("[...document.querySelectorAll('h2')].find((h) => h.textContent === 'The land').scrollIntoView()")
     page.evaluate("document.documentElement.scrollTop -= 190")
@@ -62,7 +67,7 @@ def to_the_section(page: Page) -> None:
     field.press("Enter")
     page.get_by_role("textbox", name="Bearing out", exact=True).fill("50")
     page.get_by_role("textbox", name="Bearing out", exact=True).press("Enter")
-    page.get_by_role("img", name=re.compile("^Section towards 050")).wait_for()
+    page.get_by_role("group", name=re.compile("^Section towards 050")).wait_for()
     page.evaluate(
         "[...document.querySelectorAll('h3')].find((h) => h.textContent.startsWith('Section')).scrollIntoView()"
     )
@@ -73,25 +78,56 @@ def choose_wood(page: Page) -> None:
     page.get_by_role("region", name="wood on the esker").wait_for()
 
 
+def in_the_air(page: Page) -> None:
+    page.get_by_role("button", name="Off the ground").click()
+    for seconds, charge in ((150, 90), (150, 85), (150, 80), (150, 70), (150, 65), (90, 60)):
+        page.clock.fast_forward(seconds * 1000)
+        page.get_by_role("group", name="Charge read").get_by_role("button", name=f"{charge} %", exact=True).click()
+        page.get_by_role("button", name=f"Take back {charge} %").wait_for()
+    page.clock.fast_forward(30_000)
+    page.get_by_text("Half out").wait_for()
+    page.get_by_text("All of it is with the server.").wait_for()
+
+
+def to_the_drain(page: Page) -> None:
+    in_the_air(page)
+    page.evaluate("[...document.querySelectorAll('h2')].find((h) => h.textContent === 'Charge read').scrollIntoView()")
+
+
+def emergency(page: Page) -> None:
+    page.get_by_role("button", name="Emergency").click()
+    page.get_by_role("button", name="Will not come home").click()
+    page.get_by_role("region", name="This flight").wait_for()
+
+
+def taught(page: Page) -> None:
+    page.get_by_role("region", name="Dunlin: consumption").wait_for()
+
+
+def track(page: Page) -> None:
+    page.get_by_text("Wind from the track").wait_for()
+
+
 SHOTS = [
     Shot("sessions", "/sessions"),
-    Shot("sessions-phone", "/sessions", theme="dark", phone=True),
     Shot("plan", "/sessions/1/plan"),
-    Shot("plan-dusk", "/sessions/4/plan", theme="dark"),
     Shot("plan-phone", "/sessions/2/plan", phone=True),
-    Shot("plan-open-rail", "/sessions/2/plan", before=open_rail),
-    Shot("plan-lever-tried", "/sessions/2/plan", before=try_lever),
-    Shot("compare", "/sessions/2/compare"),
-    Shot("places", "/places"),
+    Shot("when", "/sessions/1/plan", before=frost),
+    Shot("pack", "/sessions/7/pack"),
+    Shot("kit", "/kit"),
+    Shot("gate-phone", "/sessions/1/walkround", theme="dark", phone=True, before=walk),
+    Shot("pocket-card", "/api/sessions/1/pocket.html", phone=True),
     Shot("place-editor", "/places/1", before=choose_wood),
     Shot("land", "/sessions/2/plan", before=to_the_land),
-    Shot("land-phone", "/sessions/1/plan", theme="dark", phone=True, before=to_the_land),
     Shot("section", "/sessions/2/plan", before=to_the_section),
-    Shot("wind-by-sight", "/sessions/4/plan", phone=True, before=by_sight),
-    Shot("decision-dialog", "/sessions/4/plan", before=decide),
-    Shot("decision", "/sessions/8/decisions/1"),
+    Shot("decision", "/sessions/8/decisions/1", phone=True),
+    Shot("site-phone", "/sessions/1/site", phone=True, before=measure),
+    Shot("logbook", "/logbook", before=taught),
+    Shot("track", "/logbook/demo-flight-035", before=track),
+    Shot("clock-phone", "/sessions/1/airborne", phone=True, before=in_the_air),
+    Shot("drain-phone", "/sessions/1/airborne", theme="dark", phone=True, before=to_the_drain),
+    Shot("emergency-phone", "/sessions/4/airborne", phone=True, before=emergency),
     Shot("minimums", "/minimums?session=7"),
-    Shot("help", "/help"),
 ]
 
 
@@ -107,12 +143,14 @@ def main(folder: Path) -> None:
                 options = {"color_scheme": shot.theme} | ({"viewport": PHONE, "has_touch": True} if shot.phone else {})
                 context = open_context(browser, server, **options)
                 page = context.new_page()
-                now = datetime.now().astimezone()
-                page.clock.set_fixed_time(datetime.combine(datetime.fromisoformat(TODAY).date(), now.timetz()))
                 page.goto(shot.address)
-                page.wait_for_load_state("networkidle")
+                page.wait_for_load_state("load" if POLLS.search(shot.address) else "networkidle")
                 if shot.before:
                     shot.before(page)
+                if shot.whole:
+                    # A window as tall as the page, so that what sticks to its edges is at its edges.
+                    tall = page.evaluate("document.documentElement.scrollHeight")
+                    page.set_viewport_size({"width": PHONE["width"], "height": tall})
                 # Transitions must have ended for the picture to be the same every time.
                 page.evaluate("Promise.all(document.getAnimations().map((a) => a.finished.catch(() => 0)))")
                 page.screenshot(path=folder / f"{shot.name}.png")

@@ -148,7 +148,7 @@ def test_a_tree_is_measured_from_afar_and_undone(page: Page) -> None:
     type_in(dialog, "Distance to it", "40")
     type_in(dialog, "Its top above the horizon", "25")
     expect(dialog.get_by_role("status")).to_contain_text("20 m high")  # 40·tan 25° and 1.6 m of eye
-    dialog.get_by_role("button", name="Take it").click()
+    dialog.get_by_role("button", name="Take it", exact=True).click()
     tree = page.get_by_role("region", name="Trees")
     expect(field(tree, "Height")).to_have_value("20")
     point = tree.get_by_role("group", name="Point")
@@ -204,7 +204,7 @@ def test_by_touch_on_a_phone(phone: Page) -> None:
     assert phone.evaluate("document.documentElement.scrollWidth") <= 390
     fly_there(phone, "Quarry edge")
     expect(phone.get_by_role("region", name="Plan view of the session")).to_be_visible()
-    section = phone.get_by_role("img", name=re.compile("^Section towards 240°"))
+    section = phone.get_by_role("group", name=re.compile("^Section towards 240°"))
     expect(section).to_be_visible()
     assert phone.evaluate("document.documentElement.scrollWidth") <= 390
 

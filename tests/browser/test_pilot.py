@@ -150,7 +150,7 @@ def test_the_verdict_follows_while_a_slider_moves(page: Page) -> None:
 
 def test_a_rail_opens_to_its_working_and_source(page: Page) -> None:
     open_session(page, "Cranes, wind behind on the way out")
-    rail = page.get_by_role("button", name=re.compile("^Ground speed home, stay down"))
+    rail = page.get_by_role("button", name=re.compile("^Ground speed home, .*stay down"))
     rail.click()
     expect(rail).to_have_attribute("aria-expanded", "true")
     opened = page.get_by_role("listitem").filter(has=rail)
@@ -317,7 +317,7 @@ def test_the_list_shows_at_a_glance_what_differs(page: Page) -> None:
     expect(page.get_by_role("heading", level=3)).to_have_count(1)
     page.get_by_label("Find").fill("nothing like it")
     page.get_by_role("button", name="Show all").click()
-    expect(page.get_by_role("heading", level=3)).to_have_count(8)
+    expect(page.get_by_role("heading", level=3)).to_have_count(9)
 
 
 def test_a_plan_file_goes_in_and_bad_ones_are_explained(page: Page, tmp_path: Path) -> None:
@@ -367,7 +367,7 @@ def test_on_a_phone_by_touch(phone: Page) -> None:
     phone.goto("/sessions")
     row(phone, "Bog at first light").get_by_role("link").tap()
     expect(verdict(phone)).to_contain_text("Launch")
-    rail = phone.get_by_role("button", name=re.compile("^Gusts, pass"))
+    rail = phone.get_by_role("button", name=re.compile("^Gusts, .*pass"))
     rail.tap()
     expect(phone.get_by_text("the aircraft is rated to 12.0 m/s")).to_be_visible()
     box = rail.bounding_box()
@@ -396,7 +396,7 @@ def test_a_lever_is_tried_taken_and_undone(page: Page) -> None:
     expect(verdict(page)).to_contain_text("Stay down")
     ways.get_by_role("button", name=re.compile("^Try: Start towards")).click()
     expect(verdict(page)).to_contain_text("Launch with care")
-    page.get_by_role("button", name="Take it").click()
+    page.get_by_role("button", name="Take it", exact=True).click()
     expect(page.get_by_text("Nothing is changed yet.")).to_have_count(0)
     expect(field(page, "Bearing out")).not_to_have_value("60")
     expect(verdict(page)).to_contain_text("Launch with care")
@@ -408,7 +408,7 @@ def test_a_lever_is_tried_taken_and_undone(page: Page) -> None:
 
 def test_a_check_that_nothing_clears_says_so(page: Page) -> None:
     open_session(page, "Tower in a gusty west wind")
-    page.get_by_role("button", name=re.compile("^Gusts, care")).click()
+    page.get_by_role("button", name=re.compile("^Gusts, .*care")).click()
     expect(page.get_by_role("region", name="What would clear Gusts")).to_contain_text(
         "No change of one or two things clears it"
     )
@@ -445,8 +445,8 @@ def test_rails_that_pass_are_one_touch_away(page: Page) -> None:
     expect(verdict(page)).to_contain_text("Launch")
     assert len(rails(page)) == 10  # nine rails and the button
     page.get_by_role("button", name=re.compile(r"^Show \d+ more that pass")).click()
-    expect(page.get_by_role("button", name=re.compile("^Mass step, pass"))).to_be_visible()
-    assert len(rails(page)) == 29
+    expect(page.get_by_role("button", name=re.compile("^Mass step, .*pass"))).to_be_visible()
+    assert len(rails(page)) == 30
 
 
 def test_wind_by_what_is_seen_and_by_the_lean(page: Page) -> None:
@@ -508,8 +508,8 @@ def test_a_minimum_judges_the_list_anew_and_can_be_put_back(page: Page) -> None:
     page.get_by_label("Verdicts shown for").click()
     page.get_by_role("option", name="Frozen bog in January").click()
     reserve = page.get_by_role("region", name="What charge do you want to be on the ground with?")
-    expect(reserve.get_by_role("button", name="30 %, the default: stay down")).to_have_attribute("aria-pressed", "true")
-    lower = reserve.get_by_role("button", name="20 %: launch with care")
+    expect(reserve.get_by_role("button", name="30 %: Stay down · default")).to_have_attribute("aria-pressed", "true")
+    lower = reserve.get_by_role("button", name="20 %: Launch with care")
     lower.click()
     expect(lower).to_have_attribute("aria-pressed", "true")
     expect(page.get_by_text(", in force: land with 20 %")).to_be_visible()
@@ -571,17 +571,17 @@ def test_after_dark_stays_down_and_says_how_long_to_wait(page: Page) -> None:
     open_session(page, "Bog at first light")
     page.get_by_label(re.compile("^Lift-off")).fill("2030-09-27T05:00")
     expect(verdict(page)).to_contain_text("outside civil twilight")
-    page.get_by_role("button", name=re.compile("^Daylight, stay down")).click()
+    page.get_by_role("button", name=re.compile("^Daylight, .*stay down")).click()
     page.get_by_role("button", name="Try: Wait until 07:15.").click()
     expect(verdict(page)).to_contain_text("Launch")
-    page.get_by_role("button", name="Take it").click()
+    page.get_by_role("button", name="Take it", exact=True).click()
     expect(page.get_by_label(re.compile("^Lift-off"))).to_have_value("2030-09-27T07:15")
 
 
 def test_a_school_with_a_number_of_the_pilots_own(page: Page) -> None:
     """With a tested distance of one's own, sight is no longer what ends the flight."""
     open_session(page, "Cranes, wind behind on the way out")
-    expect(page.get_by_role("button", name=re.compile("^Sight, care"))).to_have_accessible_name(
+    expect(page.get_by_role("button", name=re.compile("^Sight, .*care"))).to_have_accessible_name(
         re.compile("220 of 138 m")
     )
     page.goto("/minimums")
@@ -590,6 +590,6 @@ def test_a_school_with_a_number_of_the_pilots_own(page: Page) -> None:
     type_in(question, "Tested by yourself", "300")
     expect(page.get_by_role("list").last).to_contain_text("Since")
     open_session(page, "Cranes, wind behind on the way out")
-    expect(page.get_by_role("button", name=re.compile("^Sight, pass"))).to_have_accessible_name(
+    expect(page.get_by_role("button", name=re.compile("^Sight, .*pass"))).to_have_accessible_name(
         re.compile("220 of 300 m")
     )

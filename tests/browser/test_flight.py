@@ -1,0 +1,321 @@
+"""A whole flight on the phone, the clock running faster than life, the server going away and coming back."""
+
+from __future__ import annotations
+
+import json
+import re
+from pathlib import Path
+from typing import Any
+
+import httpx
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.browser.conftest import Server
+from tests.core.flown.make_tracks import HOME, there_and_back
+from tests.formats.test_track_files import as_csv, as_gpx
+
+
+def session_of(page: Page, title: str) -> int:
+    found = page.request.get("/api/sessions").json()["sessions"]
+    return next(s["id"] for s in found if title in s["title"])
+
+
+def opened(page: Page, title: str = "first light") -> int:
+    """The flight clock of a session, with the screens kept on the device."""
+    session = session_of(page, title)
+    page.goto(f"/sessions/{session}/airborne")
+    expect(page.get_by_role("button", name="Off the ground")).to_be_visible()
+    page.evaluate("() => navigator.serviceWorker.ready")
+    return session
+
+
+def off(page: Page) -> None:
+    page.get_by_role("button", name="Off the ground").click()
+    expect(page.get_by_role("timer", name="Time aloft")).to_be_visible()
+
+
+def later(page: Page, seconds: int) -> None:
+    """So much time passes at once."""
+    page.clock.fast_forward(seconds * 1000)
+
+
+def clocked(seconds: int) -> str:
+    return f"{seconds // 60}:{seconds % 60:02d}"
+
+
+def aloft_s(page: Page) -> int:
+    text = page.get_by_role("timer", name="Time aloft").inner_text().split()[-1]
+    minutes, seconds = text.split(":")
+    return 60 * int(minutes) + int(seconds)
+
+
+def read(page: Page, charge: int) -> None:
+    page.get_by_role("group", name="Charge read").get_by_role("button", name=f"{charge} %", exact=True).click()
+    expect(page.get_by_role("button", name=f"Take back {charge} %")).to_be_visible()
+
+
+def banner(page: Page) -> Any:
+    return page.get_by_role("alert").first
+
+
+def until_called(page: Page, words: str) -> None:
+    """Twenty seconds at a time, until something is called."""
+    for _ in range(16):
+        before = aloft_s(page)
+        shown = banner(page).inner_text()
+        if words.lower() in shown.lower():
+            return
+        later(page, 20)
+        # The clock has ticked since.
+        expect(page.get_by_role("timer", name="Time aloft")).not_to_contain_text(clocked(before))
+    raise AssertionError(f"{words} was not called; the last was {shown!r}")
+
+
+def land(page: Page, charge: int) -> None:
+    page.get_by_role("button", name="Landed").click()
+    box = page.get_by_role("dialog").get_by_role("textbox", name="Charge it landed with")
+    box.fill(str(charge))
+    box.press("Enter")
+    page.get_by_role("button", name="On the ground").click()
+
+
+def flights(page: Page) -> list[dict[str, Any]]:
+    found: list[dict[str, Any]] = [
+        f for f in page.request.get("/api/flights").json()["flights"] if not f["uid"].startswith("demo")
+    ]
+    return found
+
+
+def events(page: Page, uid: str) -> list[dict[str, Any]]:
+    found: list[dict[str, Any]] = page.request.get(f"/api/flights/{uid}").json()["events"]
+    return found
+
+
+def test_a_whole_flight_with_the_server_gone_in_the_middle(phone: Page, server: Server) -> None:
+    opened(phone)
+    phone.request.put("/api/devices/aircraft", data={"behaviour": "flies"})
+    off(phone)
+    # The distance that the aircraft tells is taken as it flies out.
+    phone.get_by_role("button", name=re.compile("^read")).click()
+    expect(phone.get_by_role("button", name="read 120 m")).to_be_visible()
+    later(phone, 120)
+    read(phone, 95)
+    later(phone, 220)
+    read(phone, 80)
+
+    server.kill()
+    later(phone, 100)
+    read(phone, 75)
+    expect(phone.get_by_text("kept on this device, and going up")).to_be_visible()
+    # Half of what may be spent out there.
+    later(phone, 220)
+    read(phone, 60)
+    expect(banner(phone)).to_contain_text("Half out")
+    later(phone, 250)
+    expect(banner(phone)).to_contain_text("Read the charge")
+    read(phone, 45)
+    before = aloft_s(phone)
+    phone.reload()
+    expect(phone.get_by_role("timer", name="Time aloft")).to_be_visible()
+    assert before <= aloft_s(phone) <= before + 60
+
+    server.start()
+    expect(phone.get_by_text("All of it is with the server.")).to_be_visible()
+    later(phone, 70)
+    read(phone, 40)
+    until_called(phone, "Turn back in a minute")
+    until_called(phone, "Turn back now")
+    phone.get_by_role("button", name="Turned back").click()
+    later(phone, 60)
+    land(phone, 29)
+    expect(phone.get_by_text("One flight flown in this session.")).to_be_visible()
+
+    (flight,) = flights(phone)
+    told = events(phone, flight["uid"])
+    assert [e["value"] for e in told if e["kind"] == "reading"] == [95, 80, 75, 60, 45, 40]
+    assert flight["entry"]["charge_to_pct"] == 29
+    assert flight["landed"] is True
+    assert len({e["uid"] for e in told}) == len(told)
+    calls = [e["text"] for e in told if e["kind"] == "call"]
+    assert calls.count("half") == 1
+    assert calls.count("turn_back") == 1
+    assert set(calls) >= {"half", "missed", "turn_back"}
+    turned = next(e for e in told if e["kind"] == "turned")
+    assert flight["entry"]["seconds"] == pytest.approx(turned["at_s"] + 60, abs=60)
+    times = [e["at_s"] for e in told]
+    assert times == sorted(times)
+    far = [e["value"] for e in told if e["kind"] == "distance"]
+    assert far[-1] == 120
+    assert flight["entry"]["distance_m"] == 120
+
+
+def test_a_slip_is_taken_back_and_a_mark_is_kept(phone: Page) -> None:
+    opened(phone)
+    off(phone)
+    later(phone, 60)
+    read(phone, 80)
+    phone.get_by_role("button", name="Take back 80 %").click()
+    read(phone, 95)
+    phone.get_by_role("button", name="Picture broke up").click()
+    phone.get_by_role("button", name="Note", exact=True).click()
+    phone.get_by_label("What happened").fill("Heron under it")
+    phone.get_by_role("button", name="Keep it").click()
+    land(phone, 88)
+    expect(phone.get_by_role("link", name="After the flight")).to_be_visible()
+    (flight,) = flights(phone)
+    assert [m["kind"] for m in flight["entry"]["marks"]] == ["signal", "note"]
+    assert flight["entry"]["marks"][1]["text"] == "Heron under it"
+    phone.get_by_role("link", name="After the flight").click()
+    expect(phone.get_by_text("landed with 88 %")).to_be_visible()
+    chore = phone.get_by_role("checkbox", name=re.compile("Change the card"))
+    chore.check()
+    phone.reload()
+    expect(chore).to_be_checked()
+    expect(phone.get_by_text("Pack 1")).to_be_visible()
+
+
+def test_a_charge_that_falls_fast_is_called_with_what_to_look_at(phone: Page) -> None:
+    opened(phone, "Frozen bog")
+    off(phone)
+    later(phone, 100)
+    read(phone, 95)
+    later(phone, 60)
+    phone.get_by_role("button", name="Other").click()
+    read(phone, 55)
+    expect(banner(phone)).to_contain_text("Charge falls fast")
+    expect(banner(phone)).to_contain_text("failing cell")
+    expect(banner(phone)).to_contain_text("cold")
+
+
+def test_a_clock_that_is_set_back_loses_no_time(phone: Page) -> None:
+    opened(phone)
+    off(phone)
+    later(phone, 300)
+    expect(phone.get_by_role("timer", name="Time aloft")).to_contain_text(re.compile(r"[5-9]:\d\d"))
+    phone.evaluate("() => { const real = Date.now; Date.now = () => real() - 3_600_000; }")
+    expect(phone.get_by_text("set back")).to_be_visible()
+    assert 295 <= aloft_s(phone) <= 420
+
+
+def test_emergency_cards_without_the_server(phone: Page, server: Server) -> None:
+    session = session_of(phone, "first light")
+    phone.goto(f"/sessions/{session}/walkround")
+    expect(phone.get_by_role("button", name="Emergency")).to_be_visible()
+    phone.wait_for_function(f"() => localStorage.getItem('lark.airborne.{session}') !== null")
+    server.kill()
+    phone.get_by_role("button", name="Emergency").click()
+    for name in ("Picture frozen", "Bird attacks", "Aircraft down"):
+        expect(phone.get_by_role("button", name=name)).to_be_visible()
+    phone.get_by_role("button", name="Will not come home").click()
+    expect(phone.get_by_role("heading", name="Will not come home against the wind")).to_be_visible()
+    numbers = phone.get_by_role("region", name="This flight")
+    expect(numbers).to_contain_text("Be down with 30 %.")
+    expect(numbers).to_contain_text("Still clear on the way home")
+    phone.get_by_role("button", name="Others").click()
+    phone.get_by_role("button", name="Close").click()
+    expect(phone.get_by_role("dialog")).to_have_count(0)
+
+
+def test_warming_is_counted_down_and_outlasts_a_reload(phone: Page) -> None:
+    phone.goto(f"/sessions/{session_of(phone, 'Frozen bog')}/after")
+    phone.get_by_role("button", name="The bag is inside now").click()
+    timer = phone.get_by_role("timer", name="Bag stays shut")
+    expect(timer).to_contain_text("left, until")
+    phone.reload()
+    expect(timer).to_contain_text("left, until")
+    later(phone, 3 * 3600)
+    expect(timer).to_have_text("You may open it")
+
+
+def test_the_logbook_is_searched_mended_and_undone(page: Page) -> None:
+    page.goto("/logbook")
+    rows = page.get_by_role("list", name="Flights").get_by_role("listitem")
+    expect(rows).to_have_count(36)
+    page.get_by_role("searchbox", name="Words in it").fill("heron")
+    expect(rows).not_to_have_count(36)
+    found = rows.count()
+    page.reload()
+    expect(rows).to_have_count(found)
+    page.get_by_role("button", name="Clear the filter").click()
+    expect(rows).to_have_count(36)
+    rows.first.get_by_role("link").click()
+    page.get_by_role("button", name="Mend").click()
+    page.get_by_label("Note").fill("Seen from the tower")
+    page.get_by_role("button", name="Keep it").click()
+    expect(page.get_by_role("definition").filter(has_text="Seen from the tower")).to_be_visible()
+    expect(page.get_by_text("note was not known")).to_be_visible()
+    page.get_by_role("button", name="Delete").click()
+    page.get_by_role("button", name="Bring it back").click()
+    expect(page.get_by_role("definition").filter(has_text="Seen from the tower")).to_be_visible()
+
+
+def test_a_flight_is_entered_by_hand_and_gets_its_track(page: Page, tmp_path: Path) -> None:
+    page.goto("/logbook")
+    page.get_by_role("button", name="Enter a flight").click()
+    dialog = page.get_by_role("dialog")
+    dialog.get_by_role("button", name="Keep it").click()
+    expect(dialog.get_by_text("Name the aircraft.")).to_be_visible()
+    dialog.get_by_label("Aircraft").fill("Dunlin")
+    for name, value in (("Time in the air", "10"), ("Charge at take-off", "98"), ("Charge at landing", "62")):
+        dialog.get_by_label(name).fill(value)
+    expect(dialog.get_by_text("3.6 points of charge a minute")).to_be_visible()
+    dialog.get_by_label("Latitude").fill(str(HOME[0]))
+    dialog.get_by_label("Longitude").fill(str(HOME[1]))
+    dialog.get_by_role("button", name="Keep it").click()
+    expect(page.get_by_text("Bring in the track")).to_be_visible()
+
+    table = tmp_path / "own.csv"
+    table.write_bytes(as_csv(there_and_back(), ("t", "north", "east", "up", "left")))
+    page.get_by_label("Track file").set_input_files(table)
+    for field, column in (("Time", "t"), ("Latitude", "north"), ("Longitude", "east"), ("Height", "up")):
+        page.get_by_role("combobox", name=re.compile(f"^{field}")).click()
+        page.get_by_role("option", name=column, exact=True).click()
+    page.get_by_role("button", name="Read it so").click()
+    expect(page.get_by_role("img", name=re.compile("Farthest 300 m towards 240°"))).to_be_visible()
+    expect(page.get_by_role("img", name=re.compile("Came home at 50 m"))).to_be_visible()
+    expect(page.get_by_text("Wind from the track: not told.")).to_be_visible()
+
+    spoiled = tmp_path / "spoiled.gpx"
+    spoiled.write_bytes(as_gpx(there_and_back())[:-2000])
+    page.get_by_label("Track file").set_input_files(spoiled)
+    expect(page.get_by_text("XML that cannot be read")).to_be_visible()
+    expect(page.get_by_role("img", name=re.compile("Farthest 300 m"))).to_be_visible()
+
+
+def test_what_the_logbook_teaches_is_taken_and_undone(page: Page) -> None:
+    page.goto("/logbook")
+    offer = page.get_by_role("region", name="Dunlin: consumption")
+    expect(offer).to_contain_text("from 36 flights")
+    expect(offer).to_contain_text("instead of")
+    session = session_of(page, "Tower in a gusty")
+    before = page.request.get(f"/api/sessions/{session}").json()["result"]["energy"]["landing_pct"]
+    offer.get_by_role("button", name="Reckon with it").click()
+    expect(offer).to_contain_text("agree with what is in use")
+    after = page.request.get(f"/api/sessions/{session}").json()["result"]["energy"]["landing_pct"]
+    assert after < before - 1
+    page.get_by_role("list", name="Taken").get_by_role("button", name="Undo").click()
+    expect(offer).to_contain_text("instead of")
+    again = page.request.get(f"/api/sessions/{session}").json()["result"]["energy"]["landing_pct"]
+    assert again == before
+
+
+def test_a_long_track_can_be_stopped_and_has_then_changed_nothing(server: Server) -> None:
+    """Through the real server: it notices that nobody listens any more."""
+    begun = "2030-09-25T06:00:00+00:00"
+    entry = {"started_at": begun, "aircraft": "Dunlin", "latitude": HOME[0], "longitude": HOME[1]}
+    with httpx.Client(base_url=server.url, timeout=120) as client:
+        stopped, other = (client.post("/api/flights", json={"entry": entry}).json()["uid"] for _ in range(2))
+        rows = [f"{n / 10},{HOME[0]},{HOME[1] + n * 1e-7:.7f}" for n in range(200_000)]
+        data = "\n".join(["time,latitude,longitude", *rows]).encode()
+        address = "/api/flights/{}/track?time=time&latitude=latitude&longitude=longitude&progress=true"
+        headers = {"Content-Type": "application/octet-stream"}
+        with client.stream("POST", address.format(stopped), content=data, headers=headers) as answer:
+            lines = answer.iter_lines()
+            first, second = json.loads(next(lines)), json.loads(next(lines))
+            assert 0 < first["done"] < second["done"] < 0.5
+        # The same file for another flight, begun later and read to its end: by then the first would be there too.
+        done = client.post(address.format(other), content=data, headers=headers)
+        assert json.loads(done.text.splitlines()[-1])["track"]["facts"]["points"] == 200_000
+        assert client.get(f"/api/flights/{stopped}").json()["flight"]["has_track"] is False
+        assert client.get(f"/api/flights/{stopped}").json()["history"] == []

@@ -1,0 +1,230 @@
+"""On site: the look-round, the walkround by touch and by keys, the aircraft that is listened to, the decision."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+
+import pytest
+from playwright.sync_api import Browser, Locator, Page, expect
+
+from tests.browser.conftest import PHONE, Server, open_context
+from tests.browser.test_pack import choose
+from tests.browser.test_pilot import field, saved, type_in, verdict
+from tests.make import ROOT
+
+AXE = ROOT / "frontend/node_modules/axe-core/axe.min.js"
+
+
+def gate_numbers(page: Page) -> int:
+    found = re.search(r"Gate \d of (\d)", page.get_by_role("heading", name=re.compile("^Gate")).inner_text())
+    assert found
+    return int(found[1])
+
+
+def walk_through(page: Page, press: Callable[[Locator], None]) -> None:
+    """The whole walkround, gate by gate, with values where they are wanted."""
+    for number in range(1, gate_numbers(page) + 1):
+        expect(page.get_by_role("heading", name=f"Gate {number} of")).to_be_visible()
+        for box in page.get_by_role("checkbox").all():
+            name = box.get_attribute("aria-label") or ""
+            row = page.get_by_role("listitem", name=name)
+            if "minutes free" in name:
+                press(row.get_by_role("button", name="Free on the card: set"))
+            if name == "Satellites":
+                press(row.get_by_role("button", name="Satellites shown: set"))
+            if name.startswith("Home point"):
+                press(row.get_by_role("button", name="Yes"))
+            expect(box).to_have_attribute("aria-disabled", "false")
+            if box.get_attribute("aria-checked") == "false":
+                press(box)
+            expect(box).to_be_checked()
+        expect(page.get_by_text("This gate is through.")).to_be_visible()
+        if page.get_by_role("button", name="Next gate").count():
+            press(page.get_by_role("button", name="Next gate"))
+    expect(page.get_by_text("The walkround is through.")).to_be_visible()
+    press(page.get_by_role("button", name="Launch, wait or stand down"))
+    press(page.get_by_role("dialog").get_by_role("button", name="Launch", exact=True))
+    press(page.get_by_role("button", name="Keep this decision"))
+    press(page.get_by_role("region", name="Decisions").get_by_role("link"))
+    expect(page.get_by_text(re.compile(r"^\d\d items done\.$"))).to_be_visible()
+
+
+def test_the_whole_walkround_by_touch(phone: Page, server: Server) -> None:
+    page = phone
+    page.goto("/sessions/1/walkround")
+    expect(page.get_by_role("heading", name="Gate 1 of 4")).to_be_visible()
+    # Reload in the middle of it: what was ticked is still ticked.
+    page.get_by_role("checkbox", name="Arms unfolded").tap()
+    expect(page.get_by_role("checkbox", name="Arms unfolded")).to_be_checked()
+    server.kill()
+    server.start()
+    page.reload()
+    expect(page.get_by_role("checkbox", name="Arms unfolded")).to_be_checked()
+    assert page.evaluate("document.documentElement.scrollWidth") == PHONE["width"]
+    walk_through(page, lambda it: it.tap())
+
+
+def test_a_swipe_to_the_right_ticks_and_any_other_does_not(phone: Page) -> None:
+    phone.goto("/sessions/1/walkround")
+    row = phone.get_by_role("listitem", name="Gimbal cover off")
+    box = phone.get_by_role("checkbox", name="Gimbal cover off")
+    expect(box).to_be_visible()
+    for dx, dy in ((30, 0), (-120, 0), (100, 90)):
+        row.dispatch_event("pointerdown", {"pointerType": "touch", "clientX": 150, "clientY": 300})
+        row.dispatch_event("pointerup", {"pointerType": "touch", "clientX": 150 + dx, "clientY": 300 + dy})
+        expect(box).not_to_be_checked()
+    row.dispatch_event("pointerdown", {"pointerType": "touch", "clientX": 150, "clientY": 300})
+    row.dispatch_event("pointerup", {"pointerType": "touch", "clientX": 260, "clientY": 310})
+    expect(box).to_be_checked()
+
+
+def test_the_whole_walkround_by_keys_alone(page: Page) -> None:
+    page.set_viewport_size({"width": PHONE["width"], "height": PHONE["height"]})
+    page.goto("/sessions/1/walkround")
+    boxes = page.get_by_role("checkbox")
+    expect(boxes.first).to_be_visible()
+    boxes.first.focus()
+    for n in range(2):
+        expect(boxes.nth(n)).to_be_focused()
+        page.keyboard.press("Space")
+        expect(boxes.nth(n)).to_be_checked()
+        page.keyboard.press("ArrowDown")
+    expect(boxes.nth(2)).to_be_focused()
+    walk_through(page, lambda it: it.press("Enter"))
+
+
+def test_skips_want_a_reason_and_faults_stop_the_gate(page: Page) -> None:
+    page.goto("/sessions/1/walkround")
+    row = page.get_by_role("listitem", name="Gimbal cover off")
+    row.get_by_role("button", name="Skip").click()
+    expect(row.get_by_role("button", name="Skip it")).to_be_disabled()
+    row.get_by_label("Why is it skipped?").fill("It has none.")
+    row.get_by_role("button", name="Skip it").click()
+    expect(row).to_contain_text("It has none.")
+    blades = page.get_by_role("listitem", name="No nick, no bend")
+    blades.get_by_role("button", name="Fault").click()
+    expect(blades.get_by_role("alert")).to_contain_text("Change both blades of that motor.")
+    expect(page.get_by_text("This gate is stopped.")).to_be_visible()
+    expect(page.get_by_text("A fault stops a gate")).to_be_visible()
+    blades.get_by_role("button", name="Mended").click()
+    expect(page.get_by_text("This gate is stopped.")).to_have_count(0)
+
+
+def test_an_aircraft_that_behaves_badly_is_flagged_and_its_values_taken_in(page: Page) -> None:
+    page.goto("/sessions/1/walkround")
+    said = page.get_by_label("Read from the aircraft")
+    expect(said).to_contain_text("17")
+    page.get_by_role("button", name=re.compile("^Take in what it says")).click()
+    expect(page.get_by_role("button", name="The plan has what it says")).to_be_visible()
+    expect(verdict(page)).not_to_contain_text("questions open")
+
+    def behave(way: str) -> None:
+        choose(page, "The simulated aircraft behaves", way)
+
+    behave("return height at 20 m")
+    low = "Return height is set to 20 m on the aircraft, this place wants 30 m."
+    expect(page.get_by_text(low)).to_be_visible()
+    page.get_by_role("button", name=re.compile("^Take in what it says")).click()
+    expect(verdict(page)).to_contain_text("Stay down")
+    behave("few satellites")
+    page.get_by_role("button", name=re.compile("^Take in what it says")).click()
+    page.get_by_role("button", name=re.compile("position and home point")).click()
+    expect(page.get_by_role("listitem", name="Satellites")).to_contain_text("does not hold its position")
+    behave("compass upset")
+    expect(page.get_by_text("Its compass is upset")).to_be_visible()
+    behave("silent")
+    expect(page.get_by_text(re.compile("^Silent for [345] s"))).to_be_visible()
+    expect(page.get_by_label("Read from the aircraft")).to_have_count(0)
+
+
+def test_the_look_round_enters_the_plan(page: Page) -> None:
+    page.goto("/sessions/1/site")
+    looks = page.get_by_role("list", name="Look round")
+    wires = looks.get_by_role("listitem", name="Wires that are not drawn yet?")
+    wires.get_by_role("button", name="Yes").click()
+    type_in(wires, "How high", "45")
+    type_in(wires, "How far", "100")
+    wires.get_by_role("button", name="Put it into the plan").click()
+    # A wire of 45 m within the flight's distance: the return height of 40 m does not clear it.
+    expect(verdict(page)).to_contain_text("Stay down")
+    page.get_by_role("button", name="Undo").click()
+    expect(verdict(page)).not_to_contain_text("Stay down")
+    for name in ("Trees or hedges", "A mast", "Trees or walls", "People under", "Birds", "Anything above", "Sand"):
+        looks.get_by_role("listitem", name=name).get_by_role("button", name="No").click()
+    expect(page.get_by_text("all answered")).to_be_visible()
+    saved(page)
+    page.reload()
+    expect(page.get_by_text("all answered")).to_be_visible()
+
+
+def test_the_wind_meters_reading_is_judged_against_the_forecast(page: Page) -> None:
+    page.goto("/sessions/1/site")
+    page.get_by_role("button", name=re.compile("^Take this wind at 2 m")).click()
+    expect(page.get_by_text(re.compile(r"^At 2 m you measured \d\.\d m/s; the forecast has 1\.7 m/s"))).to_be_visible()
+    expect(field(page, "Wind at 2 m")).to_be_visible()
+
+
+def test_the_hover_check_counts_down_and_takes_the_lean(page: Page) -> None:
+    page.goto("/sessions/1/walkround")
+    page.get_by_role("button", name="10 s, low").click()
+    expect(page.get_by_role("timer")).to_contain_text(re.compile(r"\d+ s"))
+    page.get_by_role("button", name=re.compile("^The lean: 6°, as read")).click()
+    page.get_by_role("dialog").get_by_role("button", name=re.compile("^(Take|Use|Add)")).click()
+    expect(page.get_by_role("dialog")).to_have_count(0)
+    expect(page.get_by_text(re.compile(r"Judged now with \d+\.\d m/s"))).to_be_visible()
+    expect(page.get_by_role("timer")).to_contain_text("Time is up", timeout=15_000)
+
+
+def test_against_the_verdict_a_reason_is_asked_for(page: Page) -> None:
+    page.goto("/sessions/7/walkround")
+    expect(verdict(page)).to_contain_text("Stay down")
+    page.get_by_role("button", name="Launch, wait or stand down").click()
+    dialog = page.get_by_role("dialog")
+    dialog.get_by_role("button", name="Launch", exact=True).click()
+    expect(dialog).to_contain_text("A launch against the verdict needs its reason.")
+    expect(dialog.get_by_role("button", name="Keep this decision")).to_be_disabled()
+    dialog.get_by_label("Reason for launching").fill("It is a test flight over my own field.")
+    dialog.get_by_role("button", name="Keep this decision").click()
+    expect(dialog).to_have_count(0)
+
+
+def test_a_boat_drifts_away_from_its_home_point(page: Page) -> None:
+    page.goto("/sessions/9/walkround")
+    type_in(page, "The deck moves at", "8")
+    page.get_by_role("button", name="Home point set now").click()
+    expect(page.get_by_text("It would return to empty water.")).to_be_visible()
+    page.get_by_role("button", name="Home point set now").click()
+    expect(page.get_by_text("It would return to empty water.")).to_have_count(0)
+
+
+SCREENS = [
+    "/sessions", "/sessions/1/plan", "/sessions/7/pack", "/sessions/1/site", "/sessions/9/walkround",
+    "/sessions/8/decisions/1", "/sessions/2/compare", "/kit", "/kit/1/upkeep", "/places", "/places/1", "/minimums",
+    "/help", "/sessions/1/airborne", "/sessions/1/after", "/logbook", "/logbook/demo-flight-035",
+]  # fmt: skip
+
+
+POLLS = re.compile("walkround|site|airborne")
+"""Screens that ask again and again are never idle."""
+
+
+@pytest.mark.parametrize("theme", ["light", "dark"])
+def test_axe_finds_nothing_serious_on_any_screen(browser: Browser, server: Server, theme: str) -> None:
+    context = open_context(browser, server, color_scheme=theme, bypass_csp=True)
+    page = context.new_page()
+    found = []
+    for address in SCREENS:
+        page.goto(address)
+        page.wait_for_load_state("networkidle") if not POLLS.search(address) else None
+        expect(page.get_by_role("main").get_by_role("heading").first).to_be_visible()
+        expect(page.get_by_role("progressbar")).to_have_count(0)
+        page.add_script_tag(path=AXE)
+        violations = page.evaluate("axe.run().then((r) => r.violations)")
+        found += [
+            f"{address}: {v['id']} {v['nodes'][0]['target']} {v['nodes'][0]['failureSummary'][:160]}"
+            for v in violations
+            if v["impact"] in ("serious", "critical")
+        ]
+    context.close()
+    assert found == []
