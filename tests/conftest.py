@@ -68,3 +68,8 @@ def demo(database: Database) -> Database:
     """A database with the demo scenario."""
     assert load_demo(database, NOW)
     return database
+
+
+@pytest.fixture
+def demo_client(demo: Database) -> FlaskClient:
+    return create_app(demo, clock=lambda: NOW).test_client()

@@ -16,6 +16,7 @@ import {
 import { sendUp, type Put } from "../src/flying/sending";
 import { Timekeeper, type Clocks } from "../src/flying/timekeeper";
 import cases from "./clock.cases.json";
+import { Store } from "./store";
 
 describe("the clock", () => {
   test("says what the core says, case by case", () => {
@@ -121,17 +122,6 @@ const PLAN = {
   decision_id: 3,
   card: { ...cases.cards[0], charge_pct: 100 },
 } as unknown as Airborne;
-
-class Store {
-  private kept = new Map<string, string>();
-  getItem = (key: string) => this.kept.get(key) ?? null;
-  setItem = (key: string, value: string) => void this.kept.set(key, value);
-  removeItem = (key: string) => void this.kept.delete(key);
-  key = (n: number) => [...this.kept.keys()][n] ?? null;
-  get length() {
-    return this.kept.size;
-  }
-}
 
 describe("what happened in a flight", () => {
   beforeEach(() => {

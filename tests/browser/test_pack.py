@@ -75,6 +75,26 @@ def test_a_frosty_morning_from_the_curtain_to_the_ticked_list(page: Page, server
     expect(page.get_by_role("checkbox", name=re.compile("^Lens cloth"))).to_be_checked()
 
 
+def test_what_is_ticked_without_the_server_goes_up_when_it_is_back(page: Page, server: Server) -> None:
+    page.goto("/sessions/1/pack")
+    cloth = page.get_by_role("checkbox", name=re.compile("^Lens cloth"))
+    filters = page.get_by_role("checkbox", name=re.compile("^Neutral-density"))
+    expect(cloth).to_be_visible()
+    server.kill()
+    cloth.check()
+    filters.check()
+    filters.uncheck()
+    expect(page.get_by_text("2 answers are kept on this device until Lark’s server is in reach again.")).to_be_visible()
+    expect(cloth).to_be_checked()
+    server.start()
+    expect(page.get_by_text("kept on this device")).to_have_count(0)
+    # It is with the server, not only here: another device sees it.
+    assert set(page.request.get("/api/sessions/1/answers/kit").json()["answers"]) == {"cloth"}
+    page.reload()
+    expect(cloth).to_be_checked()
+    expect(filters).not_to_be_checked()
+
+
 def test_services_that_are_down_or_send_rubbish_leave_the_page_as_it_is(page: Page) -> None:
     open_session(page, "Bog at first light")
     expect(curtain(page)).to_be_visible()

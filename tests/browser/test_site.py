@@ -111,6 +111,26 @@ def test_skips_want_a_reason_and_faults_stop_the_gate(page: Page) -> None:
     expect(page.get_by_text("This gate is stopped.")).to_have_count(0)
 
 
+def test_a_decision_rests_on_what_was_said_while_the_server_was_away(page: Page, server: Server) -> None:
+    page.goto("/sessions/1/walkround")
+    arms = page.get_by_role("checkbox", name="Arms unfolded")
+    expect(arms).to_be_visible()
+    server.kill()
+    arms.click()
+    expect(arms).to_be_checked()
+    expect(page.get_by_text("One answer is kept on this device")).to_be_visible()
+    page.get_by_role("button", name="Launch, wait or stand down").click()
+    dialog = page.get_by_role("dialog")
+    dialog.get_by_role("button", name="Stand down", exact=True).click()
+    keep = dialog.get_by_role("button", name="Keep this decision")
+    keep.click()
+    expect(dialog.get_by_role("alert").filter(has_text="out of reach")).to_be_visible()
+    server.start()
+    keep.click()
+    page.get_by_role("region", name="Decisions").get_by_role("link").click()
+    expect(page.get_by_text("1 item done.")).to_be_visible()
+
+
 def test_an_aircraft_that_behaves_badly_is_flagged_and_its_values_taken_in(page: Page) -> None:
     page.goto("/sessions/1/walkround")
     said = page.get_by_label("Read from the aircraft")

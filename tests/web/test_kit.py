@@ -7,20 +7,11 @@ from typing import Any
 
 import pytest
 import vobject
-from apiflask import APIFlask
 from flask.testing import FlaskClient
 
 from tests.conftest import NOW
-from zealous_lark.store import Database
-from zealous_lark.web import create_app
 
 PACK = {"kind": "pack", "label": "X", "cells": 2, "capacity_mah": 2350}
-
-
-@pytest.fixture
-def demo_client(demo: Database) -> FlaskClient:
-    app: APIFlask = create_app(demo, clock=lambda: NOW)
-    return app.test_client()
 
 
 def kit(client: FlaskClient) -> dict[str, dict[str, Any]]:
@@ -187,19 +178,6 @@ def test_a_plan_without_an_outing_has_a_countdown_and_a_list(client: FlaskClient
     assert ready["packs"] == []
     assert [s["what"] for s in ready["steps"]] == ["bag", "leave", "arrive", "take_off", "home"]
     assert len(ready["items"]) > 15
-
-
-def test_ticks_are_kept_one_by_one_and_cleared_together(demo_client: FlaskClient) -> None:
-    number, _ = session(demo_client, "Frozen bog in January")
-    address = f"/api/sessions/{number}/ticks"
-    demo_client.put(address, json={"item": "cards", "done": True})
-    ticks = demo_client.put(address, json={"item": "cloth", "done": True}).json["ticks"]
-    assert set(ticks) == {"cards", "cloth"}
-    assert set(demo_client.put(address, json={"item": "cards", "done": False}).json["ticks"]) == {"cloth"}
-    assert set(demo_client.delete(address).json["ticks"]) == {"cloth"}
-    assert demo_client.get(address).json["ticks"] == {}
-    assert demo_client.get("/api/sessions/999/ticks").status_code == 404
-    assert demo_client.put("/api/sessions/999/ticks", json={"item": "x", "done": True}).status_code == 404
 
 
 def test_the_calendar_has_the_countdown_with_alarms(demo_client: FlaskClient) -> None:

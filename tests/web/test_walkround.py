@@ -24,11 +24,6 @@ from zealous_lark.store import Database
 from zealous_lark.web import create_app
 
 
-@pytest.fixture
-def demo_client(demo: Database) -> FlaskClient:
-    return create_app(demo, clock=lambda: NOW).test_client()
-
-
 def on_site(client: FlaskClient, number: int, **changes: Any) -> dict[str, Any]:
     plan = client.get(f"/api/sessions/{number}").json["plan"]
     for key, value in changes.items():

@@ -52,7 +52,10 @@ export type Look = OnSite["looks"][number];
 export type Gate = OnSite["gates"][number];
 export type GateItem = Gate["items"][number];
 export type Dial = OnSite["card"][number];
-export type Said = Schemas["AnswerIn"];
+export type Answer = NonNullable<Look["answer"]>;
+/** What is said to an item of a list; a word of null takes it back. */
+export type Said = Pick<Schemas["AnswerIn"], "item" | "word"> &
+  Partial<Pick<Schemas["AnswerIn"], "value" | "note">>;
 
 export type Devices = Schemas["DevicesOut"];
 export type AircraftHeard = NonNullable<Devices["aircraft"]>;
@@ -91,15 +94,15 @@ export class Problem extends Error {
 
 export const client = createClient<paths>({ baseUrl: "/" });
 
-interface Answer<T> {
+interface Answered<T> {
   data?: T;
   error?: unknown;
   response: Response;
 }
 
 /** The data of an answer, or a Problem thrown. */
-export async function take<T>(asking: Promise<Answer<T>>): Promise<T> {
-  let answer: Answer<T>;
+export async function take<T>(asking: Promise<Answered<T>>): Promise<T> {
+  let answer: Answered<T>;
   try {
     answer = await asking;
   } catch (cause) {

@@ -1,5 +1,7 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { keepPlan, keptPlan } from "../flying/record";
+import { times, useWords } from "../saying/useSaying";
+import { withWords, type Word } from "../saying/words";
 import type { Units } from "../units/units";
 import {
   client,
@@ -37,8 +39,9 @@ export function useAirborne(sessionId: number, units: Units, enabled = true) {
   });
 }
 
+/** What comes after a session's flights, with the chores that were ticked here. */
 export function useAfter(sessionId: number) {
-  return useQuery({
+  const query = useQuery({
     queryKey: ["after", sessionId],
     queryFn: ({ signal }) =>
       take(
@@ -48,33 +51,14 @@ export function useAfter(sessionId: number) {
         }),
       ),
   });
+  const words = useWords(sessionId, "after");
+  return { ...query, data: query.data && { ...query.data, said: ticked(query.data.said, words) } };
 }
 
-/** Tick a chore, or take the tick back. */
-export function useChore(sessionId: number) {
-  const queries = useQueryClient();
-  return useMutation({
-    mutationFn: ({ item, done }: { item: string; done: boolean }) =>
-      take(
-        client.PUT("/api/sessions/{session_id}/answers/{name}", {
-          params: { path: { session_id: sessionId, name: "after" } },
-          body: { item, word: done ? "done" : null, value: null, note: "" },
-          keepalive: true,
-        }),
-      ),
-    // It shows at once; where it could not be kept, what is kept is shown again.
-    onMutate: async ({ item, done }) => {
-      const queryKey = ["after", sessionId];
-      await queries.cancelQueries({ queryKey });
-      queries.setQueryData<Afterwards>(queryKey, (now) => {
-        if (!now) return now;
-        const others = Object.entries(now.said).filter(([key]) => key !== item);
-        const said = Object.fromEntries(others);
-        return { ...now, said: done ? { ...said, [item]: new Date().toISOString() } : said };
-      });
-    },
-    onSettled: () => queries.invalidateQueries({ queryKey: ["after", sessionId] }),
-  });
+function ticked(said: Afterwards["said"], words: readonly Word[]): Afterwards["said"] {
+  const here = new Set(words.map((w) => w.said.item));
+  const others = Object.entries(said).filter(([item]) => !here.has(item));
+  return { ...Object.fromEntries(others), ...times(withWords({}, words)) };
 }
 
 export interface WarmUp {

@@ -1,5 +1,7 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { client, take, type Kept, type KitItem, type Plan, type UpkeepEntry } from "./client";
+import { answersKey, useWords } from "../saying/useSaying";
+import { withWords } from "../saying/words";
 import { useSettled } from "./settled";
 
 const kitKey = ["kit"] as const;
@@ -97,35 +99,20 @@ export function useReady(plan: Plan) {
   });
 }
 
-/** What is ticked on a session's kit list. A tick shows at once, and goes back where it could not be kept. */
+/** What is ticked on a session's kit list, with the ticks that still wait for the server. */
 export function useTicks(sessionId: number) {
-  const queries = useQueryClient();
-  const key = [...outingKey, "ticks", sessionId];
-  const at = { params: { path: { session_id: sessionId } } };
-  type Ticks = Record<string, string>;
   const query = useQuery({
-    queryKey: key,
+    queryKey: answersKey(sessionId, "kit"),
     queryFn: async ({ signal }) =>
-      (await take(client.GET("/api/sessions/{session_id}/ticks", { ...at, signal }))).ticks,
+      (
+        await take(
+          client.GET("/api/sessions/{session_id}/answers/{name}", {
+            params: { path: { session_id: sessionId, name: "kit" } },
+            signal,
+          }),
+        )
+      ).answers,
   });
-  const tick = useMutation({
-    mutationFn: async (body: { item: string; done: boolean }) =>
-      (await take(client.PUT("/api/sessions/{session_id}/ticks", { ...at, body, keepalive: true })))
-        .ticks,
-    onMutate: async ({ item: name, done }) => {
-      await queries.cancelQueries({ queryKey: key });
-      queries.setQueryData<Ticks>(key, (before = {}) => {
-        const rest = Object.entries(before).filter(([key]) => key !== name);
-        return Object.fromEntries(done ? [...rest, [name, new Date().toISOString()]] : rest);
-      });
-    },
-    // Also after a success: an answer that was asked for before this tick may have come in after it.
-    onSettled: () => queries.invalidateQueries({ queryKey: key }),
-  });
-  const clear = useMutation({
-    mutationFn: async () =>
-      (await take(client.DELETE("/api/sessions/{session_id}/ticks", at))).ticks,
-    onSuccess: () => queries.setQueryData<Ticks>(key, {}),
-  });
-  return { query, tick, clear };
+  const words = useWords(sessionId, "kit");
+  return { ...query, data: query.data && withWords(query.data, words) };
 }

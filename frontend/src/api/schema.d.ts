@@ -2793,8 +2793,49 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
-        /** Answer an item of a session's walkround or look-round */
+        /** What was said to the items of a session's list */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    session_id: number;
+                    name: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["AnswersOut"];
+                    };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        /** Answer an item of a session's list */
         put: {
             parameters: {
                 query?: never;
@@ -3363,128 +3404,6 @@ export interface paths {
             };
         };
         delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/sessions/{session_id}/ticks": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** What is ticked on a session's kit list */
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    session_id: number;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description Successful response */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["TicksOut"];
-                    };
-                };
-                /** @description Not here */
-                404: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
-            };
-        };
-        /** Tick an item of the kit list, or take the tick off */
-        put: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    session_id: number;
-                };
-                cookie?: never;
-            };
-            requestBody?: {
-                content: {
-                    "application/json": components["schemas"]["TickIn"];
-                };
-            };
-            responses: {
-                /** @description Successful response */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["TicksOut"];
-                    };
-                };
-                /** @description Not here */
-                404: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
-                /** @description Refused */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
-            };
-        };
-        post?: never;
-        /** Begin the kit list anew; answers what was ticked */
-        delete: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    session_id: number;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description Successful response */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["TicksOut"];
-                    };
-                };
-                /** @description Not here */
-                404: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
-            };
-        };
         options?: never;
         head?: never;
         patch?: never;
@@ -5148,8 +5067,15 @@ export interface components {
         /**
          * AnswerIn
          * @description What the pilot says to an item; a word of null takes it back. A skip needs a note.
+         *
+         *     ago_s: how long ago it was said [s], where the device kept it while the server was out of reach.
          */
         AnswerIn: {
+            /**
+             * Ago S
+             * @default 0
+             */
+            ago_s: number;
             /** Item */
             item: string;
             /**
@@ -5169,7 +5095,10 @@ export interface components {
          * @enum {string}
          */
         "AnswerIn.Word": "done" | "skip" | "fault";
-        /** AnswersOut */
+        /**
+         * AnswersOut
+         * @description What was said to the items of a list, by their keys.
+         */
         AnswersOut: {
             /** Answers */
             answers: {
@@ -22963,23 +22892,6 @@ export interface components {
             kind: string;
             /** Target */
             target: number;
-        };
-        /** TickIn */
-        TickIn: {
-            /** Done */
-            done: boolean;
-            /** Item */
-            item: string;
-        };
-        /**
-         * TicksOut
-         * @description Ticked items of a list by their keys, and when each was ticked.
-         */
-        TicksOut: {
-            /** Ticks */
-            ticks: {
-                [key: string]: string;
-            };
         };
         /**
          * Tiles

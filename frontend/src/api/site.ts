@@ -1,14 +1,16 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMemo } from "react";
+import { onSiteWith } from "../saying/onSite";
+import { useWords } from "../saying/useSaying";
+import { withWords, type Word } from "../saying/words";
 import type { Units } from "../units/units";
-import { client, take, type Said, type OnSite, type Plan } from "./client";
+import { client, take, type OnSite, type Plan } from "./client";
 import { useSettled } from "./settled";
 
-export type ListName = "walkround" | "look_round";
-
-/** A session on site, for the plan as it stands, with what was said to each item. */
+/** A session on site, for the plan as it stands, with what was said to each item, here or on another device. */
 export function useOnSite(sessionId: number, plan: Plan, units: Units) {
   const asked = useSettled(plan, 150);
-  return useQuery({
+  const query = useQuery({
     queryKey: ["on-site", sessionId, asked, units],
     queryFn: ({ signal }) =>
       take(
@@ -21,6 +23,21 @@ export function useOnSite(sessionId: number, plan: Plan, units: Units) {
     placeholderData: keepPreviousData,
     retry: false,
   });
+  const words = useWords(sessionId, "look_round", "walkround");
+  const { data } = query;
+  return { ...query, data: useMemo(() => data && withWaiting(data, words), [data, words]) };
+}
+
+function withWaiting(site: OnSite, words: readonly Word[]): OnSite {
+  let found = site;
+  for (const list of ["look_round", "walkround"] as const) {
+    const waiting = words.filter((w) => w.list === list);
+    const said = withWords({}, waiting);
+    const items = new Set(waiting.map((w) => w.said.item));
+    if (items.size > 0)
+      found = onSiteWith(found, list, (key, now) => (items.has(key) ? (said[key] ?? null) : now));
+  }
+  return found;
 }
 
 /** What aircraft and wind meter say, asked for every second while somebody looks. */
@@ -41,40 +58,5 @@ export function useBehaviour() {
     mutationFn: (behaviour: string) =>
       take(client.PUT("/api/devices/aircraft", { body: { behaviour } })),
     onSuccess: () => queries.invalidateQueries({ queryKey: ["devices"] }),
-  });
-}
-
-/** Answer an item. It shows at once; where it could not be kept, what is kept is shown again. */
-export function useAnswer(sessionId: number, list: ListName) {
-  const queries = useQueryClient();
-  const key = ["on-site", sessionId];
-  return useMutation({
-    mutationFn: (body: Said) =>
-      take(
-        client.PUT("/api/sessions/{session_id}/answers/{name}", {
-          params: { path: { session_id: sessionId, name: list } },
-          body,
-          keepalive: true,
-        }),
-      ),
-    onMutate: async ({ item, word, value, note }) => {
-      await queries.cancelQueries({ queryKey: key });
-      const answer =
-        word === null
-          ? null
-          : { word, value: value ?? null, note: note ?? "", said_at: new Date().toISOString() };
-      const put = <T extends { key: string }>(x: T) => (x.key === item ? { ...x, answer } : x);
-      queries.setQueriesData<OnSite>({ queryKey: key }, (now) => {
-        if (!now) return now;
-        if (list === "look_round") return { ...now, looks: now.looks.map(put) };
-        const gates = now.gates.map((gate) => {
-          const items = gate.items.map(put);
-          const open = items.filter((i) => i.answer === null).length;
-          return { ...gate, items, open, stopped: items.some((i) => i.answer?.word === "fault") };
-        });
-        return { ...now, gates };
-      });
-    },
-    onSettled: () => queries.invalidateQueries({ queryKey: key }),
   });
 }

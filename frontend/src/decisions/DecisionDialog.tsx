@@ -14,6 +14,7 @@ import { useRecordDecision } from "../api/queries";
 import { useUnits } from "../frame/preferences";
 import { ProblemNote } from "../frame/notes";
 import { Seal } from "../frame/Seal";
+import { useFlushWords } from "../saying/useSaying";
 import { PILOTS_WORDS } from "./words";
 
 /** The pilot's word on what the numbers say. What it rests on is kept with it. */
@@ -34,6 +35,7 @@ export function DecisionDialog({
   const [note, setNote] = useState("");
   const [problem, setProblem] = useState<Problem | null>(null);
   const record = useRecordDecision(sessionId, useUnits());
+  const flushWords = useFlushWords(sessionId);
   const against = word === "launch" && ["stay", "unknown"].includes(result.verdict);
   const lacking = against && note.trim() === "";
 
@@ -41,7 +43,8 @@ export function DecisionDialog({
     if (!word) return;
     setProblem(null);
     try {
-      // The decision rests on the plan as saved, so what is on the screen goes there first.
+      // The decision rests on plan and answers as saved, so what is on the screen goes there first.
+      await flushWords();
       const revision = await flush();
       await record.mutateAsync({ word, note, revision });
       onClose();

@@ -3,7 +3,7 @@ import Button from "@mui/material/Button";
 import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
 import { Link, useParams } from "react-router";
-import type { Problem } from "../api/client";
+import type { Decision, Problem } from "../api/client";
 import { useDecision } from "../api/queries";
 import { OutAndBack } from "../drawings/OutAndBack";
 import { ProblemNote, Waiting } from "../frame/notes";
@@ -68,7 +68,7 @@ export function DecisionPage() {
       {d.walkround.length > 0 && (
         <Paper variant="outlined" sx={{ borderRadius: "14px", p: 2, mb: 1.5 }}>
           <Typography variant="h2">Walkround</Typography>
-          <Typography>{d.walkround.filter((a) => a.word === "done").length} items done.</Typography>
+          <Typography>{doneOf(d.walkround)}</Typography>
           <Box component="ul" sx={{ m: 0, pl: 2.5 }}>
             {d.walkround
               .filter((a) => a.word !== "done")
@@ -85,4 +85,9 @@ export function DecisionPage() {
       </Paper>
     </Box>
   );
+}
+
+function doneOf(walkround: Decision["walkround"]): string {
+  const done = walkround.filter((a) => a.word === "done").length;
+  return `${done} ${done === 1 ? "item" : "items"} done.`;
 }

@@ -10,6 +10,7 @@ import { LarkSign } from "./marks";
 import { usePreferences } from "./preferences";
 import { Emergencies } from "../flying/Emergencies";
 import { useOutbox } from "../flying/useOutbox";
+import { useSendingWords } from "../saying/useSaying";
 import { ShortcutsDialog } from "./ShortcutsDialog";
 import { StagePath } from "./StagePath";
 import { UnitsDialog } from "./UnitsDialog";
@@ -49,8 +50,9 @@ export function Frame() {
   const wide = useMediaQuery(useTheme().breakpoints.up("md"), { noSsr: true });
   const [dialog, setDialog] = useState<"shortcuts" | "units" | null>(null);
   const [said, setSaid] = useState<string | null>(null);
-  // Whatever page is open, what flights left on this device goes up.
+  // Whatever page is open, what flights and lists left on this device goes up.
   useOutbox();
+  useSendingWords();
 
   const names = (u = units) =>
     (["speed", "length", "temperature"] as const).map((q) => unitName(q, u)).join(", ");

@@ -1,4 +1,4 @@
-"""What happens before leaving: charging, the countdown, flights per pack, the kit list and its ticks, the calendar."""
+"""What happens before leaving: charging, the countdown, flights per pack, the kit list, the calendar."""
 
 from __future__ import annotations
 
@@ -24,7 +24,7 @@ from zealous_lark.core.kit.upkeep import Due
 from zealous_lark.core.light import Glow, glow
 from zealous_lark.core.pack import usable_wh
 from zealous_lark.core.situation import Pack, Situation
-from zealous_lark.desk import answers, kit, sessions, weather
+from zealous_lark.desk import kit, sessions, weather
 from zealous_lark.desk.errors import NotAllowedError
 from zealous_lark.desk.kit import Kept, PackNow
 from zealous_lark.formats.calendar import Entry, write_calendar
@@ -41,13 +41,11 @@ from zealous_lark.plan.kit import (
 )
 from zealous_lark.plan.outing import OutingPart, outline_of, shots_of
 from zealous_lark.store import Database
-from zealous_lark.store.answers import Answer, Word
 
 POCKET_C = 20.0
 """A pack that is kept in an inside pocket [°C]; common practice."""
 FAR_MIN = 60.0
 BRIGHT_DEG = 10.0
-KIT_LIST = "kit"
 
 
 @dataclass(frozen=True, slots=True)
@@ -283,27 +281,6 @@ def _own(every: Sequence[Kept], context: Context) -> list[Item]:
         if isinstance(item, OwnItem) and context.has(item.when):
             found.append(Item(f"own-{kept.id}", item.name, item.count, "Your own.", item.group, item.days_before))
     return found
-
-
-def ticked(db: Database, session_id: int) -> dict[str, datetime]:
-    """What is ticked on a session's kit list. Raises NotHereError."""
-    return {item: answer.said_at for item, answer in answers.said(db, session_id, KIT_LIST).items()}
-
-
-def tick(db: Database, session_id: int, item: str, done: bool, now: datetime) -> dict[str, datetime]:
-    """Tick an item of a session's kit list, or take the tick off. Raises NotHereError."""
-    if not done:
-        answers.take_back(db, session_id, KIT_LIST, item)
-    elif item not in ticked(db, session_id):  # one that is ticked keeps its first time
-        answers.say(db, session_id, KIT_LIST, item, Answer(Word.DONE, None, "", now))
-    return ticked(db, session_id)
-
-
-def untick_all(db: Database, session_id: int) -> dict[str, datetime]:
-    """Begin the kit list anew; what was ticked, to bring it back. Raises NotHereError."""
-    before = ticked(db, session_id)
-    answers.clear(db, session_id, KIT_LIST)
-    return before
 
 
 _TITLES = {

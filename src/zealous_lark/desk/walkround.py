@@ -18,15 +18,13 @@ from zealous_lark.core.walkround.arrival import Difference, Look, differences, l
 from zealous_lark.core.walkround.gates import Gate, GateItem, Round, Value, gates
 from zealous_lark.core.walkround.settings_card import Dial, settings_card
 from zealous_lark.desk import answers, decisions, kit, sessions, weather
-from zealous_lark.desk.answers import AFTER, LOOK_ROUND, WALKROUND
-from zealous_lark.desk.errors import NotAllowedError
+from zealous_lark.desk.answers import LOOK_ROUND, WALKROUND
 from zealous_lark.desk.outing import BRIGHT_DEG
 from zealous_lark.plan import PlanDocument, situation_of
 from zealous_lark.plan.kit import AircraftItem
 from zealous_lark.store import Database, PilotsWord
 from zealous_lark.store.answers import Answer, Word
 
-LISTS = (WALKROUND, LOOK_ROUND, AFTER)
 NEW_PLACE_M = 300.0
 """A place is known where there was a launch within this distance [m]."""
 WARM_PACK_C = 15.0
@@ -225,26 +223,3 @@ def _yes_or_no(said: bool | None, no: str) -> ValueState:
     if said is None:
         return ValueState(None, "yes", "unknown", "Not confirmed yet.")
     return ValueState(said, "yes", "pass" if said else "fail", "Confirmed." if said else no)
-
-
-@dataclass(frozen=True, slots=True)
-class Said:
-    """What the pilot says to an item; word None takes it back."""
-
-    item: str
-    word: Word | None
-    value: float | None = None
-    note: str = ""
-
-
-def answer(db: Database, session_id: int, name: str, said: Said, now: datetime) -> dict[str, Answer]:
-    """Answer an item of a list of a session; all answers to it. Raises NotHereError, NotAllowedError."""
-    if name not in LISTS:
-        raise NotAllowedError("list", name, ", ".join(LISTS))
-    if said.word is Word.SKIP and not said.note.strip():
-        raise NotAllowedError("note", "nothing", "a reason, because the item is skipped")
-    if said.word is None:
-        answers.take_back(db, session_id, name, said.item)
-    else:
-        answers.say(db, session_id, name, said.item, Answer(said.word, said.value, said.note.strip(), now))
-    return answers.said(db, session_id, name)

@@ -15,8 +15,8 @@ from zealous_lark.desk.devices import Devices
 from zealous_lark.desk.tiles import tile_host
 from zealous_lark.sources import WeatherSource
 from zealous_lark.store import Database
+from zealous_lark.web import answers, flights, kit, logbook, outing, places, walkround, weather
 from zealous_lark.web import devices as device_routes
-from zealous_lark.web import flights, kit, logbook, outing, places, walkround, weather
 from zealous_lark.web.bodies import ProblemOut
 from zealous_lark.web.context import CLOCK, DATABASE, DEVICES, SOURCES
 from zealous_lark.web.routes import api
@@ -71,6 +71,7 @@ def create_app(
     app.register_blueprint(weather.api)
     app.register_blueprint(kit.api)
     app.register_blueprint(outing.api)
+    app.register_blueprint(answers.api)
     app.register_blueprint(walkround.api)
     app.register_blueprint(device_routes.api)
     app.register_blueprint(flights.api)

@@ -3,9 +3,6 @@
 from __future__ import annotations
 
 from datetime import date, datetime
-from typing import Annotated
-
-from pydantic import Field
 
 from zealous_lark.core.kit.packs import Care
 from zealous_lark.core.kit.upkeep import Work
@@ -103,14 +100,3 @@ class UpkeepOut(Out):
 
 class AddEntry(In):
     entry: UpkeepPart
-
-
-class TickIn(In):
-    item: Annotated[str, Field(min_length=1, max_length=80)]
-    done: bool
-
-
-class TicksOut(Out):
-    """Ticked items of a list by their keys, and when each was ticked."""
-
-    ticks: dict[str, datetime]

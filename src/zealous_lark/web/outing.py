@@ -1,4 +1,4 @@
-"""The API of the Pack stage: preparation, ticks, calendar."""
+"""The API of the Pack stage: preparation, calendar."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ from zealous_lark.desk import outing
 from zealous_lark.plan.kit import PackItem
 from zealous_lark.web import outing_bodies as b
 from zealous_lark.web.context import database, json_answer, now
-from zealous_lark.web.kit_bodies import AdviceOut, DueOut, TickIn, TicksOut
+from zealous_lark.web.kit_bodies import AdviceOut, DueOut
 from zealous_lark.web.wire import body
 
 api = APIBlueprint("outing", __name__, url_prefix="/api")
@@ -138,31 +138,6 @@ def prepare(document: b.OutingIn) -> Response:
         ],
     )  # fmt: skip
     return json_answer(out)
-
-
-@api.get("/sessions/<int:session_id>/ticks")
-@api.output(TicksOut)
-@api.doc(summary="What is ticked on a session's kit list", responses={404: "Not here"})
-def ticks(session_id: int) -> Response:
-    """Ticks of the kit list."""
-    return json_answer(TicksOut(ticks=outing.ticked(database(), session_id)))
-
-
-@api.put("/sessions/<int:session_id>/ticks")
-@api.output(TicksOut)
-@api.doc(summary="Tick an item of the kit list, or take the tick off", responses={404: "Not here", 422: "Refused"})
-@body(api, TickIn)
-def tick(document: TickIn, session_id: int) -> Response:
-    """One tick."""
-    return json_answer(TicksOut(ticks=outing.tick(database(), session_id, document.item, document.done, now())))
-
-
-@api.delete("/sessions/<int:session_id>/ticks")
-@api.output(TicksOut)
-@api.doc(summary="Begin the kit list anew; answers what was ticked", responses={404: "Not here"})
-def untick_all(session_id: int) -> Response:
-    """No ticks."""
-    return json_answer(TicksOut(ticks=outing.untick_all(database(), session_id)))
 
 
 @api.get("/sessions/<int:session_id>/calendar.ics")

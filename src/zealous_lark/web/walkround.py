@@ -10,16 +10,12 @@ from flask import Response
 from zealous_lark.core.units import Units
 from zealous_lark.desk import pocket, walkround
 from zealous_lark.formats.pocket_pdf import Paper
-from zealous_lark.store.answers import Answer
 from zealous_lark.web import walkround_bodies as b
+from zealous_lark.web.answers import answer_out
 from zealous_lark.web.context import database, json_answer, now
 from zealous_lark.web.wire import body, units
 
 api = APIBlueprint("walkround", __name__, url_prefix="/api")
-
-
-def _answer(answer: Answer | None) -> b.AnswerOut | None:
-    return None if answer is None else b.AnswerOut(**asdict(answer))
 
 
 def _item(asked: walkround.Asked) -> b.GateItemOut:
@@ -31,7 +27,7 @@ def _item(asked: walkround.Asked) -> b.GateItemOut:
         how=list(item.how),
         fault=item.fault,
         value=None if value is None or item.value is None else b.ValueOut(kind=item.value, **asdict(value)),
-        answer=_answer(asked.answer),
+        answer=answer_out(asked.answer),
     )
 
 
@@ -49,7 +45,7 @@ def on_site(document: b.OnSiteIn, session_id: int, units: Units) -> Response:
     found = walkround.on_site(database(), session_id, document.plan, now(), units)
     return json_answer(
         b.OnSiteOut(
-            looks=[b.LookOut(**asdict(x), answer=_answer(found.looked.get(x.key))) for x in found.looks],
+            looks=[b.LookOut(**asdict(x), answer=answer_out(found.looked.get(x.key))) for x in found.looks],
             differences=[b.DifferenceOut(**asdict(d)) for d in found.differences],
             gates=[
                 b.GateOut(name=g.gate.name, items=[_item(i) for i in g.items], open=g.open, stopped=g.stopped)
@@ -59,17 +55,6 @@ def on_site(document: b.OnSiteIn, session_id: int, units: Units) -> Response:
             session_is=[name for name, is_so in asdict(found.context).items() if is_so],
         )
     )
-
-
-@api.put("/sessions/<int:session_id>/answers/<string:name>")
-@api.output(b.AnswersOut)
-@api.doc(summary="Answer an item of a session's walkround or look-round", responses={404: "Not here", 422: "Refused"})
-@body(api, b.AnswerIn)
-def answer(document: b.AnswerIn, session_id: int, name: str) -> Response:
-    """One answer."""
-    said = walkround.Said(document.item, document.word, document.value, document.note)
-    found = walkround.answer(database(), session_id, name, said, now())
-    return json_answer(b.AnswersOut(answers={k: b.AnswerOut(**asdict(v)) for k, v in found.items()}))
 
 
 @api.get("/sessions/<int:session_id>/pocket.pdf")

@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import datetime
-from typing import Annotated, Literal
+from typing import Literal
 
 from pydantic import Field
 
@@ -12,7 +11,7 @@ from zealous_lark.core.walkround.gates import Value
 from zealous_lark.core.walkround.settings_card import Setting
 from zealous_lark.formats.pocket_pdf import Paper
 from zealous_lark.plan.document import PlanDocument
-from zealous_lark.store.answers import Word
+from zealous_lark.web.answers import AnswerOut
 from zealous_lark.web.bodies import In, Out, UnitsQuery
 
 
@@ -24,26 +23,6 @@ class PaperQuery(UnitsQuery):
 
 class OnSiteIn(In):
     plan: PlanDocument
-
-
-class AnswerOut(Out):
-    word: Word
-    value: float | None
-    note: str
-    said_at: datetime
-
-
-class AnswerIn(In):
-    """What the pilot says to an item; a word of null takes it back. A skip needs a note."""
-
-    item: Annotated[str, Field(min_length=1, max_length=80)]
-    word: Word | None
-    value: Annotated[float, Field(ge=-1e6, le=1e6)] | None = None
-    note: Annotated[str, Field(max_length=2_000)] = ""
-
-
-class AnswersOut(Out):
-    answers: dict[str, AnswerOut]
 
 
 class LookOut(Out):

@@ -5,7 +5,7 @@ import FormControlLabel from "@mui/material/FormControlLabel";
 import Typography from "@mui/material/Typography";
 import { useEffect } from "react";
 import { Link, useParams } from "react-router";
-import { useAfter, useChore } from "../../api/flights";
+import { useAfter } from "../../api/flights";
 import type { Afterwards, Flight, Problem } from "../../api/client";
 import { useSession } from "../../api/queries";
 import { Drain } from "../../drawings/Drain";
@@ -14,6 +14,8 @@ import { Panel } from "../../frame/Panel";
 import { useUnits } from "../../frame/preferences";
 import { Seal } from "../../frame/Seal";
 import { moment } from "../../frame/time";
+import { useSaying } from "../../saying/useSaying";
+import { WaitingWords } from "../../saying/WaitingWords";
 import { written } from "../../units/units";
 import { inClock } from "../airborne/words";
 import { StrandedFlights } from "../airborne/StrandedFlights";
@@ -156,7 +158,7 @@ function PackPanel({ pack }: { pack: NonNullable<Afterwards["pack"]> }) {
 }
 
 function Chores({ id, after }: { id: number; after: Afterwards }) {
-  const tick = useChore(id);
+  const say = useSaying(id, "after");
   const open = after.chores.filter((c) => !(c.key in after.said)).length;
   return (
     <Panel title="What is left" hint={open ? `${open} open` : "all done"}>
@@ -172,7 +174,7 @@ function Chores({ id, after }: { id: number; after: Afterwards }) {
           control={
             <Checkbox
               checked={chore.key in after.said}
-              onChange={(_, done) => tick.mutate({ item: chore.key, done })}
+              onChange={(_, done) => say({ item: chore.key, word: done ? "done" : null })}
             />
           }
           label={
@@ -185,7 +187,7 @@ function Chores({ id, after }: { id: number; after: Afterwards }) {
           }
         />
       ))}
-      {tick.error && <ProblemNote problem={tick.error as Problem} />}
+      <WaitingWords session={id} lists={["after"]} />
     </Panel>
   );
 }

@@ -8,18 +8,25 @@ import type { Problem, Ready } from "../../api/client";
 import { useTicks } from "../../api/kit";
 import { ProblemNote } from "../../frame/notes";
 import { day } from "../../frame/time";
+import { useSaying } from "../../saying/useSaying";
+import { WaitingWords } from "../../saying/WaitingWords";
 import { GROUPS } from "../../kit/words";
 
 type Item = Ready["items"][number];
 
 /** The list of this session, ticked item by item; arrow keys move, space ticks. */
 export function KitList({ sessionId, ready }: { sessionId: number; ready: Ready }) {
-  const { query, tick, clear } = useTicks(sessionId);
+  const query = useTicks(sessionId);
+  const say = useSaying(sessionId, "kit");
   const [before, setBefore] = useState<string[]>([]);
-  if (query.isPending) return <Typography role="status">Loading what is ticked…</Typography>;
-  if (query.error)
-    return <ProblemNote problem={query.error as Problem} again={() => void query.refetch()} />;
   const ticks = query.data;
+  // Once it is there, a server that is out of reach takes no list away.
+  if (!ticks)
+    return query.error ? (
+      <ProblemNote problem={query.error as Problem} again={() => void query.refetch()} />
+    ) : (
+      <Typography role="status">Loading what is ticked…</Typography>
+    );
   const done = ready.items.filter((i) => i.key in ticks).length;
   const groups = (Object.keys(GROUPS) as Item["group"][])
     .map((group) => ({ group, items: ready.items.filter((i) => i.group === group) }))
@@ -46,7 +53,7 @@ export function KitList({ sessionId, ready }: { sessionId: number; ready: Ready 
             className="no-print"
             size="small"
             onClick={() => {
-              before.forEach((item) => tick.mutate({ item, done: true }));
+              before.forEach((item) => say({ item, word: "done" }));
               setBefore([]);
             }}
           >
@@ -56,14 +63,18 @@ export function KitList({ sessionId, ready }: { sessionId: number; ready: Ready 
           <Button
             className="no-print"
             size="small"
-            disabled={done === 0 || clear.isPending}
-            onClick={() => clear.mutate(undefined, { onSuccess: (t) => setBefore(Object.keys(t)) })}
+            disabled={done === 0}
+            onClick={() => {
+              const items = Object.keys(ticks);
+              items.forEach((item) => say({ item, word: null }));
+              setBefore(items);
+            }}
           >
             Begin anew
           </Button>
         )}
       </Box>
-      {tick.error && <ProblemNote problem={tick.error as Problem} />}
+      <WaitingWords session={sessionId} lists={["kit"]} />
       {groups.map(({ group, items }) => (
         <Box key={group} component="section" aria-label={GROUPS[group]} sx={{ mb: 1 }}>
           <Typography variant="h3" sx={{ mt: 0.5 }}>
@@ -75,7 +86,7 @@ export function KitList({ sessionId, ready }: { sessionId: number; ready: Ready 
                 key={item.key}
                 item={item}
                 ticked={item.key in ticks}
-                tick={(to) => tick.mutate({ item: item.key, done: to })}
+                tick={(to) => say({ item: item.key, word: to ? "done" : null })}
               />
             ))}
           </Box>

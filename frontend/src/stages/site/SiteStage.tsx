@@ -6,12 +6,14 @@ import { useEffect } from "react";
 import { Link } from "react-router";
 import type { Problem } from "../../api/client";
 import { useJudging } from "../../api/queries";
-import { useAnswer, useOnSite } from "../../api/site";
+import { useOnSite } from "../../api/site";
 import { StrandedNote } from "../../editing/EditorNotes";
 import { ProblemNote, Waiting } from "../../frame/notes";
 import { Panel } from "../../frame/Panel";
 import { usePreferences } from "../../frame/preferences";
 import { useUndoKeys } from "../../frame/useUndoKeys";
+import { useSaying } from "../../saying/useSaying";
+import { WaitingWords } from "../../saying/WaitingWords";
 import { AirInputs } from "../plan/inputs/AirInputs";
 import { useRoom } from "../SessionRoom";
 import { StageFrame } from "../StageFrame";
@@ -26,7 +28,7 @@ export function SiteStage() {
   const { units } = usePreferences();
   const { result, waiting } = useJudging(plan, units);
   const site = useOnSite(session.id, plan, units);
-  const answer = useAnswer(session.id, "look_round");
+  const say = useSaying(session.id, "look_round");
   useEffect(() => {
     document.title = `${plan.title}, on site · Lark`;
   }, [plan.title]);
@@ -52,7 +54,7 @@ export function SiteStage() {
           }}
         >
           <Panel title="Look round" hint={open ? `${open} open` : "all answered"}>
-            {answer.error && <ProblemNote problem={answer.error as Problem} />}
+            <WaitingWords session={session.id} lists={["look_round"]} />
             <Box component="ul" aria-label="Look round" sx={{ listStyle: "none", m: 0, p: 0 }}>
               {site.data.looks.map((look) => (
                 <LookRow
@@ -60,7 +62,7 @@ export function SiteStage() {
                   look={look}
                   plan={plan}
                   say={(note) =>
-                    answer.mutate({
+                    say({
                       item: look.key,
                       word: note === null ? null : "done",
                       value: null,

@@ -4,7 +4,7 @@ import Typography from "@mui/material/Typography";
 import { useEffect, useState } from "react";
 import type { Problem } from "../../api/client";
 import { useJudging } from "../../api/queries";
-import { useAnswer, useOnSite } from "../../api/site";
+import { useOnSite } from "../../api/site";
 import { Decisions } from "../../decisions/Decisions";
 import { DecisionDialog } from "../../decisions/DecisionDialog";
 import { StrandedNote } from "../../editing/EditorNotes";
@@ -12,6 +12,8 @@ import { ProblemNote, Waiting } from "../../frame/notes";
 import { Panel } from "../../frame/Panel";
 import { usePreferences } from "../../frame/preferences";
 import { useUndoKeys } from "../../frame/useUndoKeys";
+import { useSaying } from "../../saying/useSaying";
+import { WaitingWords } from "../../saying/WaitingWords";
 import { useRoom } from "../SessionRoom";
 import { StageFrame } from "../StageFrame";
 import { StageTitle } from "../StageTitle";
@@ -29,7 +31,7 @@ export function WalkroundStage() {
   const { units } = usePreferences();
   const { result, waiting } = useJudging(plan, units);
   const site = useOnSite(session.id, plan, units);
-  const answer = useAnswer(session.id, "walkround");
+  const say = useSaying(session.id, "walkround");
   const [chosen, setChosen] = useState<number | null>(null);
   const [deciding, setDeciding] = useState(false);
   useEffect(() => {
@@ -51,7 +53,7 @@ export function WalkroundStage() {
       {site.error && (
         <ProblemNote problem={site.error as Problem} again={() => void site.refetch()} />
       )}
-      {answer.error && <ProblemNote problem={answer.error as Problem} />}
+      <WaitingWords session={session.id} lists={["walkround"]} />
       {site.isPending && <Waiting what="the walkround" />}
       {site.data && (
         <Box
@@ -89,7 +91,7 @@ export function WalkroundStage() {
               <GateView
                 key={gates[at].name}
                 gate={gates[at]}
-                say={answer.mutate}
+                say={say}
                 change={editor.change}
                 next={at + 1 < gates.length ? () => setChosen(at + 1) : undefined}
               />

@@ -1,0 +1,20 @@
+import type { Answer, OnSite } from "../api/client";
+
+/** A session on site with other answers to one of its lists: what follows from them follows. */
+export function onSiteWith(
+  site: OnSite,
+  list: "look_round" | "walkround",
+  answerOf: (key: string, now: Answer | null) => Answer | null,
+): OnSite {
+  const put = <T extends { key: string; answer: Answer | null }>(item: T): T => ({
+    ...item,
+    answer: answerOf(item.key, item.answer),
+  });
+  if (list === "look_round") return { ...site, looks: site.looks.map(put) };
+  const gates = site.gates.map((gate) => {
+    const items = gate.items.map(put);
+    const open = items.filter((i) => i.answer === null).length;
+    return { ...gate, items, open, stopped: items.some((i) => i.answer?.word === "fault") };
+  });
+  return { ...site, gates };
+}

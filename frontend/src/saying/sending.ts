@@ -1,0 +1,58 @@
+import { client, Problem, take, type Answer } from "../api/client";
+import { letGo, wordsWaiting, type Word } from "./words";
+
+/** How a word goes up; the answers to its list, as the server then has them. Given in tests. */
+export type Put = (word: Word, ago_s: number) => Promise<Record<string, Answer>>;
+
+/** What to do with the server's answers before the word is let go of. */
+export type Settle = (word: Word, answers: Record<string, Answer> | null) => Promise<unknown>;
+
+export interface Outcome {
+  /** The server cannot be asked now; what waits, waits. */
+  outOfReach: boolean;
+  /** What the server did not take, and why. */
+  refused: Problem | null;
+}
+
+const MONTH_S = 30 * 86_400;
+
+const put: Put = async ({ session, list, said }, ago_s) =>
+  (
+    await take(
+      client.PUT("/api/sessions/{session_id}/answers/{name}", {
+        params: { path: { session_id: session, name: list } },
+        body: { value: null, note: "", ...said, ago_s },
+        keepalive: true,
+      }),
+    )
+  ).answers;
+
+let running: Promise<Outcome> | null = null;
+
+/** Send what waits, first said first, one at a time; words said meanwhile are sent with them. */
+export function sendWords(settle: Settle, by: Put = put): Promise<Outcome> {
+  running ??= sendAll(settle, by).finally(() => {
+    running = null;
+  });
+  return running;
+}
+
+async function sendAll(settle: Settle, by: Put): Promise<Outcome> {
+  let refused: Problem | null = null;
+  for (;;) {
+    const word = wordsWaiting()[0];
+    if (!word) return { outOfReach: false, refused };
+    // Only how long ago counts: this device's clock need not agree with the server's.
+    const ago_s = Math.min(Math.max((Date.now() - Date.parse(word.at)) / 1000, 0), MONTH_S);
+    let answers: Record<string, Answer> | null = null;
+    try {
+      answers = await by(word, ago_s);
+    } catch (error) {
+      if (!(error instanceof Problem) || error.status < 400 || error.status >= 500)
+        return { outOfReach: true, refused };
+      refused = error;
+    }
+    await settle(word, answers);
+    letGo(word);
+  }
+}
