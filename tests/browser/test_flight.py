@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import math
 import re
 from pathlib import Path
 from typing import Any
@@ -283,10 +284,33 @@ def test_a_flight_is_entered_by_hand_and_gets_its_track(page: Page, tmp_path: Pa
     expect(page.get_by_role("img", name=re.compile("Farthest 300 m"))).to_be_visible()
 
 
+def test_a_track_stands_on_the_plan_view_of_its_place(page: Page) -> None:
+    page.goto("/logbook/demo-flight-035")
+    view = page.get_by_role("region", name=re.compile("^The track on the plan view. Farthest .* planned "))
+    expect(view.get_by_role("img", name="North is up")).to_be_visible()
+    track = view.locator("path[stroke='var(--wind)']")
+    expect(track).to_have_count(1)
+    # It begins in the middle of the mark of the take-off point, and ends near it.
+    starts, ends, length = track.evaluate(
+        """path => { const at = d => { const p = path.getPointAtLength(d).matrixTransform(path.getScreenCTM());
+           return [p.x, p.y]; }; const n = path.getTotalLength(); return [at(0), at(n), n]; }"""
+    )
+    mark = view.locator(".leaflet-marker-icon").filter(has_text="Take-off").bounding_box()
+    assert mark
+    middle = mark["x"] + mark["width"] / 2, mark["y"] + mark["height"] / 2
+    assert math.dist(starts, middle) < 3
+    assert math.dist(ends, middle) < 0.1 * length
+    assert length > 100
+
+
 def test_what_the_logbook_teaches_is_taken_and_undone(page: Page) -> None:
     page.goto("/logbook")
     offer = page.get_by_role("region", name="Dunlin: consumption")
-    expect(offer).to_contain_text("from 36 flights")
+    expect(offer).to_contain_text("more met another wind than planned, and are left out")
+    counted = re.search(r"from (\d+) flights.* (\d+) more met", offer.inner_text(), re.DOTALL)
+    assert counted
+    assert int(counted[1]) + int(counted[2]) == 36
+    assert int(counted[2]) < 6
     expect(offer).to_contain_text("instead of")
     session = session_of(page, "Tower in a gusty")
     before = page.request.get(f"/api/sessions/{session}").json()["result"]["energy"]["landing_pct"]

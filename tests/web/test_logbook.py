@@ -279,6 +279,19 @@ def test_learning_is_offered_taken_and_undone(client: FlaskClient, taught: dict[
     assert client.delete(f"/api/learning/{taken['taken'][0]['id']}").status_code == 404
 
 
+@pytest.mark.usefixtures("taught")
+def test_flights_that_met_another_wind_teach_nothing_of_the_aircraft(client: FlaskClient) -> None:
+    mine = [f for f in listed(client)["flights"] if f["entry"]["aircraft"] == "Plover"]
+    for kept in mine[:6]:
+        entry = {**kept["entry"], "wind_met_ms": kept["entry"]["wind_predicted_ms"] + 5}
+        body = {"entry": entry, "revision": kept["revision"]}
+        assert client.put(f"/api/flights/{kept['uid']}", json=body).status_code == 200
+    offers = client.get("/api/learning").json["offers"]
+    offer = next(o for o in offers if o["kind"] == "consumption" and o["name"] == "Plover")
+    assert (len(offer["flights"]), offer["set_aside"]) == (24, 6)
+    assert not {f["uid"] for f in mine[:6]} & set(offer["flights"])
+
+
 def test_what_was_learned_goes_into_new_sessions(client: FlaskClient, taught: dict[str, Any]) -> None:
     offers = client.get("/api/learning").json["offers"]
     offer = next(o for o in offers if o["kind"] == "consumption" and o["name"] == "Plover")

@@ -12143,6 +12143,7 @@ export interface components {
          * @description A value that flights teach: for what, the one in use and the learned one with its interval, the evidence.
          *
          *     offered: whether it is surely another; else it is shown as agreeing with what is in use.
+         *     set_aside: how many flights met another wind than they were planned with, and are left out.
          */
         "OffersOut.Offer": {
             /** Effects */
@@ -12159,6 +12160,8 @@ export interface components {
             offered: boolean;
             /** Pm */
             pm: number;
+            /** Set Aside */
+            set_aside: number;
             /** Target */
             target: number;
             /** Value */
@@ -22931,6 +22934,8 @@ export interface components {
         /**
          * DrawnTrack
          * @description A track thinned for drawing: east, north and height [m] of the take-off point, seconds, charge [%].
+         *
+         *     latitude, longitude: the take-off point [°], so that the track can stand on a map.
          */
         "TrackOut.DrawnTrack": {
             /** Charge Pct */
@@ -22941,6 +22946,10 @@ export interface components {
             east_m: number[];
             /** Height M */
             height_m: (number | null)[];
+            /** Latitude */
+            latitude: number;
+            /** Longitude */
+            longitude: number;
             /** North M */
             north_m: number[];
             /** Time S */

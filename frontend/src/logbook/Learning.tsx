@@ -78,6 +78,8 @@ function OfferRow({ offer, take, busy }: { offer: Offer; take: () => void; busy:
         {offer.offered
           ? `${about.value(offer.value)} (${interval(offer)}), from ${offer.flights.length} flights. In use: ${about.value(offer.now)}.`
           : `${offer.flights.length} flights agree with what is in use: ${about.value(offer.now)}.`}
+        {offer.set_aside > 0 &&
+          ` ${offer.set_aside} more met another wind than planned, and are left out.`}
       </Typography>
       {offer.offered && (
         <>

@@ -4,7 +4,8 @@ import type { FlightTrack, Plan, Section } from "../api/client";
 import { BottomAxis, Figure, Label, LeftAxis, LINE } from "../drawings/kit";
 import { pointsOf, type Point } from "../drawings/section";
 import { useUnits } from "../frame/preferences";
-import { bearing, numeral, unitName, written } from "../units/units";
+import { numeral, unitName, written } from "../units/units";
+import { againstPlan } from "./words";
 
 const TRACK = {
   stroke: "var(--wind)",
@@ -15,20 +16,15 @@ const TRACK = {
 
 const rad = (deg: number) => (deg * Math.PI) / 180;
 
-/** Where it went, seen from above, beside where it was planned to go. */
+/** Where it went, seen from above, where no place is drawn, beside where it was planned to go. */
 export function TrackPlan({ track, plan }: { track: FlightTrack; plan: Plan | null }) {
   const units = useUnits();
   const { east_m, north_m } = track.drawn;
-  const { facts } = track;
   const leg = plan && {
     x: plan.flight.distance_m * Math.sin(rad(plan.flight.bearing_deg)),
     y: plan.flight.distance_m * Math.cos(rad(plan.flight.bearing_deg)),
   };
-  const words =
-    `Farthest ${written(facts.farthest_m, "length", units)} towards ${bearing(facts.farthest_bearing_deg)}` +
-    (plan
-      ? `, planned ${written(plan.flight.distance_m, "length", units)} towards ${bearing(plan.flight.bearing_deg)}.`
-      : ".");
+  const words = againstPlan(track.facts, plan, units);
   return (
     <Figure
       height={300}

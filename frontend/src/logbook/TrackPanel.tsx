@@ -8,12 +8,14 @@ import Typography from "@mui/material/Typography";
 import { useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { RefusedFile, sendTrack, tableHead, useDeleteTrack, useTrack } from "../api/flights";
-import type { FlightTrack, OpenedFlight } from "../api/client";
-import { useSection } from "../api/places";
+import type { FlightTrack, OpenedFlight, Plan } from "../api/client";
+import { usePlace, useSection } from "../api/places";
+import { Waiting } from "../frame/notes";
 import { Panel } from "../frame/Panel";
 import { useUnits } from "../frame/preferences";
 import { inClock } from "../stages/airborne/words";
 import { bearing, written } from "../units/units";
+import { TrackMap } from "./TrackMap";
 import { TrackPlan, TrackSection } from "./TrackDrawings";
 
 type Table = Awaited<ReturnType<typeof tableHead>>;
@@ -175,11 +177,13 @@ function Facts({ track, opened }: { track: FlightTrack; opened: OpenedFlight }) 
   const entry = opened.flight.entry;
   return (
     <>
-      <TrackPlan track={track} plan={plan} />
       {plan?.site.place != null ? (
-        <OverLand track={track} opened={opened} />
+        <OverLand track={track} plan={plan} place={plan.site.place} />
       ) : (
-        <TrackSection track={track} plan={plan} />
+        <>
+          <TrackPlan track={track} plan={plan} />
+          <TrackSection track={track} plan={plan} />
+        </>
       )}
       <Box component="ul" sx={{ pl: 2.5, my: 1 }}>
         <li>
@@ -212,12 +216,20 @@ function Facts({ track, opened }: { track: FlightTrack; opened: OpenedFlight }) 
   );
 }
 
-/** The section along the way to where the track was farthest, at the place as it is drawn. */
-function OverLand({ track, opened }: { track: FlightTrack; opened: OpenedFlight }) {
+/** On the plan view and in section, at the place as it is drawn. */
+function OverLand({ track, plan, place }: { track: FlightTrack; plan: Plan; place: number }) {
+  const opened = usePlace(place, true);
   const section = useSection(
-    opened.plan!,
+    plan,
     track.facts.farthest_bearing_deg,
-    Math.max(track.facts.farthest_m, opened.plan!.flight.distance_m),
+    Math.max(track.facts.farthest_m, plan.flight.distance_m),
   );
-  return <TrackSection track={track} plan={opened.plan} section={section.data} />;
+  return (
+    <>
+      {opened.data && <TrackMap track={track} plan={plan} opened={opened.data} />}
+      {opened.isPending && <Waiting what="the place" />}
+      {opened.error && <TrackPlan track={track} plan={plan} />}
+      <TrackSection track={track} plan={plan} section={section.data} />
+    </>
+  );
 }

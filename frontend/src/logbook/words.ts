@@ -1,4 +1,5 @@
-import type { Flight, FlightEntry } from "../api/client";
+import type { Flight, FlightEntry, FlightTrack, Plan } from "../api/client";
+import { bearing, written, type Units } from "../units/units";
 
 /** Hours and minutes of seconds: "1 h 24 min". */
 export function hours(seconds: number): string {
@@ -16,6 +17,15 @@ export function spent(entry: FlightEntry): number | null {
 export function overPlan({ entry }: Flight): number | null {
   const { predicted_to_pct: predicted, charge_to_pct: to } = entry;
   return predicted == null || to == null ? null : predicted - to;
+}
+
+/** How far a track went, and how far was planned. */
+export function againstPlan(facts: FlightTrack["facts"], plan: Plan | null, units: Units): string {
+  const to = (metres: number, deg: number) =>
+    `${written(metres, "length", units)} towards ${bearing(deg)}`;
+  const flown = `Farthest ${to(facts.farthest_m, facts.farthest_bearing_deg)}`;
+  if (!plan) return `${flown}.`;
+  return `${flown}, planned ${to(plan.flight.distance_m, plan.flight.bearing_deg)}.`;
 }
 
 /** An entry to begin with when a flight is entered by hand. */

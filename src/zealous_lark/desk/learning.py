@@ -50,6 +50,7 @@ class Offer:
     """A value that flights teach: for what, the one in use and the learned one with its interval, the evidence.
 
     offered: whether it is surely another; else it is shown as agreeing with what is in use.
+    set_aside: how many flights met another wind than they were planned with, and are left out.
     """
 
     kind: str
@@ -59,6 +60,7 @@ class Offer:
     value: float
     pm: float
     flights: tuple[str, ...]
+    set_aside: int
     offered: bool
     effects: tuple[Effect, ...]
 
@@ -75,7 +77,8 @@ def offers(db: Database, now: datetime) -> tuple[Offer, ...]:
 def _offer(kind: str, target: int, name: str, now: float, factor: Factor, worth: float) -> Offer:
     least, most = _LIMITS[kind]
     value = round(min(max(factor.value, least), most), _DIGITS[kind])
-    return Offer(kind, target, name, now, value, factor.pm, factor.flights, differs(factor, now, worth), ())
+    offered = differs(factor, now, worth)
+    return Offer(kind, target, name, now, value, factor.pm, factor.flights, factor.set_aside, offered, ())
 
 
 def _spent(told: Sequence[Flight], now: datetime, planned: Callable[[Flight, PlanDocument], float]) -> list[Spent]:
@@ -85,7 +88,9 @@ def _spent(told: Sequence[Flight], now: datetime, planned: Callable[[Flight, Pla
         if plan is None or f.planned_pct is None or e.charge_from_pct is None or e.charge_to_pct is None:
             continue
         actual = e.charge_from_pct - e.charge_to_pct
-        found.append(Spent(f.uid, planned(f, plan), actual, now - e.started_at, e.pack))
+        known = e.wind_met_ms is not None and e.wind_predicted_ms is not None
+        off = (e.wind_met_ms or 0.0) - (e.wind_predicted_ms or 0.0) if known else None
+        found.append(Spent(f.uid, planned(f, plan), actual, now - e.started_at, e.pack, off))
     return found
 
 

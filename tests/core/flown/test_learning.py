@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import timedelta
 
 import numpy as np
@@ -9,6 +10,7 @@ import pytest
 
 from zealous_lark.core.flown.indoors_again import warm_up
 from zealous_lark.core.flown.learning import (
+    WIND_AGREES_MS,
     BrokeUp,
     Factor,
     Spent,
@@ -55,6 +57,32 @@ def test_one_bad_flight_does_not_move_it() -> None:
     # A mean would have moved much further.
     means = [float(np.mean([f.actual_pct / f.planned_pct for f in of])) for of in (good, bad)]
     assert means[1] - means[0] > 0.025
+
+
+def test_what_the_wind_cost_is_not_learned_as_the_aircrafts() -> None:
+    rng = np.random.default_rng(8)
+    calm = flights(rng, 1.0, 20)
+    # A windy month: 3 to 6 m/s more than planned with, and a third more charge for it.
+    windy = [replace(f, flight=f"w{f.flight}", wind_off_ms=float(rng.uniform(3, 6))) for f in flights(rng, 1.35, 30)]
+    found = learned(consumption([*calm, *windy]))
+    assert abs(found.value - 1.0) <= found.pm
+    assert (len(found.flights), found.set_aside) == (20, 30)
+    # Not measured, or as planned, they count.
+    for off in (None, WIND_AGREES_MS, -WIND_AGREES_MS):
+        counted = learned(consumption([*calm, *(replace(f, wind_off_ms=off) for f in windy)]))
+        assert counted.set_aside == 0
+        assert counted.value > 1.1
+
+
+def test_a_pack_is_not_called_tired_for_the_wind_it_met() -> None:
+    rng = np.random.default_rng(9)
+    others = flights(rng, 1.0, 20, "B")
+    mine = flights(rng, 1.0, 10, "A")
+    windy = [replace(f, wind_off_ms=4.0) for f in flights(rng, 1.4, 12, "A")]
+    found = learned(health([*others, *mine, *windy], "A", 95.0))
+    assert abs(found.value - 95.0) <= found.pm
+    assert found.set_aside == 12
+    assert health([*others, *windy], "A", 95.0) is None
 
 
 def test_fresh_flights_weigh_more() -> None:

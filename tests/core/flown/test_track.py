@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 from tests.core.flown.make_tracks import flown, there_and_back
 from zealous_lark.core.flown.track import DRAWN_POINTS, drawn, facts_of
 from zealous_lark.core.flown.wind_circle import CircleWind, NoWind, wind_of
+from zealous_lark.core.geodesy import Frame
 
 ROUND = np.arange(0.0, 360.0, 30.0)
 
@@ -95,6 +96,18 @@ def test_what_is_drawn_is_few_points_with_the_farthest_and_highest() -> None:
     assert len(shown.time_s) <= DRAWN_POINTS + 2
     assert max(shown.distance_m) == pytest.approx(facts.farthest_m, abs=0.1)
     assert max(h for h in shown.height_m if h is not None) == 77.0
+
+
+def test_what_is_drawn_stands_where_it_was_flown() -> None:
+    track = there_and_back()
+    shown = drawn(track)
+    latitude, longitude = Frame(shown.latitude, shown.longitude).to_geographic(
+        np.array(shown.east_m), np.array(shown.north_m)
+    )
+    at = np.searchsorted(track.time_s, shown.time_s)
+    # Drawn to a tenth of a metre: a millionth of a degree of latitude is 0.11 m.
+    assert latitude == pytest.approx(track.latitude[at], abs=2e-6)
+    assert longitude == pytest.approx(track.longitude[at], abs=4e-6)
 
 
 def test_a_track_without_heights_or_charge_says_so() -> None:

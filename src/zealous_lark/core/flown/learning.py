@@ -28,28 +28,38 @@ LEAST_FLIGHTS = 5
 LEAST_SPENT_POINTS = 15.0
 """Flights that used less charge say little: the reading's own error is too large a part of it."""
 WORTH_IT = 0.03
+WIND_AGREES_MS = 2.0
+"""Met further from what was planned with, the wind explains the cost, and no flight teaches more [practice]."""
 _MAD = 1.4826
 _WIDTH = 1.96
 
 
 @dataclass(frozen=True, slots=True)
 class Spent:
-    """What one flight cost: charge planned and actual [points], and its age."""
+    """What one flight cost: charge planned and actual [points], and its age.
+
+    wind_off_ms: wind met less wind planned with [m/s]; None where it was not measured, and then taken as planned.
+    """
 
     flight: str
     planned_pct: float
     actual_pct: float
     age: timedelta
     pack: str = ""
+    wind_off_ms: float | None = None
 
 
 @dataclass(frozen=True, slots=True)
 class Factor:
-    """A learned factor with a half-width that holds it 19 times in 20, and the flights it rests on."""
+    """A learned factor with a half-width that holds it 19 times in 20, and the flights it rests on.
+
+    set_aside: how many flights met another wind than they were planned with.
+    """
 
     value: float
     pm: float
     flights: tuple[str, ...]
+    set_aside: int = 0
 
 
 def _weights(ages: Sequence[timedelta]) -> Floats:
@@ -73,14 +83,21 @@ def middle(values: Floats, weights: Floats) -> tuple[float, float]:
     return centre, _WIDTH * math.sqrt(math.pi / 2) * spread / math.sqrt(max(effective - 1, 1.0))
 
 
+def _telling(flights: Sequence[Spent]) -> tuple[list[Spent], int]:
+    """The flights that say something of aircraft and pack, and how many the wind spoke for."""
+    told = [f for f in flights if f.planned_pct >= LEAST_SPENT_POINTS]
+    calm = [f for f in told if f.wind_off_ms is None or abs(f.wind_off_ms) <= WIND_AGREES_MS]
+    return calm, len(told) - len(calm)
+
+
 def consumption(flights: Sequence[Spent]) -> Factor | None:
     """Actual over planned charge of an aircraft's flights; None while too few say enough."""
-    told = [f for f in flights if f.planned_pct >= LEAST_SPENT_POINTS]
+    told, aside = _telling(flights)
     if len(told) < LEAST_FLIGHTS:
         return None
     ratios = np.array([f.actual_pct / f.planned_pct for f in told])
     value, pm = middle(ratios, _weights([f.age for f in told]))
-    return Factor(value, pm, tuple(f.flight for f in told))
+    return Factor(value, pm, tuple(f.flight for f in told), aside)
 
 
 def health(flights: Sequence[Spent], pack: str, health_pct: float) -> Factor | None:
@@ -89,15 +106,14 @@ def health(flights: Sequence[Spent], pack: str, health_pct: float) -> Factor | N
     A tired pack loses more points for the same energy. What all packs share is the aircraft's, and is left out.
     None while too few flights say enough, or no other pack is there to compare with.
     """
-    told = [f for f in flights if f.planned_pct >= LEAST_SPENT_POINTS]
-    own = [f for f in told if f.pack == pack]
-    others = [f for f in told if f.pack != pack]
+    own, aside = _telling([f for f in flights if f.pack == pack])
+    others, _ = _telling([f for f in flights if f.pack != pack])
     if len(own) < LEAST_FLIGHTS or len(others) < LEAST_FLIGHTS:
         return None
     mine, mine_pm = middle(np.array([f.actual_pct / f.planned_pct for f in own]), _weights([f.age for f in own]))
     rest, rest_pm = middle(np.array([f.actual_pct / f.planned_pct for f in others]), _weights([f.age for f in others]))
     value = health_pct * rest / mine
-    return Factor(value, value * math.hypot(mine_pm / mine, rest_pm / rest), tuple(f.flight for f in own))
+    return Factor(value, value * math.hypot(mine_pm / mine, rest_pm / rest), tuple(f.flight for f in own), aside)
 
 
 def differs(factor: Factor, now: float, worth: float = WORTH_IT) -> bool:

@@ -73,8 +73,13 @@ class TrackFacts:
 
 @dataclass(frozen=True, slots=True)
 class DrawnTrack:
-    """A track thinned for drawing: east, north and height [m] of the take-off point, seconds, charge [%]."""
+    """A track thinned for drawing: east, north and height [m] of the take-off point, seconds, charge [%].
 
+    latitude, longitude: the take-off point [°], so that the track can stand on a map.
+    """
+
+    latitude: float
+    longitude: float
     east_m: tuple[float, ...]
     north_m: tuple[float, ...]
     distance_m: tuple[float, ...]
@@ -176,6 +181,8 @@ def drawn(track: Track, points: int = DRAWN_POINTS) -> DrawnTrack:
         return tuple(None if np.isnan(v) else round(float(v), 1) for v in values[at])
 
     return DrawnTrack(
+        latitude=float(track.latitude[0]),
+        longitude=float(track.longitude[0]),
         east_m=tuple(np.round(x[at], 1).tolist()),
         north_m=tuple(np.round(y[at], 1).tolist()),
         distance_m=tuple(np.round(away[at], 1).tolist()),

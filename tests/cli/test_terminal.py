@@ -5,9 +5,9 @@ from typing import Any
 
 import pytest
 
+from zealous_lark.cli.terminal import CAUTION, print_result, quantity
 from zealous_lark.core.units import LengthUnit, SpeedUnit, TemperatureUnit, Units
 from zealous_lark.plan import judge_plan, read_plan
-from zealous_lark.terminal import CAUTION, print_result, quantity
 
 
 def printed(plan: dict[str, Any], capsys: pytest.CaptureFixture[str], units: Units | None = None) -> str:

@@ -1,0 +1,136 @@
+"""Commands that look after the data: backups, and the archive that carries everything to another machine."""
+
+from __future__ import annotations
+
+import threading
+from datetime import UTC, datetime
+from pathlib import Path
+
+import click
+
+
+@click.command()
+def backup() -> None:
+    """Back up the database now, beside it; `lark serve` does so once a day by itself."""
+    from zealous_lark.store import backup as backups
+    from zealous_lark.store import data_folder
+
+    folder = data_folder()
+    _must_have_data(folder)
+    click.echo(f"Backed up to {backups.back_up(folder, datetime.now())}")
+
+
+@click.command()
+def backups() -> None:
+    """List the backups, the latest first."""
+    from zealous_lark.store import backup as kept
+    from zealous_lark.store import data_folder
+
+    found = kept.list_backups(data_folder())
+    for one in found:
+        click.echo(f"{one.made}  {one.path}")
+    if not found:
+        click.echo("No backup yet; lark backup makes one.")
+
+
+@click.command()
+@click.argument("path", type=click.Path(dir_okay=False, path_type=Path))
+@click.option("--yes", is_flag=True, help="Do not ask.")
+def restore(path: Path, yes: bool) -> None:
+    """Put the backup in the file PATH in place of the database, after a check. Stop lark serve first.
+
+    What was there is backed up before.
+    """
+    from zealous_lark.store import Database, data_folder
+    from zealous_lark.store import backup as backups
+
+    folder = data_folder()
+    try:
+        backups.check(path)
+        click.echo(f"{path} is sound.")
+        if not yes:
+            click.confirm(f"Put it in place of what is in {folder}?", abort=True)
+        before = backups.restore(folder, path, datetime.now())
+    except backups.BadBackupError as error:
+        raise click.ClickException(f"{error}; nothing was changed") from None
+    restored = Database(folder)
+    restored.migrate()
+    restored.close()
+    click.echo("Restored." if before is None else f"Restored. What was there is in {before}")
+
+
+@click.command()
+@click.argument("path", type=click.Path(dir_okay=False, path_type=Path))
+def archive(path: Path) -> None:
+    """Write everything that Lark has into the archive PATH, to be restored on another machine."""
+    from zealous_lark.desk import archive as archives
+    from zealous_lark.store import Database, data_folder
+
+    folder = data_folder()
+    _must_have_data(folder)
+    database = Database(folder)
+    database.migrate()
+    try:
+        half = path.with_name(path.name + ".part")
+        half.write_bytes(archives.write(database, datetime.now(UTC)))
+        half.rename(path)
+    except OSError as error:
+        raise click.ClickException(f"{path}: {error.strerror or error}") from None
+    finally:
+        database.close()
+    click.echo(f"Wrote {path}")
+
+
+@click.command()
+@click.argument("path", type=click.Path(dir_okay=False, path_type=Path))
+def unarchive(path: Path) -> None:
+    """Restore the archive PATH into an empty Lark (LARK_DATA, or your user data folder)."""
+    from zealous_lark.desk import archive as archives
+    from zealous_lark.desk.errors import NotAllowedError
+    from zealous_lark.formats.errors import BadFileError
+    from zealous_lark.store import Database, data_folder
+
+    try:
+        data = path.read_bytes()
+    except OSError as error:
+        raise click.ClickException(f"{path}: {error.strerror or error}") from None
+    database = Database(data_folder())
+    database.migrate()
+    try:
+        archives.restore(database, data)
+    except (BadFileError, NotAllowedError) as error:
+        raise click.ClickException(f"{path}: {error}; nothing was changed") from None
+    finally:
+        database.close()
+    click.echo(f"Restored {path}")
+
+
+def _must_have_data(folder: Path) -> None:
+    from zealous_lark.store.database import FILE_NAME
+
+    if not (folder / FILE_NAME).is_file():
+        raise click.ClickException(f"there is no data in {folder} yet")
+
+
+def back_up_if_due(folder: Path) -> None:
+    """The backup of this day, where there is something to back up. One that fails is said, and stops nothing."""
+    import sqlite3
+
+    from zealous_lark.store import backup as backups
+    from zealous_lark.store.database import FILE_NAME
+
+    here = datetime.now()
+    try:
+        if (folder / FILE_NAME).is_file() and backups.due(folder, here):
+            backups.back_up(folder, here)
+    except (OSError, sqlite3.Error) as error:
+        click.echo(f"No backup could be made ({error}); it is tried again within the hour.", err=True)
+
+
+def back_up_daily(folder: Path, stopped: threading.Event) -> None:
+    """A backup of each day, as long as the server runs."""
+    while not stopped.wait(3600):
+        back_up_if_due(folder)
+
+
+COMMANDS = (backup, backups, restore, archive, unarchive)

@@ -1,0 +1,157 @@
+"""Commands that serve the application: with the pilot's own data, or with the demo."""
+
+from __future__ import annotations
+
+import threading
+from collections.abc import Callable, Sequence
+from datetime import UTC, date, datetime
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+import click
+
+from zealous_lark.cli.data import back_up_daily, back_up_if_due
+from zealous_lark.sources import WeatherSource
+
+if TYPE_CHECKING:
+    from zealous_lark.desk.devices import Devices
+
+PORT = 5870
+
+
+def _utc_now() -> datetime:
+    return datetime.now(UTC)
+
+
+def _clock_of(today: date) -> Callable[[], datetime]:
+    """A clock that goes as usual, but on another day."""
+    away = today - datetime.now().astimezone().date()
+    return lambda: _utc_now() + away
+
+
+def _serve(
+    folder: Path,
+    host: str,
+    port: int,
+    sources: Sequence[WeatherSource],
+    devices: Devices,
+    clock: Callable[[], datetime],
+    demo: bool,
+) -> None:
+    from waitress.server import create_server
+
+    from zealous_lark.desk.demo import load_demo
+    from zealous_lark.store import Database
+    from zealous_lark.web import create_app
+
+    if not demo:
+        back_up_if_due(folder)  # before anything is brought up to date
+    database = Database(folder)
+    database.migrate()
+    if demo:
+        load_demo(database, clock().astimezone())
+    hosts = ("127.0.0.1", "localhost", host)
+    app = create_app(database, clock=clock, trusted_hosts=hosts, sources=sources, devices=devices)
+    try:
+        server = create_server(app, host=host, port=port, threads=8, send_bytes=1)
+    except OSError as error:
+        raise click.ClickException(
+            f"cannot listen on {host}:{port} ({error.strerror}); is Lark running already? Try --port."
+        ) from None
+    stopped = threading.Event()
+    if not demo:
+        threading.Thread(target=back_up_daily, args=(folder, stopped), daemon=True).start()
+    click.echo(f"Lark is ready on http://{host}:{server.effective_port} (data in {folder})")
+    try:
+        server.run()
+    finally:
+        stopped.set()
+        database.close()
+
+
+_HOST = click.option("--host", default="127.0.0.1", show_default=True)
+_PORT = click.option("--port", type=click.IntRange(0, 65535), default=PORT, show_default=True)
+
+
+@click.command()
+@_HOST
+@_PORT
+@click.option("--weather", metavar="ADDRESS", help="Address of the simulated weather services (lark weather-service).")
+@click.option("--aircraft", metavar="PORT", type=click.IntRange(1, 65535), help="UDP port to listen on for MAVLink.")
+@click.option("--wind-meter", metavar="HOST:PORT", help="Where a wind meter sends NMEA 0183 (lark wind-meter).")
+def serve(host: str, port: int, weather: str | None, aircraft: int | None, wind_meter: str | None) -> None:
+    """Serve the application with your own data (LARK_DATA, or your user data folder)."""
+    from zealous_lark.store import data_folder
+
+    _serve(data_folder(), host, port, _sources(weather), _devices(aircraft, wind_meter), _utc_now, demo=False)
+
+
+def _devices(aircraft: int | None, wind_meter: str | None) -> Devices:
+    from zealous_lark.desk.devices import Devices
+    from zealous_lark.sources.aircraft import AircraftListener
+    from zealous_lark.sources.wind_meter import WindMeterListener
+
+    meter = None
+    if wind_meter is not None:
+        name, _, number = wind_meter.rpartition(":")
+        if not (name and number.isdigit() and 0 < int(number) < 65536):
+            raise click.BadParameter(
+                f"{wind_meter}: a host and a port, like 127.0.0.1:10110", param_hint="--wind-meter"
+            )
+        meter = WindMeterListener(name, int(number))
+    try:
+        listener = None if aircraft is None else AircraftListener(aircraft)
+    except OSError as error:
+        raise click.ClickException(f"cannot listen on UDP port {aircraft} ({error.strerror})") from None
+    return Devices(listener, meter)
+
+
+def _sources(address: str | None) -> Sequence[WeatherSource]:
+    from urllib.parse import urlsplit
+
+    from zealous_lark.sources import HttpForecasts, HttpStation
+
+    if address is None:
+        return ()
+    if urlsplit(address).scheme not in ("http", "https"):
+        raise click.BadParameter(f"{address}: an address that begins with http:// or https://", param_hint="--weather")
+    url = address.rstrip("/")
+    return HttpForecasts(url), HttpStation(url)
+
+
+@click.command()
+@_HOST
+@_PORT
+@click.option("--reset", is_flag=True, help="Throw the demo's data away and start over.")
+@click.option(
+    "--today",
+    type=click.DateTime(["%Y-%m-%d"]),
+    help="Day that it is in the demo, at the time of day that it is now.",
+)
+def demo(host: str, port: int, reset: bool, today: datetime | None) -> None:
+    """Serve the application with the demo scenario, kept apart from your own data."""
+    from zealous_lark.store import data_folder
+    from zealous_lark.store.database import FILE_NAME
+
+    folder = data_folder() / "demo"
+    if reset:
+        for suffix in ("", "-wal", "-shm"):
+            (folder / f"{FILE_NAME}{suffix}").unlink(missing_ok=True)
+    from zealous_lark.desk.devices import Devices
+    from zealous_lark.sources.aircraft import AircraftListener
+    from zealous_lark.sources.wind_meter import WindMeterListener
+    from zealous_lark.standins.aircraft import SimulatedAircraft
+    from zealous_lark.standins.services import Manner, Running
+    from zealous_lark.standins.wind_meter import SimulatedWindMeter
+
+    clock = _utc_now if today is None else _clock_of(today.date())
+    weather = Running(Manner(), clock=clock)
+    listener, meter = AircraftListener(), SimulatedWindMeter()
+    devices = Devices(listener, WindMeterListener("127.0.0.1", meter.port), SimulatedAircraft(listener.port))
+    try:
+        _serve(folder, host, port, _sources(weather.url), devices, clock, demo=True)
+    finally:
+        weather.close()
+
+
+COMMANDS = (serve, demo)
