@@ -1,4 +1,5 @@
 import type { Airborne, FlightEvent } from "../api/client";
+import { drop, keep, kept, keptFrom } from "../frame/device";
 import type { Call, Moment, Reading } from "./clock";
 import type { Kept } from "./timekeeper";
 
@@ -29,40 +30,13 @@ const FLIGHTS = "lark.flight.";
 const flightKey = (record: FlightRecord) => `${FLIGHTS}${record.session}.${record.uid}`;
 const planKey = (session: number) => `lark.airborne.${session}`;
 
-function read<T>(key: string): T | null {
-  try {
-    const text = localStorage.getItem(key);
-    return text === null ? null : (JSON.parse(text) as T);
-  } catch {
-    return null; // a damaged or forbidden store: as if nothing was there
-  }
-}
-
-function write(key: string, value: unknown): boolean {
-  try {
-    localStorage.setItem(key, JSON.stringify(value));
-    return true;
-  } catch {
-    return false;
-  }
-}
-
-export const keepFlight = (record: FlightRecord) => write(flightKey(record), record);
-export const keptPlan = (session: number) => read<Airborne>(planKey(session));
-export const keepPlan = (plan: Airborne) => write(planKey(plan.session_id), plan);
+export const keepFlight = (record: FlightRecord) => keep(flightKey(record), record);
+export const keptPlan = (session: number) => kept<Airborne>(planKey(session));
+export const keepPlan = (plan: Airborne) => keep(planKey(plan.session_id), plan);
 
 /** The flights that are kept here, of one session or of all. */
 export function keptFlights(session?: number): FlightRecord[] {
-  const start = session === undefined ? FLIGHTS : `${FLIGHTS}${session}.`;
-  try {
-    const keys = Array.from({ length: localStorage.length }, (_, n) => localStorage.key(n)!);
-    return keys
-      .filter((key) => key.startsWith(start))
-      .map((key) => read<FlightRecord>(key))
-      .filter((record) => record !== null);
-  } catch {
-    return [];
-  }
+  return keptFrom<FlightRecord>(session === undefined ? FLIGHTS : `${FLIGHTS}${session}.`);
 }
 
 /** The flight of a session that is in the air, if there is one. */
@@ -70,16 +44,10 @@ export const inTheAir = (session: number) =>
   keptFlights(session).find((record) => !landedEvent(record)) ?? null;
 
 /** Let go of a flight that the server has whole. */
-export function forgetFlight(record: FlightRecord) {
-  try {
-    localStorage.removeItem(flightKey(record));
-  } catch {
-    // nothing was kept, then
-  }
-}
+export const forgetFlight = (record: FlightRecord) => drop(flightKey(record));
 
 /** A flight as it is kept now: something else may have written to it. */
-export const latest = (record: FlightRecord) => read<FlightRecord>(flightKey(record)) ?? record;
+export const latest = (record: FlightRecord) => kept<FlightRecord>(flightKey(record)) ?? record;
 
 export function event(
   kind: FlightEvent["kind"],

@@ -3,6 +3,7 @@ import { ThemeProvider } from "@mui/material/styles";
 import { createContext, useCallback, useContext, useMemo, useState, type ReactNode } from "react";
 import { makeTheme } from "../theme/theme";
 import type { ThemeName } from "../theme/tones";
+import { keep, kept } from "./device";
 import { METRIC, PRESETS, type Units } from "../units/units";
 
 interface Preferences {
@@ -17,36 +18,19 @@ const Context = createContext<Preferences | null>(null);
 const UNITS_KEY = "lark.units";
 const THEME_KEY = "lark.theme";
 
-function remembered<T>(key: string, fallback: T): T {
-  try {
-    const text = localStorage.getItem(key);
-    return text === null ? fallback : { ...fallback, ...JSON.parse(text) };
-  } catch {
-    return fallback; // a damaged or forbidden store must not keep the screens from opening
-  }
-}
-
-function remember(key: string, value: unknown) {
-  try {
-    localStorage.setItem(key, JSON.stringify(value));
-  } catch {
-    // Private windows may refuse; the choice then lasts until the window closes.
-  }
-}
-
 function firstTheme(): ThemeName {
   const dark = window.matchMedia?.("(prefers-color-scheme: dark)").matches;
-  return remembered<{ name: ThemeName }>(THEME_KEY, { name: dark ? "dusk" : "daylight" }).name;
+  return kept<{ name: ThemeName }>(THEME_KEY)?.name ?? (dark ? "dusk" : "daylight");
 }
 
 /** Units and theme: chosen once, remembered, at hand everywhere. */
 export function PreferencesProvider({ children }: { children: ReactNode }) {
-  const [units, keepUnits] = useState<Units>(() => remembered(UNITS_KEY, METRIC));
+  const [units, keepUnits] = useState<Units>(() => ({ ...METRIC, ...kept<Units>(UNITS_KEY) }));
   const [theme, keepTheme] = useState<ThemeName>(firstTheme);
 
   const setUnits = useCallback((next: Units) => {
     keepUnits(next);
-    remember(UNITS_KEY, next);
+    keep(UNITS_KEY, next);
   }, []);
   const nextUnits = useCallback(() => {
     const at = PRESETS.findIndex((p) => p.speed === units.speed && p.length === units.length);
@@ -57,7 +41,7 @@ export function PreferencesProvider({ children }: { children: ReactNode }) {
   const toggleTheme = useCallback(() => {
     const next: ThemeName = theme === "dusk" ? "daylight" : "dusk";
     keepTheme(next);
-    remember(THEME_KEY, { name: next });
+    keep(THEME_KEY, { name: next });
   }, [theme]);
 
   const value = useMemo(

@@ -1,5 +1,6 @@
 import type { Answer, Said } from "../api/client";
 import { number } from "../flying/record";
+import { drop, keep, kept, keptFrom } from "../frame/device";
 
 export type ListName = "kit" | "look_round" | "walkround" | "after";
 
@@ -25,16 +26,7 @@ function tell(next: readonly Word[] | null) {
   for (const listener of listeners) listener();
 }
 
-function stored(): Word[] {
-  try {
-    return Array.from({ length: localStorage.length }, (_, n) => localStorage.key(n)!)
-      .filter((key) => key.startsWith(WORDS))
-      .map((key) => JSON.parse(localStorage.getItem(key)!) as Word)
-      .sort((a, b) => a.at.localeCompare(b.at));
-  } catch {
-    return []; // a damaged or forbidden store: as if nothing was there
-  }
-}
+const stored = () => keptFrom<Word>(WORDS).sort((a, b) => a.at.localeCompare(b.at));
 
 /** Forget what this page knows, and read from the device what waits. */
 export function readAnew() {
@@ -50,23 +42,13 @@ export function wordsWaiting(): readonly Word[] {
 export function keepWord(session: number, list: ListName, said: Said) {
   const word: Word = { uid: number(), session, list, said, at: new Date().toISOString() };
   const others = wordsWaiting().filter((w) => keyOf(w) !== keyOf(word));
-  try {
-    localStorage.setItem(keyOf(word), JSON.stringify(word));
-  } catch {
-    // Storage full or forbidden: it is sent all the same, and waits in this page.
-  }
+  keep(keyOf(word), word);
   tell([...others, word]);
 }
 
 /** Let go of a word that the server has; one that was said to the item since stays. */
 export function letGo(word: Word) {
-  try {
-    const kept = localStorage.getItem(keyOf(word));
-    if (kept !== null && (JSON.parse(kept) as Word).uid === word.uid)
-      localStorage.removeItem(keyOf(word));
-  } catch {
-    // nothing was kept, then
-  }
+  if (kept<Word>(keyOf(word))?.uid === word.uid) drop(keyOf(word));
   tell(wordsWaiting().filter((w) => w.uid !== word.uid));
 }
 

@@ -2,6 +2,7 @@ import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useEffect, useState } from "react";
 import { useWarmUp } from "../../api/flights";
+import { keep, kept } from "../../frame/device";
 import { useUnits } from "../../frame/preferences";
 import { QuantityInput } from "../../inputs/QuantityInput";
 import { written } from "../../units/units";
@@ -16,19 +17,11 @@ interface Kept {
 
 const USUAL: Kept = { room_c: 21, humidity_pct: 45, in_at: null };
 
-function kept(name: string): Kept {
-  try {
-    return { ...USUAL, ...(JSON.parse(localStorage.getItem(name) ?? "{}") as Partial<Kept>) };
-  } catch {
-    return USUAL;
-  }
-}
-
 /** How long the bag stays shut, counted down from when it came in; outlasts a reload. */
 export function WarmUp({ sessionId, gear_c }: { sessionId: number; gear_c: number }) {
   const units = useUnits();
   const name = `lark.warming.${sessionId}`;
-  const [state, setState] = useState<Kept>(() => kept(name));
+  const [state, setState] = useState<Kept>(() => ({ ...USUAL, ...kept<Kept>(name) }));
   const [gear, setGear] = useState(gear_c);
   const [now, setNow] = useState(() => Date.now());
   const found = useWarmUp({ room_c: state.room_c, humidity_pct: state.humidity_pct, gear_c: gear });
@@ -37,11 +30,11 @@ export function WarmUp({ sessionId, gear_c }: { sessionId: number; gear_c: numbe
     const timer = setInterval(() => setNow(Date.now()), 1000);
     return () => clearInterval(timer);
   }, [state.in_at]);
-  const keep = (change: Partial<Kept>) => {
-    const next = { ...state, ...change };
+  const change = (by: Partial<Kept>) => {
+    const next = { ...state, ...by };
     setState(next);
     setNow(Date.now());
-    localStorage.setItem(name, JSON.stringify(next));
+    keep(name, next);
   };
   const wait = found.data?.wait_s ?? null;
   const left =
@@ -66,7 +59,7 @@ export function WarmUp({ sessionId, gear_c }: { sessionId: number; gear_c: numbe
         least={-20}
         most={45}
         value={state.room_c}
-        onChange={(room_c) => keep({ room_c })}
+        onChange={(room_c) => change({ room_c })}
       />
       <QuantityInput
         label="Humidity in the room"
@@ -76,7 +69,7 @@ export function WarmUp({ sessionId, gear_c }: { sessionId: number; gear_c: numbe
         least={1}
         most={100}
         value={state.humidity_pct}
-        onChange={(humidity_pct) => keep({ humidity_pct })}
+        onChange={(humidity_pct) => change({ humidity_pct })}
       />
       {found.data && (
         <Typography>
@@ -91,7 +84,7 @@ export function WarmUp({ sessionId, gear_c }: { sessionId: number; gear_c: numbe
           variant="outlined"
           fullWidth
           sx={{ minHeight: 52, mt: 1 }}
-          onClick={() => keep({ in_at: Date.now() })}
+          onClick={() => change({ in_at: Date.now() })}
         >
           The bag is inside now
         </Button>
@@ -107,7 +100,7 @@ export function WarmUp({ sessionId, gear_c }: { sessionId: number; gear_c: numbe
               ? "You may open it"
               : `${inClock(left)} left, until ${onTheWall(new Date(now), left)}`}
           </Typography>
-          <Button size="small" onClick={() => keep({ in_at: null })}>
+          <Button size="small" onClick={() => change({ in_at: null })}>
             Not yet inside
           </Button>
         </>

@@ -2,6 +2,7 @@ import Alert from "@mui/material/Alert";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useEffect, useState } from "react";
+import { keep, kept } from "../../frame/device";
 import { useUnits } from "../../frame/preferences";
 import { QuantityInput } from "../../inputs/QuantityInput";
 import { written } from "../../units/units";
@@ -10,7 +11,7 @@ import { driftM } from "./drift";
 /** From here on a return would end in the water beside the boat [m]. */
 const FAR_M = 15;
 
-interface Kept {
+interface Boat {
   deckMs: number;
   setAt: number | null;
 }
@@ -19,21 +20,18 @@ interface Kept {
 export function Drift({ sessionId }: { sessionId: number }) {
   const units = useUnits();
   const name = `lark drift ${sessionId}`;
-  const [kept, setKept] = useState<Kept>(() => {
-    const found = localStorage.getItem(name);
-    return found ? (JSON.parse(found) as Kept) : { deckMs: 0.5, setAt: null };
-  });
+  const [boat, setBoat] = useState<Boat>(() => kept<Boat>(name) ?? { deckMs: 0.5, setAt: null });
   const [now, setNow] = useState(() => Date.now());
   useEffect(() => {
     const timer = setInterval(() => setNow(Date.now()), 1000);
     return () => clearInterval(timer);
   }, []);
-  const keep = (next: Kept) => {
-    localStorage.setItem(name, JSON.stringify(next));
-    setKept(next);
+  const change = (next: Boat) => {
+    keep(name, next);
+    setBoat(next);
     setNow(Date.now());
   };
-  const away = kept.setAt === null ? null : driftM(kept.deckMs, kept.setAt, now);
+  const away = boat.setAt === null ? null : driftM(boat.deckMs, boat.setAt, now);
   return (
     <>
       <QuantityInput
@@ -42,14 +40,14 @@ export function Drift({ sessionId }: { sessionId: number }) {
         min={0}
         max={5}
         most={20}
-        value={kept.deckMs}
-        onChange={(deckMs) => keep({ ...kept, deckMs })}
+        value={boat.deckMs}
+        onChange={(deckMs) => change({ ...boat, deckMs })}
       />
       <Button
         variant="contained"
         fullWidth
         sx={{ minHeight: 56 }}
-        onClick={() => keep({ ...kept, setAt: Date.now() })}
+        onClick={() => change({ ...boat, setAt: Date.now() })}
       >
         Home point set now
       </Button>
