@@ -62,10 +62,13 @@ describe("what is said", () => {
   test("and refused is told, and does not hold up the rest", async () => {
     keepWord(1, "kit", done("gone"));
     keepWord(1, "kit", done("cloth"));
-    const refusal = new Problem(404, "there is no session 1");
+    const problem = new Problem(404, "there is no session 1");
     const picky: Put = ({ said }) =>
-      said.item === "gone" ? Promise.reject(refusal) : Promise.resolve({});
-    expect(await sendWords(nothing, picky)).toEqual({ outOfReach: false, refused: refusal });
+      said.item === "gone" ? Promise.reject(problem) : Promise.resolve({});
+    expect(await sendWords(nothing, picky)).toEqual({
+      outOfReach: false,
+      refused: { session: 1, problem },
+    });
     expect(wordsWaiting()).toEqual([]);
   });
 

@@ -169,12 +169,54 @@ def test_an_entry_mended_by_hand_is_not_overwritten_later(client: FlaskClient, s
     sent = send(client, uid, session["id"], events).json["flight"]
     entry = {**sent["entry"], "note": "mine", "distance_m": 170.0}
     saved = client.put(f"/api/flights/{uid}", json={"entry": entry, "revision": sent["revision"]})
-    assert saved.json["revision"] == 2
+    assert saved.json["revision"] == sent["revision"] + 1
     send(client, uid, session["id"], [event("distance", 100, NOW, 400.0)])
     kept = client.get(f"/api/flights/{uid}").json
     assert kept["flight"]["entry"]["distance_m"] == 170
     assert kept["history"][0]["before"]["note"] == ""
     assert len(kept["events"]) == len(events) + 1
+
+
+def test_what_is_mended_in_the_air_stays_and_the_landing_still_comes_in_once(
+    client: FlaskClient, session: dict[str, Any]
+) -> None:
+    events, uid = whole(), number()
+    begun = send(client, uid, session["id"], events[:2]).json["flight"]
+    entry = {**begun["entry"], "note": "Seen from the tower", "distance_m": 180.0}
+    address = f"/api/flights/{uid}"
+    assert client.put(address, json={"entry": entry, "revision": begun["revision"]}).status_code == 200
+    before = pack(client, begun["entry"]["pack"])
+    for _ in range(3):
+        send(client, uid, session["id"], events)
+    landed = client.get(address).json["flight"]
+    assert landed["landed"] is True
+    assert (landed["entry"]["note"], landed["entry"]["distance_m"]) == ("Seen from the tower", 180)
+    assert (landed["entry"]["seconds"], landed["entry"]["charge_to_pct"]) == (560, 66)
+    assert [m["kind"] for m in landed["entry"]["marks"]] == ["signal", "near_miss"]
+    assert pack(client, begun["entry"]["pack"])["cycles"] == before["cycles"] + 1
+
+
+def test_an_entry_that_was_opened_before_the_landing_does_not_overwrite_it(
+    client: FlaskClient, session: dict[str, Any]
+) -> None:
+    events, uid = whole(), number()
+    begun = send(client, uid, session["id"], events[:2]).json["flight"]
+    send(client, uid, session["id"], events)
+    stale = {"entry": {**begun["entry"], "note": "late"}, "revision": begun["revision"]}
+    assert client.put(f"/api/flights/{uid}", json=stale).status_code == 409
+    assert client.get(f"/api/flights/{uid}").json["flight"]["entry"]["charge_to_pct"] == 66
+
+
+def test_a_landing_that_is_taken_back_and_comes_again_counts_once(client: FlaskClient, session: dict[str, Any]) -> None:
+    events, uid = whole(), number()
+    before = pack(client, send(client, uid, session["id"], events[:1]).json["flight"]["entry"]["pack"])
+    send(client, uid, session["id"], events)
+    slip = event("withdrawn", 562, NOW, text=events[-1]["uid"])
+    assert send(client, uid, session["id"], [slip]).json["flight"]["landed"] is False
+    again = send(client, uid, session["id"], [event("landed", 700, NOW, 58.0)]).json["flight"]
+    assert (again["landed"], again["entry"]["charge_to_pct"]) == (True, 58)
+    after = pack(client, before["label"])
+    assert (after["cycles"], after["charge_pct"]) == (before["cycles"] + 1, 58)
 
 
 def test_after_landing(client: FlaskClient, session: dict[str, Any]) -> None:

@@ -9,7 +9,7 @@ export function WaitingWords({ session, lists }: { session: number; lists: ListN
   const { outOfReach, refused } = useLastSending();
   return (
     <>
-      {refused && <ProblemNote problem={refused} />}
+      {refused?.session === session && <ProblemNote problem={refused.problem} />}
       {outOfReach && words.length > 0 && (
         <Alert severity="warning" icon={false} role="status" sx={{ border: 1, mb: 1 }}>
           {words.length === 1 ? "One answer is" : `${words.length} answers are`} kept on this device

@@ -11,7 +11,7 @@ export interface Outcome {
   /** The server cannot be asked now; what waits, waits. */
   outOfReach: boolean;
   /** What the server did not take, and why. */
-  refused: Problem | null;
+  refused: { session: number; problem: Problem } | null;
 }
 
 const MONTH_S = 30 * 86_400;
@@ -38,7 +38,7 @@ export function sendWords(settle: Settle, by: Put = put): Promise<Outcome> {
 }
 
 async function sendAll(settle: Settle, by: Put): Promise<Outcome> {
-  let refused: Problem | null = null;
+  let refused: Outcome["refused"] = null;
   for (;;) {
     const word = wordsWaiting()[0];
     if (!word) return { outOfReach: false, refused };
@@ -50,7 +50,7 @@ async function sendAll(settle: Settle, by: Put): Promise<Outcome> {
     } catch (error) {
       if (!(error instanceof Problem) || error.status < 400 || error.status >= 500)
         return { outOfReach: true, refused };
-      refused = error;
+      refused = { session: word.session, problem: error };
     }
     await settle(word, answers);
     letGo(word);

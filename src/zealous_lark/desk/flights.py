@@ -175,20 +175,32 @@ def take_in(
         found = flight_of(kept)
         if found.session_id != session_id:
             raise NotAllowedError("session", str(session_id), f"{found.session_id}, in which the flight began")
+        before = [_event_part(e) for e in flights.events(s, uid)]
         new = flights.add_events(s, uid, [_event(e) for e in events])
-        flight = _told(found, [_event_part(e) for e in flights.events(s, uid)])
-        by_hand = found.revision != 1  # an entry that was mended by hand stays as the pilot wrote it
-        if new and not by_hand:
-            flights.put(s, stored_flight(flight), listed(flight.entry), now)
+        if not new:
+            return TakenIn(found, 0)
+        told = _told(found, [_event_part(e) for e in flights.events(s, uid)])
+        flight = replace(told, entry=_mended(found.entry, _told(found, before).entry, told.entry))
+        if flight != found:
+            flight = flight_of(flights.put(s, stored_flight(flight), listed(flight.entry), now))
         changes = []
-        if flight.landed and not found.landed:
-            changes = _landed(flight, stored_kit.every(s))
+        if told.landed and any(e.uid in new and e.kind is EventKind.LANDED for e in events):
+            again = any(e.kind is EventKind.LANDED for e in before)
+            changes = _landed(told, stored_kit.every(s), again=again)
         for change in changes:
             if isinstance(change.item, UpkeepPart):
                 stored_kit.add_entry(s, change.id, change.item.model_dump_json(), now)
             else:
                 stored_kit.save(s, change.id, change.item.kind, change.item.model_dump_json(), change.revision, now)
-        return TakenIn(found if by_hand else flight, len(new))
+        return TakenIn(flight, len(new))
+
+
+def _mended(entry: FlightEntry, before: FlightEntry, after: FlightEntry) -> FlightEntry:
+    """What the events say now, but what the pilot mended by hand: that differs from what they said before."""
+    said = {
+        name: getattr(after, name) for name in FlightEntry.model_fields if getattr(entry, name) == getattr(before, name)
+    }
+    return entry.model_copy(update=said)
 
 
 def _event(e: EventPart) -> Event:
@@ -280,8 +292,11 @@ class _Change:
     item: PackItem | UpkeepPart
 
 
-def _landed(flight: Flight, every: Sequence[StoredItem]) -> list[_Change]:
-    """What landing changes in the kit: the pack's charge, cycles and state; the aircraft's hours."""
+def _landed(flight: Flight, every: Sequence[StoredItem], *, again: bool) -> list[_Change]:
+    """What landing changes in the kit: the pack's charge, cycles and state; the aircraft's hours.
+
+    again: a landing was entered before and taken back; cycle and hours were counted then.
+    """
     entry = flight.entry
     if entry.charge_to_pct is None or entry.seconds is None:
         return []
@@ -294,11 +309,11 @@ def _landed(flight: Flight, every: Sequence[StoredItem]) -> list[_Change]:
             changed = {
                 "charge_pct": left,
                 "charged_at": entry.started_at + timedelta(seconds=entry.seconds),
-                "cycles": item.cycles + 1,
+                "cycles": item.cycles + (0 if again else 1),
                 "state": item.state if item.state in PUT_ASIDE else state,
             }
             found.append(_Change(row.id, row.revision, item.model_copy(update=changed)))
-        if isinstance(item, AircraftItem) and item_name(item) == entry.aircraft:
+        if isinstance(item, AircraftItem) and item_name(item) == entry.aircraft and not again:
             hours = round(entry.seconds / 3600, 4)
             day = entry.started_at.date()
             flown = UpkeepPart(day=day, work=Work.FLOWN, hours=hours, note="From the logbook")

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass, fields
+from dataclasses import dataclass, fields, replace
 from datetime import datetime
 from typing import Any
 
@@ -145,17 +145,19 @@ def exists(s: OrmSession, uid: str) -> bool:
     return s.get(FlightRow, uid) is not None
 
 
-def put(s: OrmSession, flight: StoredFlight, listed: Listed, now: datetime) -> None:
-    """Keep a flight as its own events made it; the revision stays."""
+def put(s: OrmSession, flight: StoredFlight, listed: Listed, now: datetime) -> StoredFlight:
+    """Keep a flight as its own events made it, under a new revision: who mends an older one must look again."""
     values = {
         **_columns(listed),
         "document": flight.document,
         "landed": flight.landed,
         "planned_pct": flight.planned_pct,
+        "revision": flight.revision + 1,
         "changed_at": now,
     }
     s.execute(update(FlightRow).where(FlightRow.uid == flight.uid).values(**values))
     s.expire_all()
+    return replace(flight, revision=flight.revision + 1)
 
 
 def edit(s: OrmSession, uid: str, document: str, listed: Listed, revision: int, now: datetime) -> StoredFlight | None:
