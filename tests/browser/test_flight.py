@@ -288,7 +288,7 @@ def test_a_track_stands_on_the_plan_view_of_its_place(page: Page) -> None:
     page.goto("/logbook/demo-flight-035")
     view = page.get_by_role("region", name=re.compile("^The track on the plan view. Farthest .* planned "))
     expect(view.get_by_role("img", name="North is up")).to_be_visible()
-    track = view.locator("path[stroke='var(--wind)']")
+    track = view.locator("path.flown")
     expect(track).to_have_count(1)
     # It begins in the middle of the mark of the take-off point, and ends near it.
     starts, ends, length = track.evaluate(

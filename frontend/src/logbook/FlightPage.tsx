@@ -288,7 +288,10 @@ function before(value: unknown): string {
 /** What an entry said before, each time only what was changed then. */
 function History({ history, now }: { history: OpenedFlight["history"]; now: FlightEntry }) {
   return (
-    <Panel title="Changed by hand" hint={history.length === 1 ? "once" : `${history.length} times`}>
+    <Panel
+      title="What the entry said before"
+      hint={history.length === 1 ? "changed once" : `changed ${history.length} times`}
+    >
       <Box component="ul" sx={{ pl: 2.5, m: 0 }}>
         {history.map((past, n) => {
           const after = n === 0 ? now : history[n - 1]!.before;

@@ -79,7 +79,7 @@ function OfferRow({ offer, take, busy }: { offer: Offer; take: () => void; busy:
           ? `${about.value(offer.value)} (${interval(offer)}), from ${offer.flights.length} flights. In use: ${about.value(offer.now)}.`
           : `${offer.flights.length} flights agree with what is in use: ${about.value(offer.now)}.`}
         {offer.set_aside > 0 &&
-          ` ${offer.set_aside} more met another wind than planned, and are left out.`}
+          ` ${offer.set_aside} more met another wind than planned, and ${offer.set_aside === 1 ? "is" : "are"} left out.`}
       </Typography>
       {offer.offered && (
         <>
@@ -90,9 +90,7 @@ function OfferRow({ offer, take, busy }: { offer: Offer; take: () => void; busy:
               {e.verdict_after === e.verdict_before
                 ? " as before"
                 : ` → ${VERDICT_WORDS[e.verdict_after as Verdict].toLowerCase()}`}
-              {e.landing_before_pct != null &&
-                e.landing_after_pct != null &&
-                `, lands with ${Math.round(e.landing_after_pct)} % instead of ${Math.round(e.landing_before_pct)} %`}
+              {landing(e)}
             </Typography>
           ))}
           {offer.effects.length === 0 && (
@@ -105,6 +103,15 @@ function OfferRow({ offer, take, busy }: { offer: Offer; take: () => void; busy:
       )}
     </Box>
   );
+}
+
+/** What a session lands with, where the change is one that is seen. */
+function landing({
+  landing_before_pct: before,
+  landing_after_pct: after,
+}: Offer["effects"][number]) {
+  if (before == null || after == null || Math.round(before) === Math.round(after)) return "";
+  return `, lands with ${Math.round(after)} % instead of ${Math.round(before)} %`;
 }
 
 function Taken({ taken, undo }: { taken: Offers["taken"]; undo: (id: number) => void }) {

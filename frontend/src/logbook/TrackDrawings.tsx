@@ -8,7 +8,7 @@ import { numeral, unitName, written } from "../units/units";
 import { againstPlan } from "./words";
 
 const TRACK = {
-  stroke: "var(--wind)",
+  stroke: "var(--ink)",
   strokeWidth: 2,
   fill: "none",
   strokeLinejoin: "round" as const,

@@ -49,13 +49,21 @@ export function TrackMap({
         <Polyline
           positions={[pair(start), pair(end)]}
           interactive={false}
-          pathOptions={{ color: "var(--ink)", weight: 3, dashArray: "9 6" }}
+          pathOptions={{ color: "var(--muted)", weight: 3, dashArray: "9 6" }}
         />
-        <Polyline
-          positions={flown.map(pair)}
-          interactive={false}
-          pathOptions={{ color: "var(--wind)", weight: 4 }}
-        />
+        {/* Light under dark, so that it is seen over water, wood and shade alike. */}
+        {[
+          { color: "var(--card)", weight: 7 },
+          { color: "var(--ink)", weight: 3 },
+        ].map((line) => (
+          <Polyline
+            key={line.weight}
+            positions={flown.map(pair)}
+            className={line.weight < 5 ? "flown" : undefined}
+            interactive={false}
+            pathOptions={line}
+          />
+        ))}
         <Marker position={pair(end)} icon={marks.far} interactive={false} keyboard={false} />
         <Marker
           position={[drawn.latitude, drawn.longitude]}

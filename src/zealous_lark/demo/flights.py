@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+import itertools
+import math
 import random
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 
-from zealous_lark.core.geodesy import destination
+import numpy as np
+
+from zealous_lark.core.geodesy import bearing_and_distance, destination
 
 THIRST = 1.12
 """Of Dunlin, over its spec sheet."""
@@ -67,27 +71,56 @@ def flights(now: datetime) -> list[DemoFlight]:
     return found
 
 
-def track_rows(begun: datetime, at: tuple[float, float], bearing_deg: float, distance_m: float) -> str:
-    """A track as a table: up, out, once round in a circle, home a little higher than planned, down."""
-    legs: list[tuple[float, float, float, float]] = []  # bearing, distance, height, seconds to get there
-    legs += [(bearing_deg, 0, 0, 0), (bearing_deg, 0, 40, 12), (bearing_deg, distance_m, 40, distance_m / 5)]
-    for turn in range(0, 361, 15):
-        # A circle of 30 m beyond the farthest point, flown at an even airspeed in a light wind.
-        lat, lon = destination(*at, bearing_deg, distance_m + 30)
-        circle = destination(lat, lon, bearing_deg + 180 + turn, 30)
-        legs.append((circle[0], circle[1], -1.0, 2.0))
-    legs += [(bearing_deg, distance_m, 46, 4), (bearing_deg, 0, 46, distance_m / 8), (bearing_deg, 0, 0, 16)]
-    rows, when, charge = ["time,latitude,longitude,height_m,charge_pct"], begun, 99.0
-    here: tuple[float, float, float] = (*at, 0.0)
-    for a, b, height, seconds in legs:
-        there = (a, b) if height < 0 else destination(*at, a, b)
-        top = 40.0 if height < 0 else height
-        steps = max(int(seconds), 1)
-        for step in range(1, steps + 1):
-            share = step / steps
-            lat, lon, up = (p + (q - p) * share for p, q in zip(here, (*there, top), strict=True))
-            when += timedelta(seconds=seconds / steps)
-            charge -= 0.07 * seconds / steps
-            rows.append(f"{when.isoformat()},{lat:.7f},{lon:.7f},{up:.1f},{charge:.1f}")
-        here = (*there, top)
+AIRSPEED_MS = 6.0
+SIDE_M = 60.0
+
+
+@dataclass(frozen=True, slots=True)
+class FlownSo:
+    """How the track of a flight is made: take-off point [°], leg [°, m], time [s], charge spent [points], wind met."""
+
+    begun: datetime
+    at: tuple[float, float]
+    bearing_deg: float
+    distance_m: float
+    seconds: float
+    spent_pct: float
+    wind_ms: float
+    wind_from_deg: float
+
+    def ground_speed(self, course_deg: float) -> float:
+        """Over the ground on a course [m/s], at an even airspeed in the wind."""
+        off = math.radians(self.wind_from_deg - course_deg)
+        return math.sqrt(AIRSPEED_MS**2 - (self.wind_ms * math.sin(off)) ** 2) - self.wind_ms * math.cos(off)
+
+
+def track_rows(flown: FlownSo) -> str:
+    """A track as a table: up, out, once round a hexagon, a long shot standing still, home a little higher, down."""
+    centre = destination(*flown.at, flown.bearing_deg, flown.distance_m + SIDE_M)
+    corners = [destination(*centre, flown.bearing_deg + 180 + turn, SIDE_M) for turn in range(0, 361, 60)]
+    points: list[tuple[tuple[float, float], float, float]] = [(flown.at, 40.0, 12.0)]
+    for here, there in itertools.pairwise([flown.at, *corners]):
+        course, metres = bearing_and_distance(*here, *there)
+        points.append((there, 40.0, metres / flown.ground_speed(course)))
+    back = [
+        (corners[-1], 46.0, 4.0),
+        (flown.at, 46.0, flown.distance_m / flown.ground_speed(flown.bearing_deg + 180)),
+        (flown.at, 0.0, 16.0),
+    ]
+    still = flown.seconds - sum(seconds for *_, seconds in (*points, *back))
+    points += [(corners[-1], 40.0, max(still, 1.0)), *back]
+    rng = random.Random(_SEED)
+    when = np.cumsum([0.0, *(seconds for *_, seconds in points)])
+    rows = ["time,latitude,longitude,height_m,charge_pct"]
+    known = [(flown.at, 0.0, 0.0), *points]
+    for second in range(math.ceil(when[-1]) + 1):
+        lat, lon, up = (
+            float(np.interp(second, when, values))
+            for values in zip(*((*where, height) for where, height, _ in known), strict=True)
+        )
+        # As a receiver has it: half a metre this way and that.
+        lat, lon = destination(lat, lon, rng.uniform(0, 360), abs(rng.gauss(0, 0.5)))
+        charge = 100.0 - flown.spent_pct * min(second / when[-1], 1.0)
+        at = flown.begun + timedelta(seconds=second)
+        rows.append(f"{at.isoformat()},{lat:.7f},{lon:.7f},{up:.1f},{charge:.1f}")
     return "\n".join(rows)

@@ -9,7 +9,7 @@ from zealous_lark.core.airborne.clock import Moment, drained_pct
 from zealous_lark.core.assessment import Assessment
 from zealous_lark.demo import flights as made
 from zealous_lark.desk import sessions, tracks, weather
-from zealous_lark.desk.flights import Flight, listed, stored_flight
+from zealous_lark.desk.flights import Flight, listed, open_flight, stored_flight
 from zealous_lark.plan import PlanDocument, situation_of
 from zealous_lark.plan.flight import FlightEntry, MarkPart
 from zealous_lark.store import Database, flights
@@ -28,8 +28,19 @@ def load_flights(db: Database, now: datetime) -> None:
         if _keep(db, uid, flight, plan, now):
             numbers.append((uid, plan, flight))
     for uid, plan, flight in numbers[-1:]:
-        at = plan.site.latitude, plan.site.longitude
-        rows = made.track_rows(flight.started_at, at, plan.flight.bearing_deg, flight.distance_m)
+        entry = open_flight(db, uid).entry
+        rows = made.track_rows(
+            made.FlownSo(
+                begun=flight.started_at,
+                at=(plan.site.latitude, plan.site.longitude),
+                bearing_deg=plan.flight.bearing_deg,
+                distance_m=flight.distance_m,
+                seconds=flight.seconds,
+                spent_pct=100.0 - (entry.charge_to_pct or 0.0),
+                wind_ms=entry.wind_met_ms or 0.0,
+                wind_from_deg=plan.weather.winds[0].direction_deg,
+            )
+        )
         columns = {"time": "time", "latitude": "latitude", "longitude": "longitude", "height": "height_m"}
         for _ in tracks.attach(db, uid, rows.encode(), {**columns, "charge": "charge_pct"}, "evening.csv", now):
             pass

@@ -38,13 +38,15 @@ def flown(
 
 
 def there_and_back(
-    bearing_deg: float = 240.0, distance_m: float = 300.0, height_m: float = 40.0, return_m: float = 50.0
-) -> Track:
-    """Up, straight out, a minute there, up to the return height, home, down; the charge falls evenly from 98 to 62."""
+    bearing_deg: float = 240.0, distance_m: float = 300.0, height_m: float = 40.0, return_m: float = 50.0,
+    station_s: float = 60.0,
+) -> Track:  # fmt: skip
+    """Up, straight out, a while there, up to the return height, home, down; the charge falls evenly from 98 to 62."""
+    there = 10.0 + distance_m / 5
     legs = [
-        (0.0, 0.0), (10.0, height_m), (10.0 + distance_m / 5, height_m), (70.0 + distance_m / 5, height_m),
-        (75.0 + distance_m / 5, return_m), (75.0 + distance_m / 5 + distance_m / 10, return_m),
-        (95.0 + distance_m / 5 + distance_m / 10, 0.0),
+        (0.0, 0.0), (10.0, height_m), (there, height_m), (there + station_s, height_m),
+        (there + station_s + 5, return_m), (there + station_s + 5 + distance_m / 10, return_m),
+        (there + station_s + 25 + distance_m / 10, 0.0),
     ]  # fmt: skip
     away = [0.0, 0.0, distance_m, distance_m, distance_m, 0.0, 0.0]
     times = np.arange(0.0, legs[-1][0] + 0.5, 1.0)

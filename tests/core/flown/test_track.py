@@ -7,8 +7,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tests.core.flown.make_tracks import flown, there_and_back
-from zealous_lark.core.flown.track import DRAWN_POINTS, drawn, facts_of
+from tests.core.flown.make_tracks import HOME, flown, there_and_back
+from zealous_lark.core.flown.track import DRAWN_POINTS, Track, drawn, facts_of
 from zealous_lark.core.flown.wind_circle import CircleWind, NoWind, wind_of
 from zealous_lark.core.geodesy import Frame
 
@@ -29,10 +29,33 @@ def test_a_flight_out_and_back() -> None:
     assert facts.return_height_m == pytest.approx(50, abs=1)
     assert facts.fastest_ms == pytest.approx(10, abs=0.1)
     assert [leg.name for leg in facts.legs] == ["out", "station", "home"]
-    assert facts.legs[0].length_m == pytest.approx(270, abs=6)
+    out, station, home = facts.legs
+    assert (out.length_m, home.length_m) == (pytest.approx(300, abs=6), pytest.approx(300, abs=6))
+    assert (station.from_s, station.to_s) == (pytest.approx(70, abs=6), pytest.approx(135, abs=6))
     assert (facts.charge_from_pct, facts.charge_to_pct) == (98, 62)
     assert facts.pct_per_100m == pytest.approx(6, abs=0.01)
     assert isinstance(facts.wind, NoWind)  # there and back on one line says nothing of the wind across it
+
+
+@given(st.floats(20, 900), st.floats(0.6, 1.0), st.integers(0, 2**32 - 1))
+def test_a_long_look_is_part_of_no_way_wherever_it_stands(station_s: float, share: float, seed: int) -> None:
+    """First to the farthest, then back to where the picture is, a long look there with a drifting position, home."""
+    rng = np.random.default_rng(seed)
+    far, look, back_s = 300.0, 300.0 * share, 300.0 * (1 - share) / 5
+    knots = np.cumsum([0.0, 10.0, 60.0, back_s + 1, station_s, 5.0, look / 8, 20.0])
+    time = np.arange(0.0, knots[-1] + 0.5, 1.0)
+    away = np.interp(time, knots, [0.0, 0.0, far, look, look, look, 0.0, 0.0])
+    height = np.interp(time, knots, [0.0, 40.0, 40.0, 40.0, 40.0, 62.0, 62.0, 0.0])
+    lat, lon = Frame(*HOME).to_geographic(rng.normal(0, 0.4, len(time)), away + rng.normal(0, 0.4, len(time)))
+    facts = facts_of(Track(time, lat, lon, height, np.full(len(time), np.nan)))
+    out, home = facts.legs[0], facts.legs[-1]
+    assert (out.name, home.name) == ("out", "home")
+    assert facts.return_height_m == pytest.approx(62, abs=0.5)
+    assert out.to_s == pytest.approx(70, abs=10)
+    # However long it stood there: the wandering of its position is no way flown.
+    assert facts.length_m == pytest.approx(600, rel=0.06)
+    # It set out for home about when it had climbed to the return height.
+    assert home.from_s == pytest.approx(knots[5], abs=12)
 
 
 def test_the_wind_is_in_its_own_interval_19_times_in_20() -> None:

@@ -6,6 +6,7 @@ thousand points take a moment.
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 import numpy as np
@@ -21,7 +22,13 @@ PIECE_S = 5.0
 STEADY_SHARE = 0.15
 """A piece is steady when the velocity in its two halves differs by less than this share of its speed."""
 SLOWEST_MS, FASTEST_MS = 2.5, 45.0
-STILL_MS = 1.0
+WANDER_M = 3.0
+"""A position wanders by less than this while an aircraft stands still [practice]; that is no way flown."""
+GOING_MS = 1.0
+"""An aircraft goes out or home when its distance changes faster than this over `AROUND_S` before and after."""
+AROUND_S = 5.0
+WORKING_SHARE = 0.5
+"""Where it stays or turns beyond this share of the farthest, it is on station; nearer, it is on its way."""
 DRAWN_POINTS = 1500
 _RETURN_SHARE = 0.6
 
@@ -107,13 +114,34 @@ def _pieces(time: Floats, x: Floats, y: Floats) -> tuple[Floats, Floats]:
     return mx[steady], my[steady]
 
 
+def _way(x: Floats, y: Floats) -> Floats:
+    """Way flown up to each point [m], counted from where it was last seen to have moved on."""
+    done, ax, ay = 0.0, float(x[0]), float(y[0])
+    found = []
+    for px, py in zip(x.tolist(), y.tolist(), strict=True):
+        moved = math.hypot(px - ax, py - ay)
+        if moved > WANDER_M:
+            done, ax, ay = done + moved, px, py
+        found.append(done)
+    return np.array(found)
+
+
 def _legs(time: Floats, away: Floats, along: Floats) -> tuple[TrackLeg, ...]:
-    """Out until near the farthest, station there, home from the last time it was near it."""
+    """Out until it first stays or turns far out, home from when it last did; what lies between is the station.
+
+    A long look that stands still is part of no way, wherever beyond half of the farthest it is.
+    """
     farthest = float(away.max())
     if farthest < 5:
         return ()
-    near = np.flatnonzero(away > 0.9 * farthest)
-    first, last = int(near[0]), int(near[-1])
+    before, after = np.interp(time - AROUND_S, time, away), np.interp(time + AROUND_S, time, away)
+    going = (after - before) / np.minimum(2 * AROUND_S, np.maximum(time[-1] - time[0], 1.0))
+    beyond = away > WORKING_SHARE * farthest
+    far = int(away.argmax())
+    stays = np.flatnonzero(beyond & (going < GOING_MS))
+    leaves = np.flatnonzero(beyond & (going > -GOING_MS))
+    first = min(int(stays[0]), far) if stays.size else far
+    last = max(int(leaves[-1]), far) if leaves.size else far
     found = []
     for name, a, b in (("out", 0, first), ("station", first, last), ("home", last, len(time) - 1)):
         seconds = float(time[b] - time[a])
@@ -127,8 +155,7 @@ def facts_of(track: Track) -> TrackFacts:
     """What a track of two or more points says."""
     time = track.time_s
     x, y = _flat(track)
-    steps = np.hypot(np.diff(x), np.diff(y))
-    along = np.concatenate([[0.0], np.cumsum(steps)])
+    along = _way(x, y)
     away = np.hypot(x, y)
     # A second or more, so that one slip of the position is no speed.
     marks = np.arange(0.0, max(float(time[-1]), 2.0), 2.0)
