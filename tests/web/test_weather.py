@@ -12,6 +12,7 @@ import pytest
 from flask.testing import FlaskClient
 
 from tests.conftest import NOW
+from zealous_lark.core.geodesy import destination
 from zealous_lark.sources import HttpForecasts, HttpStation
 from zealous_lark.standins.services import Manner, Running
 from zealous_lark.store import Database
@@ -25,6 +26,9 @@ def service() -> Iterator[Running]:
     running = Running(Manner(slow_s=3.0))
     yield running
     running.close()
+
+
+NAMES = ("Morning side", "Evening side")
 
 
 def patient_for(database: Database, service: Running, seconds: float) -> FlaskClient:
@@ -176,6 +180,28 @@ def test_windows_of_two_days(client: FlaskClient, plan_dict: dict[str, Any]) -> 
     curtain = seen["curtain"]
     assert len(curtain["used"]) == 96
     assert all(len(row) == len(curtain["height_m"]) for row in curtain["used"])
+
+
+def test_glare_is_told_for_the_subjects_of_the_session(client: FlaskClient, plan_dict: dict[str, Any]) -> None:
+    site = plan_dict["site"]
+    plan_dict["outing"] = {
+        "shots": [
+            {"name": name, "latitude": lat, "longitude": lon, "height_m": 20, "minutes": 3}
+            for name, bearing in (("Morning side", 95), ("Evening side", 265))
+            for lat, lon in [destination(site["latitude"], site["longitude"], bearing, 200)]
+        ]
+    }
+    slots = client.post("/api/windows", json={"plan": plan_dict}).json["slots"]
+    told = {name: {s["sun_azimuth_deg"] for s in slots if name in s["glare_towards"]} for name in NAMES}
+    # Late in September the sun rises nearly in the east and sets nearly in the west, each seen twice in two days.
+    assert len(told["Morning side"]) >= 4
+    assert all(60 < azimuth < 130 for azimuth in told["Morning side"])
+    assert len(told["Evening side"]) >= 4
+    assert all(230 < azimuth < 300 for azimuth in told["Evening side"])
+    # Without subjects of its own it is the far end of the flight.
+    del plan_dict["outing"]
+    slots = client.post("/api/windows", json={"plan": plan_dict}).json["slots"]
+    assert {name for s in slots for name in s["glare_towards"]} == {"the far end"}
 
 
 def test_without_a_forecast_the_light_decides(client: FlaskClient, plan_dict: dict[str, Any]) -> None:

@@ -22,6 +22,7 @@ from zealous_lark.plan import Known, PlanDocument, situation_of
 from zealous_lark.plan.convert import weather_of, weather_part
 from zealous_lark.plan.document import WeatherPart
 from zealous_lark.plan.forecast import ForecastPart, forecast_part, read_forecast_text
+from zealous_lark.plan.outing import shots_of
 from zealous_lark.sources import Asked, SourceFailedError, WeatherSource
 from zealous_lark.store import Database
 from zealous_lark.store import reports as stored
@@ -173,7 +174,7 @@ def look(db: Database, plan: PlanDocument, report_id: int | None, now: datetime,
     if forecast is not None and now > forecast.end:
         begin = forecast.begin
     begin = begin.astimezone(plan.takeoff_at.tzinfo)
-    found = slots(situation, half_hours(begin, TWO_DAYS), _subjects(situation), units)
+    found = slots(situation, half_hours(begin, TWO_DAYS), _subjects(plan, situation), units)
     return Windows(report, situation.forecast, situation, found, windows(found), windows(found, best=True))
 
 
@@ -187,18 +188,22 @@ def _chosen(db: Database, plan: PlanDocument, report_id: int | None) -> Report |
     return next((r for r in near if len(read_forecast_text(r.document).hours) > 1), None)
 
 
-def _subjects(situation: Situation) -> list[Subject]:
-    """What is filmed: the subjects of the place, or else the far end of the flight."""
-    flight = situation.flight
-    land = situation.land
+def _subjects(plan: PlanDocument, situation: Situation) -> list[Subject]:
+    """What is filmed: the session's own subjects, else those drawn at the place, else the far end of the flight."""
+    flight, site, land = situation.flight, situation.site, situation.land
+
+    def up(height_m: float, distance_m: float) -> float:
+        return math.degrees(math.atan2(height_m, max(distance_m, 1.0)))
+
+    if plan.outing is not None and plan.outing.shots:
+        shots = shots_of(plan.outing, site.latitude, site.longitude)
+        return [Subject(s.name, s.bearing_deg, up(s.height_m, s.distance_m)) for s in shots]
     drawn = [] if land is None else [f for f in land.place.features if f.role is Role.SUBJECT]
-    up = math.degrees(math.atan2(flight.height_m, max(flight.distance_m, 1.0)))
     if not drawn:
-        return [Subject("the far end", flight.bearing_deg, up)]
+        return [Subject("the far end", flight.bearing_deg, up(flight.height_m, flight.distance_m))]
     found = []
     for feature in drawn:
         lon, lat = feature.geometry.representative_point().coords[0][:2]
-        bearing, distance = bearing_and_distance(situation.site.latitude, situation.site.longitude, lat, lon)
-        up = math.degrees(math.atan2(feature.height_m or 0.0, max(distance, 1.0)))
-        found.append(Subject(feature.name or "subject", bearing, up))
+        bearing, distance = bearing_and_distance(site.latitude, site.longitude, lat, lon)
+        found.append(Subject(feature.name or "subject", bearing, up(feature.height_m or 0.0, distance)))
     return found
