@@ -42,6 +42,24 @@ def test_geojson_with_a_hole_limits_and_times() -> None:
     assert zone.geometry().contains(Point(25.02, 58.62))
 
 
+def test_geojson_of_several_areas_and_of_a_point_with_a_radius() -> None:
+    east = [[x + 1, y] for x, y in RING]
+    (zone,) = read_zones(geojson({"type": "MultiPolygon", "coordinates": [[RING, HOLE], [east]]}, name="Two"), "z.json")
+    assert zone.geometry().contains(Point(25.02, 58.62))
+    assert not zone.geometry().contains(Point(25.05, 58.65))
+    assert zone.geometry().contains(Point(26.05, 58.65))
+
+    (round_one,) = read_zones(geojson({"type": "Point", "coordinates": [25.08, 58.62]}, radius_m=800), "z.json")
+    for degrees in range(0, 360, 30):
+        for metres, inside in ((795, True), (805, False)):
+            there = Geodesic.WGS84.Direct(58.62, 25.08, degrees, metres)
+            assert round_one.geometry().contains(Point(there["lon2"], there["lat2"])) is inside
+    # A point without a radius is no zone, and does not stand in the way of those that are.
+    document = json.loads(geojson({"type": "Point", "coordinates": [25.08, 58.62]}, name="Only a mark"))
+    document["features"] += json.loads(geojson(polygon(RING), name="Real"))["features"]
+    assert [z.name for z in read_zones(json.dumps(document).encode(), "z.json")] == ["Real"]
+
+
 def test_a_zone_whose_rules_are_not_understood_is_closed_and_its_limit_unknown() -> None:
     (zone,) = read_zones(geojson(polygon(RING), name="?", restriction="whatever"), "z.json")
     assert zone.restriction is Restriction.PROHIBITED
@@ -120,6 +138,26 @@ def test_ed269_circle_polygon_and_feet() -> None:
     assert len(zone.areas[0][0]) == 4
 
 
+@pytest.mark.parametrize(
+    ("limit", "unit", "metres"),
+    [
+        (120, "M", 120),
+        (400, "FT", 121.92),
+        ("400 ft", "FT", 121.92),
+        ("400 ft AGL", "M", 121.92),
+        ("120 m", "FT", 120),
+        ("400", "FT", 121.92),
+        (0, "FT", 0),
+        (1e3, "M", 1000),
+        (True, "M", None),
+        ("unlimited", "M", None),
+    ],
+)
+def test_a_limits_own_unit_counts_before_the_volumes(limit: Any, unit: str, metres: float | None) -> None:
+    (zone,) = read_zones(ed269(upperLimit=limit, uomDimensions=unit), "ed.json")
+    assert zone.upper_m == (None if metres is None else pytest.approx(metres))
+
+
 def test_ed269_without_an_upper_limit_has_an_unknown_one() -> None:
     (zone,) = read_zones(ed269(upperLimit=None), "ed.json")
     assert zone.upper_m is None
@@ -165,6 +203,13 @@ SWAPPED = [[y, x] for x, y in [[125.0, 58.6], [125.1, 58.6], [125.1, 58.7], [125
         (geojson({"type": "Polygon", "coordinates": "x"}, name="X"), "cannot be read"),
         (geojson(polygon([[25.0, float("nan")], *RING[1:]]), name="NaN"), "NaN"),
         (geojson(polygon(RING), name="Late", begins="tomorrow"), "a time like"),
+        (geojson(polygon(RING), name="Where", ends="2026-03-01T00:00:00"), "a time with its UTC offset"),
+        (geojson({"type": "Point", "coordinates": [58.62, 125.08]}, radius=500), "look swapped"),
+        (
+            geojson({"type": "Point", "coordinates": [25.08]}, radius=500, name="Half"),
+            r"zone 1 \(Half\).*cannot be read",
+        ),
+        (geojson({"type": "MultiPolygon", "coordinates": [7]}, name="Seven"), r"zone 1 \(Seven\).*cannot be read"),
         (geojson(polygon(RING), name="Upside", lower=200, upper=100), "upper_m over the lower_m"),
         (ed269(horizontalProjection={"type": "Circle"}), "a Polygon or a Circle"),
         (json.dumps({"features": [{"geometry": [{}], "name": "E"}]}).encode(), r"zone 1 \(E\)"),

@@ -5,7 +5,14 @@ from typing import Any
 
 import pytest
 
-from zealous_lark.plan import MAX_PLAN_BYTES, PlanRefusedError, PlanTooLargeError, read_plan, situation_of
+from zealous_lark.plan import (
+    MAX_PLAN_BYTES,
+    PlanRefusedError,
+    PlanTooLargeError,
+    read_plan,
+    read_whole_plan,
+    situation_of,
+)
 
 
 def refusals(document: Any) -> dict[str, tuple[str, str]]:
@@ -134,3 +141,28 @@ def test_ten_megabytes_are_refused_unread() -> None:
 def test_long_values_are_cut_in_the_message(plan_dict: dict[str, Any]) -> None:
     found = refusals(put(plan_dict, "site.surroundings", "x" * 5000))
     assert len(found["site.surroundings"][0]) <= 60
+
+
+def test_a_plan_that_rests_on_somebodys_own_store_is_refused_where_it_must_stand_alone(
+    plan_dict: dict[str, Any],
+) -> None:
+    read_whole_plan(json.dumps(plan_dict))
+    for path, key in (("site.place", "site.place"), ("weather.report", "weather.report")):
+        with pytest.raises(PlanRefusedError) as caught:
+            read_whole_plan(json.dumps(put(json.loads(json.dumps(plan_dict)), path, 7)))
+        (refusal,) = caught.value.refusals
+        assert (refusal.key, refusal.given) == (key, "7")
+        assert "save the plan as a file" in refusal.allowed
+        # In a Lark that has them, it is a plan like any other.
+        read_plan(json.dumps(put(json.loads(json.dumps(plan_dict)), path, 7)))
+
+
+def test_a_terrain_without_its_heights_does_not_travel(plan_dict: dict[str, Any]) -> None:
+    terrain = {
+        "name": "t.tif", "latitude": 58.62, "longitude": 25.08, "cell_m": 30.0, "west_m": -60.0, "north_m": 60.0,
+        "columns": 4, "rows": 4, "base_m": 30.0, "sha256": "0" * 64,
+    }  # fmt: skip
+    plan_dict["place"] = {"name": "Bog", "features": [], "terrain": terrain}
+    with pytest.raises(PlanRefusedError) as caught:
+        read_whole_plan(json.dumps(plan_dict))
+    assert [r.key for r in caught.value.refusals] == ["place.terrain.heights"]

@@ -83,14 +83,16 @@ def _zone(where: str, values: dict[str, Any]) -> ZonePart:
         raise BadFileError(f"{where}: {first.key} {first.given}", first.allowed) from None
 
 
-def _number(value: Any) -> float | None:
-    """A number, also out of a text such as `120 m AGL` or `400 ft`, in metres; None for none."""
+def _number(value: Any, unit: str = "m") -> float | None:
+    """A number in metres, also out of a text such as `120 m AGL` or `400 ft`, whose own unit counts; None for none."""
     if isinstance(value, int | float) and not isinstance(value, bool):
-        return float(value)
-    found = re.match(r"\s*(-?\d+(?:\.\d+)?)\s*(ft|feet|m)?", str(value or ""), re.IGNORECASE)
-    if not found:
-        return None
-    return float(found[1]) * (METRES_PER_FOOT if (found[2] or "").lower() in ("ft", "feet") else 1.0)
+        amount, own = float(value), ""
+    else:
+        found = re.match(r"\s*(-?\d+(?:\.\d+)?)\s*(ft|feet|m)?", str(value or ""), re.IGNORECASE)
+        if not found:
+            return None
+        amount, own = float(found[1]), found[2] or ""
+    return amount * (METRES_PER_FOOT if (own or unit).lower() in ("ft", "feet") else 1.0)
 
 
 def _reference(*values: Any) -> HeightReference:
@@ -190,15 +192,15 @@ def _of_ed269(document: dict[str, Any], source: str) -> list[ZonePart]:
             raise BadFileError(f"{where} without its list of volumes", "the geometry list of ED-269")
         for volume in volumes:
             areas = _ed269_area(volume, where)
-            scale = METRES_PER_FOOT if str(volume.get("uomDimensions", "M")).upper() == "FT" else 1.0
-            lower, upper = _number(volume.get("lowerLimit")), _number(volume.get("upperLimit"))
+            unit = str(volume.get("uomDimensions", "M"))
+            lower, upper = _number(volume.get("lowerLimit"), unit), _number(volume.get("upperLimit"), unit)
             values = {
                 "name": name,
                 "areas": areas,
                 "restriction": _restriction(feature.get("restriction")),
-                "lower_m": (lower or 0.0) * scale,
+                "lower_m": lower or 0.0,
                 "lower_from": _reference(volume.get("lowerVerticalReference")),
-                "upper_m": None if upper is None else upper * scale,
+                "upper_m": upper,
                 "upper_from": _reference(volume.get("upperVerticalReference")),
                 "authority": str(authority or "")[:200],
                 "message": str(feature.get("message") or "")[:1000],
