@@ -1,17 +1,7 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { keepPlan, keptPlan } from "../flying/record";
-import { times, useWords } from "../saying/useSaying";
-import { withWords, type Word } from "../saying/words";
 import type { Units } from "../units/units";
-import {
-  client,
-  Problem,
-  take,
-  type Afterwards,
-  type Airborne,
-  type FlightEntry,
-  type FlightTrack,
-} from "./client";
+import { client, Problem, take, type Airborne, type FlightEntry, type FlightTrack } from "./client";
 
 /** What the flight clock and the emergency cards need. Kept on the device: out of reach, that is given. */
 export function useAirborne(sessionId: number, units: Units, enabled = true) {
@@ -39,9 +29,9 @@ export function useAirborne(sessionId: number, units: Units, enabled = true) {
   });
 }
 
-/** What comes after a session's flights, with the chores that were ticked here. */
-export function useAfter(sessionId: number) {
-  const query = useQuery({
+/** What comes after a session's flights, as the server has it. */
+export function useKeptAfter(sessionId: number) {
+  return useQuery({
     queryKey: ["after", sessionId],
     queryFn: ({ signal }) =>
       take(
@@ -51,14 +41,6 @@ export function useAfter(sessionId: number) {
         }),
       ),
   });
-  const words = useWords(sessionId, "after");
-  return { ...query, data: query.data && { ...query.data, said: ticked(query.data.said, words) } };
-}
-
-function ticked(said: Afterwards["said"], words: readonly Word[]): Afterwards["said"] {
-  const here = new Set(words.map((w) => w.said.item));
-  const others = Object.entries(said).filter(([item]) => !here.has(item));
-  return { ...Object.fromEntries(others), ...times(withWords({}, words)) };
 }
 
 export interface WarmUp {

@@ -1,11 +1,10 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { client, take, type Kept, type KitItem, type Plan, type UpkeepEntry } from "./client";
-import { answersKey, useWords } from "../saying/useSaying";
-import { withWords } from "../saying/words";
 import { useSettled } from "./settled";
 
 const kitKey = ["kit"] as const;
 const outingKey = ["outing"] as const;
+export const ticksKey = (sessionId: number) => ["ticks", sessionId] as const;
 const item = (id: number) => ({ params: { path: { item_id: id } } });
 
 export function useKit() {
@@ -99,10 +98,10 @@ export function useReady(plan: Plan) {
   });
 }
 
-/** What is ticked on a session's kit list, with the ticks that still wait for the server. */
-export function useTicks(sessionId: number) {
-  const query = useQuery({
-    queryKey: answersKey(sessionId, "kit"),
+/** What is ticked on a session's kit list, as the server has it. */
+export function useKeptTicks(sessionId: number) {
+  return useQuery({
+    queryKey: ticksKey(sessionId),
     queryFn: async ({ signal }) =>
       (
         await take(
@@ -113,6 +112,4 @@ export function useTicks(sessionId: number) {
         )
       ).answers,
   });
-  const words = useWords(sessionId, "kit");
-  return { ...query, data: query.data && withWords(query.data, words) };
 }

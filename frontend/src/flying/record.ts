@@ -1,5 +1,5 @@
 import type { Airborne, FlightEvent } from "../api/client";
-import { drop, keep, kept, keptFrom } from "../frame/device";
+import { drop, keep, kept, keptFrom, number } from "../frame/device";
 import type { Call, Moment, Reading } from "./clock";
 import type { Kept } from "./timekeeper";
 
@@ -18,12 +18,6 @@ export interface FlightRecord {
   /** The distance that counts [m]. */
   distance_m: number;
   hopeful: boolean;
-}
-
-/** A number that nobody else has; also where the page is not served over a secure connection. */
-export function number(): string {
-  const bytes = crypto.getRandomValues(new Uint8Array(16));
-  return Array.from(bytes, (b) => b.toString(16).padStart(2, "0")).join("");
 }
 
 const FLIGHTS = "lark.flight.";

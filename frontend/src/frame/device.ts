@@ -41,3 +41,9 @@ export function keptFrom<T>(start: string): T[] {
     return [];
   }
 }
+
+/** A number that nobody else has; also where the page is not served over a secure connection. */
+export function number(): string {
+  const bytes = crypto.getRandomValues(new Uint8Array(16));
+  return Array.from(bytes, (b) => b.toString(16).padStart(2, "0")).join("");
+}

@@ -1,16 +1,15 @@
 import { useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { useCallback, useMemo, useSyncExternalStore } from "react";
 import { Problem, type Afterwards, type Answer, type OnSite, type Said } from "../api/client";
+import { ticksKey } from "../api/kit";
 import { useTrying } from "../frame/useTrying";
 import { onSiteWith } from "./onSite";
 import { sendWords, type Outcome } from "./sending";
 import { keepWord, watchWords, wordsWaiting, type ListName, type Word } from "./words";
 
-export const answersKey = (session: number, list: ListName) => ["answers", session, list] as const;
-
 /** Where the answers to a list are shown beside the list itself. */
 const SHOWN: Record<ListName, (session: number) => readonly unknown[]> = {
-  kit: (session) => answersKey(session, "kit"),
+  kit: ticksKey,
   look_round: (session) => ["on-site", session],
   walkround: (session) => ["on-site", session],
   after: (session) => ["after", session],
@@ -48,6 +47,7 @@ function settleIn(queries: QueryClient) {
   };
 }
 
+/** When each item was answered. */
 export const times = (answers: Record<string, Answer>): Afterwards["said"] =>
   Object.fromEntries(Object.entries(answers).map(([key, answer]) => [key, answer.said_at]));
 

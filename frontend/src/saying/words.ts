@@ -1,6 +1,5 @@
 import type { Answer, Said } from "../api/client";
-import { number } from "../flying/record";
-import { drop, keep, kept, keptFrom } from "../frame/device";
+import { drop, keep, kept, keptFrom, number } from "../frame/device";
 
 export type ListName = "kit" | "look_round" | "walkround" | "after";
 
