@@ -19,7 +19,9 @@ from tests.conftest import NOW
 from tests.core.flown.make_tracks import HOME, flown, there_and_back
 from tests.flying import fly
 from tests.formats.test_track_files import as_csv, as_gpx
+from zealous_lark.desk import tracks
 from zealous_lark.desk.demo import load_demo
+from zealous_lark.desk.errors import NotHereError
 from zealous_lark.store import Database
 
 BYTES = {"Content-Type": "application/octet-stream"}
@@ -149,6 +151,31 @@ def test_a_gpx_track_tells_what_was_flown(client: FlaskClient) -> None:
     assert client.get(f"/api/flights/{uid}/track").json == answer.json
     assert client.delete(f"/api/flights/{uid}/track").status_code == 204
     assert client.get(f"/api/flights/{uid}/track").status_code == 404
+
+
+def test_what_is_mended_while_a_track_is_read_is_kept(client: FlaskClient, database: Database) -> None:
+    flight = added(client)
+    uid = flight["uid"]
+    reading = tracks.attach(database, uid, as_gpx(there_and_back(), NOW), {}, "evening.gpx", NOW)
+    next(reading)
+    mended = {**flight["entry"], "note": "Written meanwhile", "seconds": 611.0}
+    assert client.put(f"/api/flights/{uid}", json={"entry": mended, "revision": flight["revision"]}).status_code == 200
+    *_, last = reading
+    assert last.kept is not None
+    entry = client.get(f"/api/flights/{uid}").json["flight"]["entry"]
+    assert (entry["note"], entry["seconds"]) == ("Written meanwhile", 611)
+    assert entry["distance_m"] == pytest.approx(300, abs=0.2)
+
+
+def test_a_flight_that_is_deleted_while_its_track_is_read_gets_none(client: FlaskClient, database: Database) -> None:
+    uid = added(client)["uid"]
+    reading = tracks.attach(database, uid, as_gpx(there_and_back(), NOW), {}, "evening.gpx", NOW)
+    next(reading)
+    assert client.delete(f"/api/flights/{uid}").status_code == 204
+    with pytest.raises(NotHereError):
+        list(reading)
+    client.post(f"/api/flights/{uid}/restore")
+    assert client.get(f"/api/flights/{uid}").json["flight"]["has_track"] is False
 
 
 def test_the_wind_of_a_track_becomes_the_wind_met(client: FlaskClient) -> None:

@@ -23,6 +23,7 @@ from zealous_lark.formats.track_files import (
     read_table_head,
     read_table_track,
 )
+from zealous_lark.plan.flight import FlightEntry
 from zealous_lark.plan.track import TrackPart, read_track_part
 from zealous_lark.store import Database, flights, tracks
 from zealous_lark.store.tracks import StoredTrack
@@ -83,6 +84,21 @@ def attach(
     shown = drawn(track)
     stored = StoredTrack(name[:120], TrackPart(facts=facts, drawn=shown).model_dump_json(), _packed(flown))
     yield Progress(0.95)
+    with db.transaction() as s:
+        # Reading took a while: what the entry says is asked for again.
+        latest = flights.find(s, uid)
+        if latest is None:
+            raise NotHereError(f"there is no flight {uid}; it may have been deleted")
+        tracks.put(s, uid, stored, now)
+        before = flight_of(latest).entry
+        changed = _with_facts(before, facts)
+        if changed != before:
+            flights.edit(s, uid, changed.model_dump_json(), listed(changed), latest.revision, now)
+    yield Progress(1.0, KeptTrack(name[:120], facts, shown))
+
+
+def _with_facts(entry: FlightEntry, facts: TrackFacts) -> FlightEntry:
+    """An entry with what a track shows; time and charge only where nothing is known of them."""
     update: dict[str, object] = {"distance_m": round(facts.farthest_m, 1)}
     if facts.highest_m is not None:
         update["height_m"] = round(max(facts.highest_m, 0.0), 1)
@@ -92,15 +108,7 @@ def attach(
         update["seconds"] = round(facts.seconds, 1)
     if entry.charge_from_pct is None and entry.charge_to_pct is None:
         update |= {"charge_from_pct": facts.charge_from_pct, "charge_to_pct": facts.charge_to_pct}
-    changed = type(entry).model_validate({**entry.model_dump(), **update})
-    with db.transaction() as s:
-        tracks.put(s, uid, stored, now)
-        latest = flights.find(s, uid)
-        if latest is None:
-            raise NotHereError(f"there is no flight {uid}; it may have been deleted")
-        if changed != flight_of(latest).entry:
-            flights.edit(s, uid, changed.model_dump_json(), listed(changed), latest.revision, now)
-    yield Progress(1.0, KeptTrack(name[:120], facts, shown))
+    return FlightEntry.model_validate({**entry.model_dump(), **update})
 
 
 def _packed(flown: FlownTrack) -> bytes:
