@@ -198,6 +198,52 @@ def test_only_the_latest_backups_are_kept(full: Database) -> None:
     assert found[0].made > found[-1].made
 
 
+def test_the_oldest_backup_restores_though_a_new_one_takes_its_place(full: Database) -> None:
+    oldest = backup.back_up(full.folder, HERE)
+    then = everything(full)
+    sessions.delete_session(full, 1, NOW)
+    for day in range(1, backup.KEPT):
+        backup.back_up(full.folder, HERE + timedelta(days=day))
+    assert len(backup.list_backups(full.folder)) == backup.KEPT
+    full.close()
+    before = backup.restore(full.folder, oldest, HERE + timedelta(days=30))
+    assert everything(full) == then
+    assert oldest.is_file()
+    # What was there before stands in a backup of its own.
+    assert before is not None
+    with sqlite3.connect(before) as raw:
+        assert raw.execute("SELECT deleted_at IS NULL FROM sessions WHERE id = 1").fetchone() == (0,)
+
+
+def test_backups_of_one_second_do_not_overwrite_each_other(full: Database) -> None:
+    first = backup.back_up(full.folder, HERE)
+    sessions.delete_session(full, 1, NOW)
+    second = backup.back_up(full.folder, HERE)
+    assert first != second
+    assert [b.path for b in backup.list_backups(full.folder)] == [second, first]
+    full.close()
+    # Restored in the very second in which it was made, it is still itself.
+    backup.restore(full.folder, first, HERE)
+    with sqlite3.connect(full.folder / FILE_NAME) as raw:
+        assert raw.execute("SELECT deleted_at IS NULL FROM sessions WHERE id = 1").fetchone() == (1,)
+
+
+def test_a_backup_under_a_name_with_signs_is_restored_and_one_that_is_gone_wipes_nothing(
+    full: Database, tmp_path: Path
+) -> None:
+    then = everything(full)
+    odd = tmp_path / "a copy #1 ?mode=rw 100%.db"
+    odd.write_bytes(backup.back_up(full.folder, HERE).read_bytes())
+    full.close()
+    backup.restore(full.folder, odd, HERE + timedelta(days=1))
+    assert everything(full) == then
+    odd.unlink()
+    with pytest.raises(backup.BadBackupError, match="is not there"):
+        backup.restore(full.folder, odd, HERE + timedelta(days=2))
+    assert everything(full) == then
+    assert not odd.exists()
+
+
 def test_a_damaged_backup_changes_nothing(full: Database, tmp_path: Path) -> None:
     made = backup.back_up(full.folder, HERE)
     before = everything(full)

@@ -5,7 +5,7 @@ from __future__ import annotations
 import sqlite3
 from contextlib import closing
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import datetime, timedelta
 from pathlib import Path
 
 from alembic.config import Config
@@ -42,9 +42,9 @@ def list_backups(folder: Path) -> list[Backup]:
     return [Backup(p, p.stem.removeprefix("lark-")) for p in found]
 
 
-def back_up(folder: Path, now: datetime) -> Path:
-    """Back up the database of a data folder, and keep the latest of them."""
-    target = folder / _FOLDER / f"lark-{now:%Y-%m-%dT%H%M%S}.db"
+def back_up(folder: Path, now: datetime, *, spare: Path | None = None) -> Path:
+    """Back up the database of a data folder, and keep the latest of them, and the one to be spared."""
+    target = _free(folder / _FOLDER, now)
     target.parent.mkdir(exist_ok=True)
     half = target.with_suffix(".part")
     with closing(sqlite3.connect(folder / FILE_NAME)) as source, closing(sqlite3.connect(half)) as copy:
@@ -52,7 +52,15 @@ def back_up(folder: Path, now: datetime) -> Path:
         copy.execute("PRAGMA journal_mode=DELETE")  # a file that stands alone
     half.rename(target)
     for old in list_backups(folder)[KEPT:]:
-        old.path.unlink()
+        if spare is None or not old.path.samefile(spare):
+            old.path.unlink()
+    return target
+
+
+def _free(folder: Path, now: datetime) -> Path:
+    """A name for a backup that none has yet: a second later where one was made in this second."""
+    while (target := folder / f"lark-{now:%Y-%m-%dT%H%M%S}.db").exists():
+        now += timedelta(seconds=1)
     return target
 
 
@@ -67,7 +75,7 @@ def check(path: Path) -> None:
     if not path.is_file():
         raise BadBackupError(f"{path} is not there")
     try:
-        with closing(sqlite3.connect(f"file:{path}?mode=ro", uri=True)) as db:
+        with closing(_read_only(path)) as db:
             sound = db.execute("PRAGMA integrity_check").fetchone()[0]
             if sound != "ok":
                 raise BadBackupError(f"{path} is damaged: {sound}")
@@ -87,8 +95,14 @@ def restore(folder: Path, path: Path, now: datetime) -> Path | None:
     """
     check(path)
     live = folder / FILE_NAME
-    before = back_up(folder, now) if live.is_file() else None
+    # The oldest backup would make room for the new one, just as it is wanted.
+    before = back_up(folder, now, spare=path) if live.is_file() else None
     folder.mkdir(parents=True, exist_ok=True)
-    with closing(sqlite3.connect(path)) as source, closing(sqlite3.connect(live)) as target:
+    # Read only: a file that is not there must not become an empty database, and that the pilot's.
+    with closing(_read_only(path)) as source, closing(sqlite3.connect(live)) as target:
         source.backup(target)
     return before
+
+
+def _read_only(path: Path) -> sqlite3.Connection:
+    return sqlite3.connect(f"{path.resolve().as_uri()}?mode=ro", uri=True)
