@@ -3,6 +3,7 @@
 import io
 import json
 import math
+import random
 import time
 import zipfile
 from typing import Any
@@ -181,6 +182,23 @@ LAUGHS = (
 )
 CROSSED = [[25.0, 58.6], [25.1, 58.7], [25.1, 58.6], [25.0, 58.7], [25.0, 58.6]]
 SWAPPED = [[y, x] for x, y in [[125.0, 58.6], [125.1, 58.6], [125.1, 58.7], [125.0, 58.6]]]
+
+
+@pytest.mark.parametrize("seed", range(40))
+def test_a_kmz_with_one_bit_turned_is_read_the_same_or_refused(seed: int) -> None:
+    document = "<kml><Document><Placemark><name>Range</name><Polygon><outerBoundaryIs><LinearRing><coordinates>"
+    document += " ".join(f"{x},{y}" for x, y in RING)
+    document += "</coordinates></LinearRing></outerBoundaryIs></Polygon></Placemark></Document></kml>"
+    data = zipped(("doc.kml", document.encode()))
+    whole = read_zones(data, "z.kmz")
+    rng = random.Random(seed)
+    spoiled = bytearray(data)
+    spoiled[rng.randrange(len(data))] ^= 1 << rng.randrange(8)
+    try:
+        found = read_zones(bytes(spoiled), "z.kmz")
+    except BadFileError:
+        return
+    assert found == whole
 
 
 @pytest.mark.parametrize(

@@ -5,6 +5,7 @@ from __future__ import annotations
 import hashlib
 import io
 import json
+import random
 import sqlite3
 import zipfile
 from collections.abc import Callable
@@ -153,6 +154,22 @@ def test_a_hostile_archive_is_refused_whole(full: Database, tmp_path: Path, what
     assert everything(other) == before
     assert not list(tmp_path.glob("**/evil*"))
     other.close()
+
+
+def test_an_archive_with_one_bit_turned_is_refused_or_the_same(demo: Database, tmp_path: Path) -> None:
+    data = archive.write(demo, NOW)
+    rng = random.Random(5)
+    refused = 0
+    for n in range(60):
+        spoiled = bytearray(data)
+        spoiled[rng.randrange(len(data))] ^= 1 << rng.randrange(8)
+        built = tmp_path / str(n)
+        built.mkdir()
+        try:
+            stored_archive.build(bytes(spoiled), built)
+        except stored_archive.BadArchiveError:
+            refused += 1
+    assert refused > 50
 
 
 def test_a_bomb_and_rubbish_are_refused(

@@ -8,6 +8,7 @@ from __future__ import annotations
 import io
 import json
 import zipfile
+import zlib
 from typing import Any
 from xml.etree import ElementTree
 from xml.etree.ElementTree import Element, SubElement
@@ -34,7 +35,7 @@ def unzipped(data: bytes) -> bytes:
             with archive.open(inside[0]) as file:
                 # The size that the archive states may be a lie; what is read is what counts.
                 found = file.read(MAX_UNPACKED + 1)
-    except (zipfile.BadZipFile, NotImplementedError, RuntimeError, EOFError, OSError) as error:
+    except (zipfile.BadZipFile, zlib.error, NotImplementedError, RuntimeError, EOFError, OSError) as error:
         raise BadFileError(f"a KMZ that cannot be opened ({error})", _ALLOWED) from None
     if len(found) > MAX_UNPACKED:
         raise BadFileError(f"a KMZ that unpacks to more than {MAX_UNPACKED:,} bytes", "a smaller one")

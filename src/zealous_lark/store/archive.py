@@ -12,6 +12,7 @@ import json
 import sqlite3
 import tempfile
 import zipfile
+import zlib
 from contextlib import closing
 from datetime import datetime
 from pathlib import Path
@@ -217,7 +218,7 @@ def build(data: bytes, folder: Path) -> None:
             contents = _Contents(archive)
             manifest = _manifest(contents)
             files = _files(contents, manifest["sha256"])
-    except (zipfile.BadZipFile, NotImplementedError, RuntimeError, EOFError, OSError, KeyError) as error:
+    except (zipfile.BadZipFile, zlib.error, NotImplementedError, RuntimeError, EOFError, OSError, KeyError) as error:
         raise BadArchiveError(f"a file that cannot be opened ({error})") from None
     path = folder / FILE_NAME
     _migrate(path, manifest["revision"])
