@@ -265,7 +265,10 @@ Trend = tuple[tuple[datetime, datetime], TAFTrend, list[str]]
 
 
 def _span(trend: TAFTrend, issued: datetime, end: datetime) -> tuple[datetime, datetime]:
-    valid = trend.validity
+    try:
+        valid = trend.validity
+    except AttributeError:  # the parser's way of saying that there is none
+        raise BadFileError("a change without its hours", "hours after each change, like BECMG 2709/2711") from None
     begin = _hour_of(valid.start_day, valid.start_hour, issued)
     if trend.type is WeatherChangeType.FM:
         return begin + timedelta(minutes=getattr(valid, "start_minutes", 0) or 0), end

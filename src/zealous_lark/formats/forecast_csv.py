@@ -6,8 +6,6 @@ ending of their column's name, temperatures in °C or °F. What holds for the wh
 
 from __future__ import annotations
 
-import csv
-import io
 import math
 from collections.abc import Callable
 from dataclasses import dataclass, replace
@@ -16,6 +14,7 @@ from datetime import datetime
 from zealous_lark.core.forecast import Forecast, Hour
 from zealous_lark.core.readings import WindLevel, WindSource
 from zealous_lark.formats.errors import BadFileError
+from zealous_lark.formats.tables import Table
 
 MAX_ROWS = 10_000
 
@@ -56,13 +55,7 @@ def read_forecast_csv(data: bytes, name: str, now: datetime) -> Forecast:
 
     Raises BadFileError naming the row and the column.
     """
-    try:
-        text = data.decode("utf-8-sig")
-    except UnicodeDecodeError as error:
-        raise BadFileError(f"a byte at {error.start} that is not UTF-8", "a table in UTF-8") from None
-    head = text.split("\n", 1)[0]
-    mark = max(",;\t", key=head.count)
-    rows = csv.reader(io.StringIO(text), delimiter=mark)
+    rows = Table(data)
     names = [n.strip().lower() for n in next(rows, [])]
     _check_names(names)
     hours: dict[datetime, dict[str, float]] = {}
@@ -72,7 +65,7 @@ def read_forecast_csv(data: bytes, name: str, now: datetime) -> Forecast:
             continue
         if rows.line_num > MAX_ROWS:
             raise BadFileError(f"more than {MAX_ROWS:,} rows", f"{MAX_ROWS:,} at most")
-        at, said = _row(names, cells, rows.line_num, mark)
+        at, said = _row(names, cells, rows.line_num, rows.mark)
         whole = hours.setdefault(at, {})
         level = _level(said, rows.line_num)
         if level is not None:

@@ -6,8 +6,6 @@ that who reads can show how far it is, and stop.
 
 from __future__ import annotations
 
-import csv
-import io
 import math
 from collections.abc import Callable, Generator
 from dataclasses import dataclass, field
@@ -21,11 +19,14 @@ from defusedxml.sax import make_parser
 
 from zealous_lark.core.flown.track import Track
 from zealous_lark.formats.errors import BadFileError
+from zealous_lark.formats.tables import Table
 
 MAX_POINTS = 1_000_000
 _PIECE = 1 << 18
 _ROWS = 5_000
 LEAST_POINTS = 10
+LONGEST_H = 72.0
+"""No flight is that long; a log that nobody cut may be. Longer is a wrong time among the points."""
 _CHARGE_NAMES = {"charge_pct", "charge", "battery", "battery_pct"}
 _NAN = math.nan
 
@@ -70,6 +71,12 @@ def _finished(points: _Points, epoch: bool, name: str) -> FlownTrack:
     time = time[order]
     if len(time) < LEAST_POINTS:
         raise BadFileError("points that all have the same time", "points with times that go on")
+    span_h = (time[-1] - time[0]) / 3600
+    if not span_h <= LONGEST_H:
+        # One wrong time among many is usual: a receiver that has no fix yet gives a day long ago.
+        raise BadFileError(
+            f"points over {span_h:,.0f} hours", f"those of one flight, {LONGEST_H:.0f} hours at most from first to last"
+        )
     height = np.array(points.height)[order]
     known = height[np.isfinite(height)]
     track = Track(
@@ -170,7 +177,7 @@ def read_gpx_track(data: bytes) -> Reading:
         parser.close()
     except DefusedXmlException:
         raise BadFileError("XML with a document type or entities", "plain GPX 1.1 without them") from None
-    except (SAXException, UnicodeError) as error:
+    except (SAXException, UnicodeError, LookupError) as error:  # LookupError: an encoding that nobody knows
         raise BadFileError(f"XML that cannot be read ({error})", "GPX 1.1") from None
     if handler.root != "gpx":
         raise BadFileError(f"XML that begins with <{handler.root}>", "GPX 1.1")
@@ -199,19 +206,9 @@ class TableHead:
     guess: dict[str, str]
 
 
-def _text(data: bytes) -> tuple[str, str]:
-    """The text of a table and what its columns are parted by."""
-    try:
-        text = data.decode("utf-8-sig")
-    except UnicodeDecodeError as error:
-        raise BadFileError(f"a byte at {error.start} that is not UTF-8", "a table in UTF-8") from None
-    return text, max(",;\t", key=text.split("\n", 1)[0].count)
-
-
 def read_table_head(data: bytes) -> TableHead:
     """What a table has, for the pilot to say which column is which. Raises BadFileError."""
-    text, mark = _text(data)
-    rows = csv.reader(io.StringIO(text), delimiter=mark)
+    rows = Table(data)
     columns = tuple(c.strip() for c in next(rows, []))
     if len(columns) < len(_NEEDED):
         raise BadFileError(f"a table of {len(columns)} columns", "columns for time, latitude and longitude")
@@ -249,13 +246,12 @@ def read_table_track(data: bytes, columns: dict[str, str]) -> Reading:
         if what not in FIELDS or name not in head.columns:
             raise BadFileError(f"column {name!r} for {what}", f"one of {', '.join(head.columns)}")
         at[what] = head.columns.index(name)
-    text, mark = _text(data)
-    rows = csv.reader(io.StringIO(text), delimiter=mark)
+    rows = Table(data)
     next(rows)
     points = _Points()
     in_feet = columns.get("height", "").lower().rstrip(")").endswith("ft")
     reader: Callable[[str, str], float] | None = None
-    epoch, lines = False, max(text.count("\n"), 1)
+    epoch = False
     for row in rows:
         if not any(c.strip() for c in row):
             continue
@@ -273,7 +269,7 @@ def read_table_track(data: bytes, columns: dict[str, str]) -> Reading:
         charge = _percent_or_none(_optional(row, at.get("charge"), where))
         points.add(reader(row[at["time"]].strip(), where), latitude, longitude, height, charge)
         if rows.line_num % _ROWS == 0:
-            yield min(rows.line_num / lines, 1.0)
+            yield min(rows.line_num / rows.lines, 1.0)
     yield 1.0
     return _finished(points, epoch, "")
 
