@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.core.flown.make_tracks import HOME, flown, there_and_back
-from zealous_lark.core.flown.track import DRAWN_POINTS, Track, drawn, facts_of
+from zealous_lark.core.flown.track import DRAWN_POINTS, WANDER_M, Track, drawn, facts_of
 from zealous_lark.core.flown.wind_circle import CircleWind, NoWind, wind_of
 from zealous_lark.core.geodesy import Frame
 
@@ -108,7 +108,8 @@ def test_too_few_headings_say_nothing(headings: np.ndarray, why: str) -> None:
 def test_turning_a_track_turns_only_its_bearing(bearing: float, distance: float) -> None:
     facts, base = facts_of(there_and_back(bearing, distance)), facts_of(there_and_back(0, distance))
     assert facts.farthest_m == pytest.approx(base.farthest_m, abs=0.05)
-    assert facts.length_m == pytest.approx(base.length_m, rel=1e-3)
+    # A step just as long as a position may wander counts on one bearing and not on another, out and home.
+    assert facts.length_m == pytest.approx(base.length_m, rel=1e-3, abs=2 * WANDER_M + 0.01)
     assert abs((facts.farthest_bearing_deg - bearing + 180) % 360 - 180) < 0.5
 
 
