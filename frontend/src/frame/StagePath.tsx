@@ -39,6 +39,7 @@ export function StagePath({ sessionId, along }: { sessionId: string; along: bool
                 width: along ? 26 : 34,
                 height: along ? 26 : 34,
                 borderRadius: "50%",
+                flexShrink: 0,
                 display: "grid",
                 placeItems: "center",
                 fontWeight: 700,

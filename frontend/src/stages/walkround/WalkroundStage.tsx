@@ -53,7 +53,9 @@ export function WalkroundStage() {
       {site.error && (
         <ProblemNote problem={site.error as Problem} again={() => void site.refetch()} />
       )}
-      <WaitingWords session={session.id} lists={["walkround"]} />
+      <Box sx={{ px: { xs: 1, md: 0 } }}>
+        <WaitingWords session={session.id} lists={["walkround"]} />
+      </Box>
       {site.isPending && <Waiting what="the walkround" />}
       {site.data && (
         <Box
