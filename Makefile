@@ -1,7 +1,7 @@
 # Everything that a fresh machine needs hangs on these targets; each one runs only when what it depends on changed.
 SHELL := /bin/bash
 .DELETE_ON_ERROR:
-.PHONY: demo demo-reset dev build test bench screenshots api format locks clean
+.PHONY: demo demo-reset dev build test soak bench screenshots api format locks clean
 
 VENV := .venv
 PY := $(VENV)/bin/python
@@ -28,7 +28,11 @@ test: $(VENV)/.dev $(STATIC) /usr/bin/chromium
 	$(VENV)/bin/mypy
 	$(VENV)/bin/lint-imports
 	cd frontend && npm run --silent format && npm run --silent lint && npm run --silent types && npm run --silent test
-	$(VENV)/bin/pytest
+	$(VENV)/bin/pytest -n 2 --dist worksteal
+
+# What takes long: a thousand kills, the mutants of the core, many drawn plans.
+soak: $(VENV)/.dev
+	LARK_TRIES=1000 $(VENV)/bin/pytest -n 2 tests/soak tests/plans --timeout 7200
 
 bench: $(VENV)/.dev
 	$(PY) -m tests.bench

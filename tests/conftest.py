@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import shutil
 from collections.abc import Iterator
 from datetime import UTC, datetime
 from pathlib import Path
@@ -44,11 +45,24 @@ def situation(plan_text: str) -> Situation:
     return situation_of(read_plan(plan_text))
 
 
+@pytest.fixture(scope="session")
+def kept_data(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """Folders that are made once and only ever copied: `empty` is migrated, `demo` has the scenario too."""
+    folder = tmp_path_factory.mktemp("kept")
+    for name in ("empty", "demo"):
+        db = Database(folder / name)
+        db.migrate()
+        if name == "demo":
+            assert load_demo(db, NOW)
+        db.close()
+    return folder
+
+
 @pytest.fixture
-def database(tmp_path: Path) -> Iterator[Database]:
+def database(tmp_path: Path, kept_data: Path) -> Iterator[Database]:
     """An empty, migrated database."""
+    shutil.copytree(kept_data / "empty", tmp_path / "data")
     db = Database(tmp_path / "data")
-    db.migrate()
     yield db
     db.close()
 
@@ -64,10 +78,12 @@ def client(app: APIFlask) -> FlaskClient:
 
 
 @pytest.fixture
-def demo(database: Database) -> Database:
+def demo(tmp_path: Path, kept_data: Path) -> Iterator[Database]:
     """A database with the demo scenario."""
-    assert load_demo(database, NOW)
-    return database
+    shutil.copytree(kept_data / "demo", tmp_path / "data", dirs_exist_ok=True)
+    db = Database(tmp_path / "data")
+    yield db
+    db.close()
 
 
 @pytest.fixture
