@@ -51,7 +51,7 @@ def wind(situation: Situation, *levels: WindLevel) -> Situation:
 def find(situation: Situation, check_id: str, units: Units = METRIC) -> Finding:
     """What one check finds."""
     check = next(c for c in all_checks() if c.id == check_id)
-    return check.judge(Assessment(situation), units)
+    return check.find(Assessment(situation), units)
 
 
 def at(situation: Situation, bearing: float, distance: float) -> tuple[float, float]:

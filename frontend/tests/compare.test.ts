@@ -16,7 +16,7 @@ describe("the variants", () => {
   it("halve what they say, and leave the plan they came from alone", () => {
     expect(variant("half").flight.distance_m).toBe(130);
     expect(variant("low").flight.height_m).toBe(20);
-    expect(variant("fast").flight.return_mode).toBe("sport");
+    expect(variant("fast").flight.return_mode).toBe("fast");
     expect(variant("planned")).toBe(plan);
     expect(plan.flight).toEqual((example as unknown as Plan).flight);
   });

@@ -19,7 +19,7 @@ describe("out and back", () => {
   });
 
   it("knows the charge at the turn", () => {
-    expect(atTheTurn(energy)).toEqual({ arrive: 93.81, leave: 72.99 });
+    expect(atTheTurn(energy)).toEqual({ arrive: 93.9, leave: 73.46 });
   });
 
   it("ends where the wind stops it, and has then no turn", () => {

@@ -109,8 +109,8 @@ describe("the section", () => {
     line_m: [1.5, 10, 20, 30, 40],
     fresnel_m: [0, 1, 1, 1, 0],
     standing: [
-      { kind: "trees", name: "pines", from_m: 10, to_m: 20, foot_m: 0, top_m: 18 },
-      { kind: "mast", name: "", from_m: 40, to_m: 45, foot_m: 0, top_m: 60 },
+      { kind: "trees", name: "pines", from_m: 10, to_m: 20, foot_m: 0, top_m: 18, loosely: false },
+      { kind: "mast", name: "", from_m: 40, to_m: 45, foot_m: 0, top_m: 60, loosely: false },
     ],
     winds: [],
   } as Section;

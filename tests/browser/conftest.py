@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import re
+import shutil
 import signal
 import subprocess
 import sys
@@ -13,7 +14,10 @@ from datetime import UTC, date, datetime
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, Locator, Page, expect, sync_playwright
+
+from zealous_lark.desk.demo import load_demo
+from zealous_lark.store import Database
 
 CHROMIUM = "/usr/bin/chromium"
 FLAGS = [
@@ -67,8 +71,21 @@ class Server:
         self.process.wait()
 
 
+@pytest.fixture(scope="session")
+def demo_data(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """The demo's data of the day, made once and only ever copied."""
+    folder = tmp_path_factory.mktemp("demo-data")
+    db = Database(folder / "demo")
+    db.migrate()
+    now = datetime.now().astimezone()
+    assert load_demo(db, datetime.combine(date.fromisoformat(TODAY), now.timetz()))
+    db.close()
+    return folder
+
+
 @pytest.fixture
-def server(tmp_path: Path) -> Iterator[Server]:
+def server(tmp_path: Path, demo_data: Path) -> Iterator[Server]:
+    shutil.copytree(demo_data, tmp_path, dirs_exist_ok=True)
     made = Server(tmp_path)
     made.start()
     yield made
@@ -129,3 +146,11 @@ def phone(browser: Browser, server: Server) -> Iterator[Page]:
     yield opened
     context.close()
     assert faults == []
+
+
+def say_all(dialog: Locator) -> None:
+    """The pilot's word on each thing that is not checked, which a launch needs."""
+    words = dialog.get_by_role("button", name="Looked, in order")
+    expect(words.first).to_be_visible()
+    for n in range(words.count()):
+        words.nth(n).click()

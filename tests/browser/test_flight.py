@@ -343,3 +343,45 @@ def test_a_long_track_can_be_stopped_and_has_then_changed_nothing(server: Server
         assert json.loads(done.text.splitlines()[-1])["track"]["facts"]["points"] == 200_000
         assert client.get(f"/api/flights/{stopped}").json()["flight"]["has_track"] is False
         assert client.get(f"/api/flights/{stopped}").json()["history"] == []
+
+
+def turn_back_pct(page: Page) -> int:
+    text = page.get_by_text("turn back at", exact=True).locator("..").inner_text()
+    return int(re.search(r"(\d+) %", text)[1])  # type: ignore[index]
+
+
+def test_the_wind_met_in_the_air_says_whether_it_still_comes_home(phone: Page, server: Server) -> None:
+    """One entry, without the server: the turn-back moves, the best way stands there, and the plan's can come back."""
+    page = phone
+    opened(page)
+    off(page)
+    later(page, 120)
+    planned = turn_back_pct(page)
+    server.kill()
+    away = page.get_by_role("textbox", name="Ground speed away from home", exact=True)
+    home = page.get_by_role("textbox", name="Ground speed towards home", exact=True)
+    for box, value in ((home, "12"), (away, "12.5")):
+        box.fill(value)
+        box.press("Enter")
+    expect(page.get_by_text("it held its ground speed, which tells nothing")).to_be_visible()
+    expect(page.get_by_role("button", name="Count with it")).to_be_disabled()
+    home.fill("9")
+    home.press("Enter")
+    away.fill("25")
+    away.press("Enter")
+    expect(page.get_by_text("8.0 m/s of wind against the way home")).to_be_visible()
+    page.get_by_role("button", name="Count with it").click()
+    expect(page.get_by_text(re.compile("It still comes home as planned, at 4.0 m/s over the ground."))).to_be_visible()
+    expect(page.get_by_text(re.compile("Best way: ")).first).to_be_visible()
+    assert turn_back_pct(page) > planned
+    page.reload()
+    expect(page.get_by_text(re.compile("It still comes home as planned"))).to_be_visible()
+    page.get_by_role("button", name="Back to the plan’s wind").click()
+    expect(page.get_by_text(re.compile("It still comes home as planned"))).to_have_count(0)
+    assert turn_back_pct(page) == planned
+    page.get_by_role("button", name="Lean, holding still").click()
+    lean = page.get_by_role("textbox", name="Lean", exact=True)
+    lean.fill("35")
+    lean.press("Enter")
+    page.get_by_role("button", name="Count with it").click()
+    expect(page.get_by_text(re.compile("makes no way home at any height that clears"))).to_be_visible()

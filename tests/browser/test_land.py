@@ -71,8 +71,8 @@ def test_a_wood_and_wires_are_drawn_and_move_the_rails(page: Page) -> None:
     expect(page.get_by_role("region", name="What is drawn").get_by_role("button")).to_have_count(3)
 
     fly_there(page, "Quarry edge")
-    expect(rail(page, "Return height clears")).to_have_accessible_name(re.compile("40, wants 43 m"))
-    expect(verdict(page)).to_contain_text("Stay down")
+    expect(rail(page, "Return height clears")).to_have_accessible_name(re.compile("40, wants 43 m.*care"))
+    expect(verdict(page)).to_contain_text("The way out goes over the spruces (33 m) by only 7 m")
     height = page.get_by_role("slider", name="Return height", exact=True)
     height.focus()
     for _ in range(4):

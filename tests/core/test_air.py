@@ -14,10 +14,10 @@ from zealous_lark.core.air import (
     exposure,
     hover_wind_ms,
     isa_pressure_pa,
-    site_wind,
     speed_up,
 )
 from zealous_lark.core.obstacles import Obstacle, ObstacleKind
+from zealous_lark.core.site_wind import site_wind
 from zealous_lark.core.situation import Landform, LandformKind, Situation, Surroundings
 
 
@@ -132,17 +132,22 @@ def test_a_reading_on_the_ridge_already_holds_its_speed_up() -> None:
 
 def test_sheltered_readings_say_nothing_about_the_air_above(situation: Situation) -> None:
     site = changed(situation, site__sheltered=True).site
-    assert site_wind(site, (measured(1),)) is None
-    hover = site_wind(site, (measured(1), measured(6, height=30)))
-    assert hover is not None
-    assert [level.height_m for p in hover.profiles for level in p.levels] == [30]
+    low = site_wind(site, (measured(1),))
+    assert low is not None
+    assert low.sheltered
+    clear = site_wind(site, (measured(1), measured(6, height=30)))
+    assert clear is not None
+    assert not clear.sheltered
+    assert float(clear.speed_ms(30)) == pytest.approx(6)
 
 
 def test_a_reading_below_the_trees_stays_sheltered(situation: Situation) -> None:
     trees = (Obstacle(ObstacleKind.TREES, 25, 30, 0),)
     site = changed(situation, site__sheltered=True, site__obstacles=trees).site
-    assert site_wind(site, (measured(3, height=20),)) is None
-    assert site_wind(site, (measured(3, height=26),)) is not None
+    below, above = site_wind(site, (measured(3, height=20),)), site_wind(site, (measured(3, height=26),))
+    assert below is not None
+    assert above is not None
+    assert (below.sheltered, above.sheltered) == (True, False)
 
 
 def test_where_sources_disagree_the_stronger_counts(situation: Situation) -> None:

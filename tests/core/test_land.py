@@ -63,8 +63,9 @@ def test_the_return_height_rises_by_the_ground(situation: Situation) -> None:
     far = changed(s, flight__bearing_deg=50.0, flight__distance_m=440.0)
     assert Assessment(near).return_height.lowest_m == 20
     assert Assessment(far).return_height.lowest_m == pytest.approx(45, abs=0.6)
-    assert find(far, "return.clearance").status is Status.FAIL
-    assert "the ground needs 45 m" in find(far, "return.clearance").sentence
+    assert find(far, "return.clearance").status is Status.CARE
+    assert find(changed(far, settings__rth_altitude_m=35.0), "return.clearance").status is Status.FAIL
+    assert "the ground needs 45 m" in find(changed(far, settings__rth_altitude_m=36.0), "return.clearance").sentence
 
 
 def test_trees_on_a_slope_are_counted_from_the_ground_they_stand_on(situation: Situation) -> None:
@@ -119,7 +120,7 @@ def test_a_hole_in_the_terrain_is_unknown_not_zero(situation: Situation, where: 
     s = drawn(bare(situation), terrain=made_terrain(situation, holed))
     found = find(s, "return.clearance")
     assert found.status is status
-    way = find(s, "land.way_out")
+    way = find(s, "clear.outbound")
     assert way.status is status
     if status is Status.UNKNOWN:
         assert found.question
@@ -128,10 +129,13 @@ def test_a_hole_in_the_terrain_is_unknown_not_zero(situation: Situation, where: 
 
 def test_the_way_out_at_just_over_and_just_under(situation: Situation) -> None:
     s = drawn(bare(situation), mast(situation, 240, 100, 30))  # type: ignore[arg-type]
-    by = {h: find(changed(s, flight__height_m=h), "land.way_out").status for h in (29.0, 32.9, 33.0, 39.9, 40.0)}
-    assert by == {29.0: Status.FAIL, 32.9: Status.FAIL, 33.0: Status.CARE, 39.9: Status.CARE, 40.0: Status.PASS}
+    by = {h: find(changed(s, flight__height_m=h), "clear.outbound").status for h in (29.0, 34.9, 35.0, 39.9, 40.0)}
+    assert by == {29.0: Status.FAIL, 34.9: Status.FAIL, 35.0: Status.CARE, 39.9: Status.CARE, 40.0: Status.PASS}
     aside = drawn(bare(situation), mast(situation, 250, 100, 30))  # type: ignore[arg-type]
-    assert find(changed(aside, flight__height_m=20.0), "land.way_out").status is Status.PASS  # 17 m off the line
+    # 17 m off the line: out of the room of 10 m, but it may stand 10 m nearer than it is drawn.
+    assert find(changed(aside, flight__height_m=20.0), "clear.outbound").status is Status.CARE
+    further = drawn(bare(situation), mast(situation, 255, 100, 30))  # type: ignore[arg-type]
+    assert find(changed(further, flight__height_m=20.0), "clear.outbound").status is Status.PASS
 
 
 def test_reach_ends_where_the_way_home_does_not_clear(situation: Situation) -> None:
@@ -142,9 +146,9 @@ def test_reach_ends_where_the_way_home_does_not_clear(situation: Situation) -> N
     assert reach.limited_by == (ReachLimit.GROUND, ReachLimit.CHARGE)
     assert reach.distance_m[0] == pytest.approx(290, abs=6)  # ten metres off the mast, to the five of the samples
     said = find(changed(s, flight__bearing_deg=60.0, flight__distance_m=400.0), "battery.reach")
-    assert (said.status, said.follows) == (Status.FAIL, "return.clearance")
-    assert "the way home clears what is drawn only up to 290 m" in said.sentence
-    assert "pack brings" not in said.sentence
+    assert said.status is Status.PASS, "what stands there sets no charge to zero"
+    beyond = changed(s, flight__bearing_deg=60.0, flight__distance_m=400.0)
+    assert find(beyond, "return.clearance").status is Status.FAIL
     high = Assessment(changed(s, settings__rth_altitude_m=70.0)).flyer
     assert high is not None
     assert high.reach([60.0]).limited_by == (ReachLimit.CHARGE,)
@@ -222,7 +226,7 @@ def test_a_take_off_point_is_found_clear_of_wires_people_and_water(situation: Si
 
 def test_with_nothing_known_of_the_wind_the_land_still_speaks(situation: Situation) -> None:
     s = wind(changed(drawn(bare(situation), mast(situation, 240, 100, 60)), site__sheltered=True), measured(1))  # type: ignore[arg-type]
-    assert find(s, "land.way_out").status is Status.FAIL
+    assert find(s, "clear.outbound").status is Status.FAIL
     assert find(s, "return.clearance").status is Status.FAIL
 
 

@@ -46,7 +46,7 @@ def situations(draw: st.DrawFn) -> Situation:
         flight__distance_m=number(0, 3000),
         flight__height_m=number(0, 130),
         flight__station_min=number(0, 20),
-        flight__outbound_mode=draw(st.sampled_from([SpeedMode.CINE, SpeedMode.NORMAL, SpeedMode.SPORT])),
+        flight__outbound_mode=draw(st.sampled_from([SpeedMode.SLOW, SpeedMode.NORMAL, SpeedMode.FAST])),
         flight__return_mode=draw(st.sampled_from(list(SpeedMode))),
         settings__rth_altitude_m=number(0, 130),
         pack__charge_pct=number(30, 100),

@@ -74,9 +74,11 @@ def test_a_lever_that_is_offered_at_a_place_always_works(
 
 def test_below_the_trees_the_lever_is_higher_or_round_them() -> None:
     s = changed(bog(BASE), flight__height_m=12.0, flight__distance_m=120.0)
-    keys = {key for check_id, changes, _ in offered(s) if check_id == "land.way_out" for key, _ in changes}
-    assert keys <= {"flight.bearing_deg", "flight.distance_m"}  # lower is no way over trees
-    assert keys
+    keys = {key for check_id, changes, _ in offered(s) if check_id == "clear.outbound" for key, _ in changes}
+    assert "flight.height_m" in keys  # up over them
+    climbs = [v for check_id, changes, _ in offered(s) if check_id == "clear.outbound" for k, v in changes
+              if k == "flight.height_m"]  # fmt: skip
+    assert all(v >= 28 for v in climbs)  # 18 m and 10 m over them
 
 
 def test_people_in_the_way_are_flown_round_or_left_out() -> None:
@@ -114,9 +116,9 @@ def test_a_hill_between_closes_more_than_one_door() -> None:
 
     flat = drawn(changed(BASE, site__obstacles=()))
     hilly = drawn(changed(BASE, site__obstacles=()), terrain=made_terrain(BASE, ridge))
-    assert finding(judge(flat), "land.way_out") is Status.PASS
+    assert finding(judge(flat), "clear.outbound") is Status.PASS
     judgement = judge(hilly)
-    assert finding(judgement, "land.way_out") is Status.FAIL
+    assert finding(judgement, "clear.outbound") is Status.FAIL
     assert finding(judgement, "return.clearance") is Status.FAIL
     assert finding(judgement, "signal.margin") in (Status.CARE, Status.FAIL)
     assert judgement.verdict is Verdict.STAY

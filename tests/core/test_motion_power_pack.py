@@ -10,7 +10,7 @@ from zealous_lark.core.air import density_kgm3
 from zealous_lark.core.motion import angle_between_deg, ground_speed_ms, safe_return_time, wind_components_ms
 from zealous_lark.core.pack import cold_factor, usable_wh
 from zealous_lark.core.power import PowerModel, power_model
-from zealous_lark.core.situation import Pack, Situation
+from zealous_lark.core.situation import Attachment, AttachmentKind, Pack, Situation, SpeedMode
 
 
 def test_thirty_into_twenty_leaves_ten() -> None:
@@ -83,9 +83,34 @@ def test_thin_air_and_payload_cost_power(situation: Situation) -> None:
     base = power_model(situation.aircraft, 1.225)
     high = power_model(situation.aircraft, density_kgm3(3000))
     loaded = power_model(changed(situation, aircraft__payload_g=50).aircraft, 1.225)
-    assert high.induced_w > base.induced_w
-    assert high.blade_w < base.blade_w
-    assert loaded.induced_w / base.induced_w == pytest.approx((299 / 249) ** 1.5)
+    assert high.hover_w / base.hover_w == pytest.approx((1.225 / density_kgm3(3000)) ** 0.5)
+    assert high.blade_w > base.blade_w
+    assert loaded.hover_w / base.hover_w == pytest.approx((299 / 249) ** 1.5)
+
+
+@pytest.mark.parametrize(
+    ("elevation", "celsius", "payload", "ratio"),
+    [(2500, 5, 0, 1.144), (4500, 0, 0, 1.290), (0, 15, 40, 1.250)],
+)
+def test_hover_power_goes_with_loading_and_density(
+    situation: Situation, elevation: float, celsius: float, payload: float, ratio: float
+) -> None:
+    """k^1.5·σ^−0.5 by hand: blade element and momentum theory (Leishman, from memory)."""
+    aircraft = changed(situation, aircraft__payload_g=float(payload)).aircraft
+    there = power_model(aircraft, density_kgm3(elevation, celsius))
+    sea = power_model(situation.aircraft, 1.225)
+    assert there.hover_w / sea.hover_w == pytest.approx(ratio, abs=0.0006)
+
+
+def test_guards_cost_wind_speed_and_power(situation: Situation) -> None:
+    """Assumed: rated wind and fast mode × 0.8, power × 1.15, and their mass; no published number."""
+    guards = Attachment(AttachmentKind.GUARDS, 40)
+    bare, worn = situation.aircraft, changed(situation, aircraft__attachments=(guards,)).aircraft
+    assert worn.rated_wind_ms == pytest.approx(0.8 * bare.rated_wind_ms)
+    assert worn.airspeed_ms(SpeedMode.FAST) == pytest.approx(0.8 * bare.fast_ms)
+    assert worn.airspeed_ms(SpeedMode.SLOW) == bare.slow_ms
+    ratio = power_model(worn, 1.225).hover_w / power_model(bare, 1.225).hover_w
+    assert ratio == pytest.approx(1.15 * (289 / 249) ** 1.5)
 
 
 def test_climbing_lifts_the_weight_at_the_rotors_own_efficiency(paper: PowerModel) -> None:

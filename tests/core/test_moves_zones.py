@@ -1,7 +1,7 @@
 """Planned moves, zones, people, airfields, and heights found from afar."""
 
 import math
-from datetime import timedelta
+from datetime import date, timedelta
 
 import numpy as np
 import pytest
@@ -164,14 +164,18 @@ def test_a_hole_in_a_zone_is_not_in_it(situation: Situation) -> None:
     assert find(drawn(bare(situation), zones=(full,)), "rules.zone").status is Status.FAIL
 
 
-def test_no_zones_known_is_a_question_that_keeps_from_launching(situation: Situation) -> None:
+def test_no_zones_known_is_a_question_and_counted_as_not_checked(situation: Situation) -> None:
     unasked = drawn(bare(situation), looked_at=None)
     found = find(unasked, "rules.zone")
     assert found.status is Status.UNKNOWN
-    assert found.matters
-    assert judge(unasked).verdict.value == "unknown"
+    assert not found.matters
+    assert found.question
+    assert judge(unasked).verdict is judge(drawn(bare(situation))).verdict
     assert find(drawn(bare(situation)), "rules.zone").status is Status.PASS
-    assert "rules.zone" not in {j.check.id for j in judge(situation).judged}
+    assert find(situation, "rules.zone").status is Status.UNKNOWN, "also where no place is drawn"
+    looked = changed(situation, site__zones_looked_at=date(2026, 9, 20), site__people_looked_at=date(2026, 9, 26))
+    assert "20 September 2026" in find(looked, "rules.zone").sentence
+    assert "26 September 2026" in find(looked, "rules.people").sentence
 
 
 @pytest.mark.parametrize(("distance", "status"), [(4000, Status.FAIL), (5300, Status.CARE), (6500, Status.PASS)])
@@ -189,7 +193,8 @@ def test_airfields_by_their_own_and_by_the_rules_distance(
     [
         (None, 41.0, Status.PASS),
         (None, 39.0, Status.CARE),
-        (50.0, 51.0, Status.PASS),
+        (50.0, 61.0, Status.PASS),
+        (50.0, 51.0, Status.CARE),
         (50.0, 49.0, Status.FAIL),
         (None, 0.0, Status.FAIL),
     ],

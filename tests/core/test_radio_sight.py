@@ -77,9 +77,20 @@ def test_open_ground_margin_is_zero_at_the_advertised_range(situation: Situation
 
 
 def test_trees_cost_the_lesser_of_over_and_through() -> None:
-    thin, thick, unknown = (loss([(60, -np.inf, 18, d)], 260, 40) for d in (5, 400, 0))
+    thin, thick = (loss([(60, -np.inf, 18, d)], 260, 40) for d in (5, 400))
     assert thin == pytest.approx(foliage_db(5, 2.4))
-    assert thick == unknown == loss([(60, 18, -np.inf, 0)], 260, 40)
+    assert thick == loss([(60, 18, -np.inf, 0)], 260, 40)
+
+
+def test_trees_without_a_depth_are_a_row_of_a_few_metres(situation: Situation) -> None:
+    """Nothing jumps between a depth of nothing and of half a metre; bare trees cost half in dB."""
+
+    def through(depth: float, bare: bool = False) -> float:
+        row = Obstacle(ObstacleKind.TREES, 30, 60, 240, depth)
+        return signal(changed(situation, site__obstacles=(row,), site__trees_bare=bare)).obstruction_db
+
+    assert through(0) == through(0.5) == pytest.approx(foliage_db(5, 2.4))
+    assert through(0, bare=True) == pytest.approx(through(0) / 2)
 
 
 @pytest.mark.parametrize("edge", [(60, 30, -np.inf, 0), (60, -np.inf, 18, 12), (60, -np.inf, 30, 0), (60, 9, 18, 20)])
@@ -124,19 +135,26 @@ def test_an_edge_under_the_line_to_the_main_one_costs_nothing_more() -> None:
 
 
 def test_only_what_stands_between_and_near_the_bearing_is_in_the_way(situation: Situation) -> None:
-    def with_mast(distance: float, bearing: float) -> float:
-        mast = Obstacle(ObstacleKind.MAST, 60, distance, bearing)
-        return signal(changed(situation, site__obstacles=(mast,))).obstruction_db
+    def with_one(distance: float, bearing: float, kind: ObstacleKind = ObstacleKind.BUILDING) -> float:
+        one = Obstacle(kind, 60, distance, bearing)
+        return signal(changed(situation, site__obstacles=(one,))).obstruction_db
 
-    assert with_mast(100, 250) > 6
-    assert with_mast(100, 250.1) == 0
-    assert with_mast(260, 240) == 0
-    assert with_mast(0, 240) == 0
+    full = with_one(100, 240)
+    assert full > 6
+    assert with_one(100, 245) == pytest.approx(full)
+    assert with_one(100, 250) == pytest.approx(full / 2)
+    assert with_one(100, 255) == 0
+    assert with_one(260, 240) == 0
+    assert with_one(0, 240) == 0
+    assert with_one(100, 240, ObstacleKind.MAST) == with_one(100, 240, ObstacleKind.WIRES) == 0
 
 
-@pytest.mark.parametrize(("noise", "lost"), [("quiet", 0), ("suburban", 6), ("urban", 12)])
-def test_noise_around(situation: Situation, noise: str, lost: float) -> None:
-    """Common practice."""
+@pytest.mark.parametrize(("noise", "lost", "higher"), [("quiet", 0, 3), ("suburban", 6, 4), ("urban", 12, 6)])
+def test_noise_around(situation: Situation, noise: str, lost: float, higher: float) -> None:
+    """Common practice, at 2.4 and at 5.8 GHz."""
+    bare = changed(situation, site__obstacles=())
+    there = changed(bare, site__radio_noise=RadioNoise(noise))
+    assert signal(bare).margin_db - signal(there, 5.8).margin_db == pytest.approx(higher)
     quiet = signal(situation).margin_db
     assert quiet - signal(changed(situation, site__radio_noise=RadioNoise(noise))).margin_db == pytest.approx(lost)
 

@@ -46,7 +46,7 @@ def test_rounding_never_goes_past_the_highest(situation: Situation) -> None:
 def test_wind_sets_the_highest(situation: Situation) -> None:
     """Home against the wind in slow mode: the height where 6 m/s less the wind falls under 3 m/s."""
     s = wind(changed(situation, flight__bearing_deg=60.0, flight__height_m=5.0), forecast(2.4))
-    s = changed(s, flight__return_mode="cine", aircraft__cine_ms=6.0)
+    s = changed(s, flight__return_mode="slow", aircraft__slow_ms=6.0)
     a = Assessment(s)
     r = a.return_height
     assert r.limited_by is CeilingLimit.WIND

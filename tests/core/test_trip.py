@@ -77,9 +77,10 @@ def test_reach_is_the_point_of_safe_return_where_all_costs_are_cruise(situation:
     assert f.reach(240).distance_m[0] == pytest.approx(out * safe_return_time(endurance_s, out, home))
 
 
-def test_reach_is_zero_where_the_way_home_is_too_slow(situation: Situation) -> None:
+def test_reach_stays_what_the_charge_gives_where_the_way_home_is_slow(situation: Situation) -> None:
     reach = flyer(wind(situation, forecast(5.4))).reach([60, 240])
-    assert reach.distance_m[0] == 0
+    faster = flyer(wind(changed(situation, minimums__return_speed_ms=1.0), forecast(5.4))).reach([60])
+    assert reach.distance_m[0] == pytest.approx(faster.distance_m[0])
     assert reach.limited_by == (ReachLimit.WIND, ReachLimit.CHARGE)
     assert reach.distance_m[1] > 1000
 

@@ -20,7 +20,7 @@ ORDER = [Status.PASS, Status.CARE, Status.UNKNOWN, Status.FAIL]
 def test_between_hundred_metre_buildings_the_return_height_is_110(situation: Situation) -> None:
     town = changed(situation, site__obstacles=(Obstacle(ObstacleKind.BUILDING, 100, 80, 200),))
     assert Assessment(town).return_height.recommended_m == 110
-    assert find(changed(town, settings__rth_altitude_m=105.0), "return.clearance").status is Status.FAIL
+    assert find(changed(town, settings__rth_altitude_m=104.0), "return.clearance").status is Status.FAIL
 
 
 def test_six_satellites_keep_it_on_the_ground(situation: Situation) -> None:
@@ -84,7 +84,7 @@ def test_the_usual_ceiling_over_an_empty_shore_costs_charge(situation: Situation
 def test_fast_mode_comes_home_where_automatic_return_does_not(situation: Situation) -> None:
     far = wind(changed(situation, flight__bearing_deg=60.0, flight__distance_m=130.0), forecast(5.6))
     assert find(far, "wind.return").status is Status.FAIL
-    fast = changed(far, flight__return_mode=SpeedMode.SPORT)
+    fast = changed(far, flight__return_mode=SpeedMode.FAST)
     assert find(fast, "wind.return").status is Status.PASS
 
 

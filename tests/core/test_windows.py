@@ -7,11 +7,11 @@ from datetime import UTC, datetime, timedelta, timezone
 import pytest
 
 from tests.make import changed
-from zealous_lark.core.air import site_wind
 from zealous_lark.core.curtain import HEIGHTS_M, curtain
 from zealous_lark.core.forecast import Forecast, Hour
 from zealous_lark.core.light import Glow
 from zealous_lark.core.readings import WindLevel, WindSource
+from zealous_lark.core.site_wind import site_wind
 from zealous_lark.core.situation import Situation, SpeedMode
 from zealous_lark.core.verdict import Verdict, judge
 from zealous_lark.core.windows import Subject, half_hours, slots, windows
@@ -76,7 +76,7 @@ def test_the_best_bearing_is_no_worse_and_is_the_one_it_says(close_by: Situation
     downwind = changed(
         close_by,
         flight__bearing_deg=60.0,
-        flight__return_mode=SpeedMode.CINE,
+        flight__return_mode=SpeedMode.SLOW,
         forecast=calm(begin, 5, 2.9),
     )
     rank = [Verdict.LAUNCH, Verdict.CARE, Verdict.UNKNOWN, Verdict.STAY]

@@ -37,6 +37,12 @@ def test_the_example_is_read_whole(plan_dict: dict[str, Any]) -> None:
     plan = read_plan(json.dumps(plan_dict))
     again = json.loads(plan.model_dump_json(exclude_unset=True))
     again["takeoff_at"] = plan_dict["takeoff_at"]
+    evidence = again.pop("evidence")
+    assert {entry["how"] for entry in evidence.values()} == {"typed"}
+    assert again.pop("version") == 2
+    old, new = plan_dict["aircraft"].pop("speeds_ms"), again["aircraft"].pop("speeds_ms")
+    assert new == {"slow": old["cine"], "normal": old["normal"], "fast": old["sport"]}
+    del plan_dict["version"]
     assert again == plan_dict
     situation = situation_of(plan)
     assert situation.pack.temperature_c == 18
@@ -79,7 +85,6 @@ def test_a_bearing_of_360_is_north(plan_dict: dict[str, Any]) -> None:
         ("takeoff_at", "tomorrow", '"tomorrow"', "UTC offset"),
         ("takeoff_at", "0001-01-01T00:00:00+00:00", '"0001-01-01T00:00:00+00:00"', "from 1990 to 2100"),
         ("settings.satellites", True, "true", "a whole number"),
-        ("version", 2, "2", "1"),
         ("title", "  ", '"  "', "at least one letter"),
         ("title", "x" * 200, '"xxx', "1 to 120 letters"),
     ],
@@ -166,3 +171,32 @@ def test_a_terrain_without_its_heights_does_not_travel(plan_dict: dict[str, Any]
     with pytest.raises(PlanRefusedError) as caught:
         read_whole_plan(json.dumps(plan_dict))
     assert [r.key for r in caught.value.refusals] == ["place.terrain.heights"]
+
+
+def test_a_version_that_is_not_known_is_refused_by_name(plan_dict: dict[str, Any]) -> None:
+    new = json.loads(read_plan(json.dumps(plan_dict)).model_dump_json())
+    with pytest.raises(PlanRefusedError) as refused:
+        read_plan(json.dumps({**new, "version": 3}))
+    assert [(r.key, r.given, r.allowed) for r in refused.value.refusals] == [("version", "3", "2")]
+
+
+def test_a_plan_of_version_1_is_brought_to_version_2_and_stays_there(plan_dict: dict[str, Any]) -> None:
+    plan_dict["site"]["from_boat"] = True
+    plan_dict["flight"]["return_mode"] = "sport"
+    hover = {"height_m": 30, "speed_ms": 2, "direction_deg": 240, "source": "measured", "method": "hover"}
+    plan_dict["weather"]["winds"].append(hover)
+    plan = read_plan(json.dumps(plan_dict))
+    assert plan.version == 2
+    assert plan.site.platform.kind == "boat"
+    assert plan.flight.return_mode == "fast"
+    assert plan.weather.winds[1].source == "hover"
+    assert plan.evidence["weather.winds.1"].how == "measured"
+    assert read_plan(plan.model_dump_json()) == plan
+
+
+def test_the_old_words_are_refused_in_version_2(plan_dict: dict[str, Any]) -> None:
+    new = json.loads(read_plan(json.dumps(plan_dict)).model_dump_json())
+    new["flight"]["outbound_mode"] = "sport"
+    with pytest.raises(PlanRefusedError) as refused:
+        read_plan(json.dumps(new))
+    assert [r.key for r in refused.value.refusals] == ["flight.outbound_mode"]

@@ -42,7 +42,6 @@ def test_a_levers_keys_are_the_plan_documents_own(plan_dict: dict[str, Any]) -> 
     assert {key for _, lever in levers for key in lever["set"]} >= {
         "settings.rth_altitude_m",
         "pack.charge_pct",
-        "takeoff_at",
     }
     for check_id, lever in levers:
         after = judged(apply(plan_dict, lever["set"]), with_levers=False)
@@ -89,15 +88,18 @@ def test_questions_name_their_check_and_whether_they_matter_yet(plan_dict: dict[
     questions = judged(plan_dict)["questions"]
     assert [(q["id"], q["matters"]) for q in questions] == [
         ("weather.cloud_base", True),
+        ("rules.people", False),
+        ("rules.zone", False),
         ("signal.compass", False),
         ("signal.home_point", False),
         ("signal.satellites", False),
     ]
-    assert all(q["question"].endswith("?") for q in questions)
+    assert all("?" in q["question"] for q in questions)
 
 
 def test_a_plan_with_nothing_open_asks_nothing(plan_dict: dict[str, Any]) -> None:
     plan_dict["settings"]["compass_checked"] = True
+    plan_dict["site"].update(zones_looked_at="2026-09-20", people_looked_at="2026-09-26")
     assert judged(plan_dict)["questions"] == []
 
 
@@ -119,7 +121,8 @@ def test_every_check_of_the_contract_is_there(plan_dict: dict[str, Any]) -> None
         "sight.distance", "sight.daylight", "sight.glare",
         "weather.precipitation", "weather.cloud_base", "weather.icing", "weather.geomagnetic",
         "rules.height", "rules.mass", "water.distance",
-        "signal.compass", "water.sensors",
+        "signal.compass", "water.sensors", "wind.outbound", "rules.zone", "rules.people",
+        "clear.takeoff", "clear.outbound", "clear.station", "clear.descent", "settings.limits", "aircraft.ceiling",
     }  # fmt: skip
     plan_dict["site"]["over_water"] = True
     assert {c["id"] for c in judged(plan_dict, with_levers=False)["checks"]} == named

@@ -1,10 +1,12 @@
 """The store: what it keeps, what it refuses to change, what survives."""
 
 import json
+import shutil
 import signal
 import sqlite3
 import subprocess
 import sys
+from contextlib import closing
 from datetime import UTC, date, datetime, timedelta
 from pathlib import Path
 
@@ -19,8 +21,9 @@ from zealous_lark.desk import decisions, sessions
 from zealous_lark.desk.demo import load_demo
 from zealous_lark.desk.errors import NotAllowedError, NotHereError
 from zealous_lark.plan import read_plan
-from zealous_lark.store import Database, PilotsWord, RevisionConflictError, data_folder
+from zealous_lark.store import Database, PilotsWord, RevisionConflictError, backup, data_folder
 from zealous_lark.store import decisions as decision_store
+from zealous_lark.store.database import FILE_NAME
 from zealous_lark.store.models import Base, FactRow, SessionRow
 
 
@@ -119,7 +122,9 @@ def test_what_belongs_to_the_day_does_not_carry_over(database: Database, plan_te
 
 
 def record(database: Database, number: int, word: PilotsWord, note: str = "") -> decisions.Recorded:
-    return decisions.record_decision(database, number, word=word, note=note, revision=1, now=NOW)
+    questions = sessions.open_session(database, number).result.questions
+    said = {q.id: decisions.OpenWord.IN_ORDER for q in questions}
+    return decisions.record_decision(database, number, word=word, note=note, revision=1, now=NOW, said=said)
 
 
 def test_a_decision_keeps_plan_and_result_as_they_were(database: Database, plan_text: str) -> None:
@@ -169,8 +174,9 @@ def test_the_demo_shows_what_lark_does(database: Database, today: str) -> None:
         "Tower in a gusty west wind": ("care", "wind.gust"),
         "Jetty before the front": ("unknown", "wind.steady"),
         "Mill, ground floor": ("care", "battery.charge"),
-        "Frozen bog in January": ("stay", "battery.budget"),
-        "Reeds from the rowing boat": ("launch", "return.clearance"),
+        "Frozen bog in January": ("stay", "battery.reach"),
+        "Reeds from the rowing boat": ("care", "clear.descent"),
+        "Along the quarry edge": ("care", "clear.outbound"),
     }
 
 
@@ -268,3 +274,31 @@ def test_a_database_of_the_first_version_is_brought_up_to_date(tmp_path: Path, p
     assert (kept.session.headline.title, kept.session.revision) == ("Kept", 3)
     assert kept.result.verdict == "care"
     new.close()
+
+
+def test_stored_plans_of_version_1_are_migrated_after_a_backup(tmp_path: Path, plan_text: str, kept_data: Path) -> None:
+    """A Lark of the tables before: sessions and kit are in version 2 afterwards, in version 1 in the backup."""
+    old = tmp_path / "old"
+    shutil.copytree(kept_data / "demo", old)
+    v1 = json.loads(plan_text)
+    sheet = {"kind": "aircraft", "note": "", "aircraft": v1["aircraft"]}
+    with closing(sqlite3.connect(old / FILE_NAME)) as raw:
+        raw.execute("UPDATE sessions SET plan = ?", (plan_text,))
+        raw.execute("UPDATE kit SET document = ? WHERE kind = 'aircraft'", (json.dumps(sheet),))
+        raw.execute("UPDATE alembic_version SET version_num = '0006'")
+        raw.commit()
+    made = backup.back_up_before_migrating(old, NOW)
+    assert made is not None
+    db = Database(old)
+    db.migrate()
+    opened = sessions.list_sessions(db)
+    db.close()
+    assert {o.plan.version for o in opened} == {2}
+    with closing(sqlite3.connect(old / FILE_NAME)) as raw:
+        plans = [json.loads(r[0]) for r in raw.execute("SELECT plan FROM sessions")]
+        sheets = [json.loads(r[0]) for r in raw.execute("SELECT document FROM kit WHERE kind = 'aircraft'")]
+    assert all(p["version"] == 2 and "slow" in p["aircraft"]["speeds_ms"] for p in plans)
+    assert all("fast" in s["aircraft"]["speeds_ms"] for s in sheets)
+    with closing(sqlite3.connect(made)) as raw:
+        assert json.loads(raw.execute("SELECT plan FROM sessions LIMIT 1").fetchone()[0])["version"] == 1
+    assert backup.back_up_before_migrating(old, NOW) is None, "nothing is left to do"

@@ -28,7 +28,7 @@ def test_check_is_the_result_document(client: FlaskClient, plan_text: str) -> No
 
 def test_check_speaks_the_units_asked_for(client: FlaskClient, plan_dict: dict[str, Any]) -> None:
     answer = client.post("/api/check?speed=kn&length=ft", json=plan_dict).json
-    assert "853 ft" in answer["checks"][0]["sentence"]
+    assert "862 ft" in answer["checks"][0]["sentence"]
     refused = client.post("/api/check?speed=furlongs", json=plan_dict)
     assert refused.status_code == 422
     assert refused.json["refusals"][0]["key"] == "speed"
@@ -103,6 +103,24 @@ def test_begin_like_another_or_over_a_field(client: FlaskClient, plan_dict: dict
     place["latitude"] = 91
     off = client.post("/api/sessions", json={"title": "Off the map", "takeoff_at": when, "place": place})
     assert off.json["refusals"][0]["key"] == "place.latitude"
+
+
+def test_a_launch_needs_a_word_on_what_is_not_checked(client: FlaskClient, plan_dict: dict[str, Any]) -> None:
+    made = new(client, plan_dict)
+    path = f"/api/sessions/{made['id']}/decisions"
+    open_ones = [q["id"] for q in made["result"]["questions"]]
+    assert {"rules.zone", "rules.people"} <= set(open_ones)
+    silent = client.post(path, json={"word": "launch", "revision": 1, "said": {"rules.zone": "in_order"}})
+    assert silent.status_code == 422
+    assert silent.json["refusals"][0]["key"] == "said"
+    assert "rules.people" in silent.json["refusals"][0]["given"]
+    assert client.get(path).json["decisions"] == []
+    said = {**dict.fromkeys(open_ones, "in_order"), "rules.people": "not_known"}
+    kept = client.post(path, json={"word": "launch", "revision": 1, "said": said})
+    assert kept.status_code == 201
+    words = {a["item"]: (a["word"], a["note"]) for a in kept.json["walkround"]}
+    people = next(q["question"] for q in made["result"]["questions"] if q["id"] == "rules.people")
+    assert words[people] == ("skip", "not known")
 
 
 def test_decisions(client: FlaskClient, plan_dict: dict[str, Any]) -> None:

@@ -53,7 +53,8 @@ def test_what_goes_into_the_air(client: FlaskClient, session: dict[str, Any]) ->
 def test_a_flight_rests_on_its_own_decision(client: FlaskClient, session: dict[str, Any]) -> None:
     def decide() -> int:
         opened = client.get(f"/api/sessions/{session['id']}").json
-        body = {"word": "launch", "note": "measured again", "revision": opened["revision"]}
+        said = {q["id"]: "in_order" for q in opened["result"]["questions"]}
+        body = {"word": "launch", "note": "measured again", "revision": opened["revision"], "said": said}
         made = client.post(f"/api/sessions/{session['id']}/decisions", json=body)
         assert made.status_code == 201
         return int(made.json["id"])

@@ -135,24 +135,33 @@ def test_the_settings_are_kept_as_json(client: FlaskClient, database: Database) 
         ("united-kingdom", 98, "care"),
     ],
 )
-def test_the_mass_steps_are_those_of_the_rules(
+def test_the_mass_steps_that_a_payload_carries_past_are_those_of_the_rules(
     client: FlaskClient, plan_dict: dict[str, Any], rules: str, mass: float, status: str
 ) -> None:
     client.put("/api/minimums", json={"rule_set": rules})
-    plan_dict["aircraft"]["mass_g"] = mass
+    plan_dict["aircraft"].update(mass_g=mass, payload_g=5)
     made = client.post("/api/sessions/import", json=plan_dict).json
     assert next(c for c in made["result"]["checks"] if c["id"] == "rules.mass")["status"] == status
 
 
-@pytest.mark.parametrize(("rules", "status"), [("general", "pass"), ("united-kingdom", "fail"), ("canada", "pass")])
+@pytest.mark.parametrize(
+    ("rules", "mass", "status"),
+    [
+        ("general", 300, "pass"),
+        ("united-kingdom", 300, "fail"),
+        ("united-kingdom", 249, "pass"),
+        ("canada", 300, "pass"),
+    ],
+)
 def test_the_distances_of_the_rules_count_where_a_place_is_drawn(
-    client: FlaskClient, plan_dict: dict[str, Any], rules: str, status: str
+    client: FlaskClient, plan_dict: dict[str, Any], rules: str, mass: float, status: str
 ) -> None:
     """People 45 m from the way: as far as it flies high, and more than Canada's 30 m, but not the 50 m of the UK."""
     takeoff = {"id": "t", "role": "takeoff", "shape": "point", "coordinates": [[25.08, 58.62]]}
     west = Geodesic.WGS84.Direct(58.62, 25.08, 330, 55)
     people = {"id": "p", "role": "people", "shape": "point", "coordinates": [[west["lon2"], west["lat2"]]]}
     place = {"name": "Meadow", "features": [takeoff, people], "zones_looked_at": "2026-09-20"}
+    plan_dict["aircraft"]["mass_g"] = mass
     plan_dict["site"].update(place=client.post("/api/places", json=place).json["id"], obstacles=[])
     client.put("/api/minimums", json={"rule_set": rules})
     session = client.post("/api/sessions/import", json=plan_dict).json

@@ -72,7 +72,7 @@ def test_levers_come_unless_they_are_not_wanted(client: FlaskClient, plan_dict: 
     whole = client.post("/api/check", json=plan_dict).json
     quick = client.post("/api/check?levers=false", json=plan_dict).json
     sight = next(c for c in whole["checks"] if c["id"] == "sight.distance")
-    assert sight["levers"][0]["set"] == {"flight.distance_m": 135}
+    assert sight["levers"][0]["set"] == {"flight.distance_m": 130}
     assert all(c["levers"] == [] for c in quick["checks"])
     refused = client.post("/api/check?levers=perhaps", json=plan_dict)
     assert refused.status_code == 422
@@ -81,4 +81,4 @@ def test_levers_come_unless_they_are_not_wanted(client: FlaskClient, plan_dict: 
 def test_levers_speak_the_pilots_units(client: FlaskClient, plan_dict: dict[str, Any]) -> None:
     whole = client.post("/api/check?length=ft", json=plan_dict).json
     sight = next(c for c in whole["checks"] if c["id"] == "sight.distance")
-    assert sight["levers"][0]["sentence"] == "Stay within 443 ft."
+    assert sight["levers"][0]["sentence"] == "Stay within 427 ft."

@@ -138,7 +138,14 @@ export function useBeaufort() {
   });
 }
 
-export function useLean(query: { tilt_deg: number; max_tilt_deg: number; fastest_ms: number }) {
+export function useLean(query: {
+  tilt_deg: number;
+  max_tilt_deg: number;
+  fastest_ms: number;
+  loading: number;
+  elevation_m: number;
+  temperature_c: number;
+}) {
   return useQuery({
     queryKey: ["lean", query],
     queryFn: ({ signal }) => take(client.GET("/api/wind/lean", { params: { query }, signal })),
@@ -214,7 +221,12 @@ export function useDecision(id: number) {
 export function useRecordDecision(sessionId: number, units: Units) {
   const queries = useQueryClient();
   return useMutation({
-    mutationFn: (body: { word: PilotsWord; note: string; revision: number }) =>
+    mutationFn: (body: {
+      word: PilotsWord;
+      note: string;
+      revision: number;
+      said: Record<string, "in_order" | "not_known">;
+    }) =>
       take(
         client.POST("/api/sessions/{session_id}/decisions", {
           params: { path: { session_id: sessionId }, query: units },

@@ -4119,6 +4119,9 @@ export interface paths {
                     tilt_deg: number;
                     max_tilt_deg: number;
                     fastest_ms: number;
+                    loading?: number;
+                    elevation_m?: number;
+                    temperature_c?: number;
                 };
                 header?: never;
                 path?: never;
@@ -4291,8 +4294,25 @@ export interface components {
         "AddItem.AircraftPart": {
             /** Ascent Ms */
             ascent_ms: number;
+            /**
+             * Attachments
+             * @default []
+             */
+            attachments: components["schemas"]["AddItem.AttachmentPart"][];
             /** Battery Wh */
             battery_wh: number;
+            /**
+             * Ceiling M
+             * @description Greatest height above sea level; null: the sheet gives none.
+             * @default null
+             */
+            ceiling_m: number | null;
+            /**
+             * Charge Power W
+             * @description Greatest charging power of its pack; null: the pack's energy in an hour.
+             * @default null
+             */
+            charge_power_w: number | null;
             /**
              * Consumption Factor
              * @description What it draws over what the spec sheet says, as flights have shown.
@@ -4307,6 +4327,12 @@ export interface components {
             /** Mass G */
             mass_g: number;
             /**
+             * Max Takeoff G
+             * @description Greatest mass to fly with; null: the sheet gives none.
+             * @default null
+             */
+            max_takeoff_g: number | null;
+            /**
              * Max Tilt Deg
              * @default 35
              */
@@ -4320,6 +4346,12 @@ export interface components {
              * @default 0
              */
             payload_g: number;
+            /**
+             * Region Power Db
+             * @description Power that the place's rules allow against the region of the sheet's range.
+             * @default 0
+             */
+            region_power_db: number;
             /** Rotor Count */
             rotor_count: number;
             /** Rotor Diameter M */
@@ -4338,6 +4370,23 @@ export interface components {
              *     ]
              */
             temperature_c: number[];
+        };
+        /**
+         * AttachmentKind
+         * @enum {string}
+         */
+        "AddItem.AttachmentKind": "guards" | "floats" | "light" | "filter" | "other";
+        /**
+         * AttachmentPart
+         * @description Something added to the aircraft. Guards and floats also cost rated wind, fast mode and power.
+         */
+        "AddItem.AttachmentPart": {
+            kind: components["schemas"]["AddItem.AttachmentKind"];
+            /**
+             * Mass G
+             * @default 0
+             */
+            mass_g: number;
         };
         /** BankItem */
         "AddItem.BankItem": {
@@ -4515,12 +4564,12 @@ export interface components {
          * @description Airspeed of each flight mode.
          */
         "AddItem.SpeedsPart": {
-            /** Cine */
-            cine: number;
+            /** Fast */
+            fast: number;
             /** Normal */
             normal: number;
-            /** Sport */
-            sport: number;
+            /** Slow */
+            slow: number;
         };
         /**
          * Takes
@@ -4569,7 +4618,8 @@ export interface components {
          *     charge_pct: at take-off. reserve_pct: to be on the ground with. forced_pct: at which it lands by itself.
          *     out: the way out; its last step goes on. home: None while no headway home is known.
          *     distances_m: near, half, far. spread: one standard deviation of the drain, as a share; reading_points: of a
-         *     reading. read_every_s: when the next reading is wanted.
+         *     reading. read_every_s: when the next reading is wanted. winds: by the wind that is met, weakest first.
+         *     held_ms: airspeed at full stick. lean_ms: wind for a lean whose tangent is one, by the drag law.
          */
         "AfterOut.FlightCard": {
             /** Charge Pct */
@@ -4578,7 +4628,17 @@ export interface components {
             distances_m: number[];
             /** Forced Pct */
             forced_pct: number;
+            /**
+             * Held Ms
+             * @default 0
+             */
+            held_ms: number;
             home: components["schemas"]["AfterOut.Home"] | null;
+            /**
+             * Lean Ms
+             * @default 0
+             */
+            lean_ms: number;
             /** Out */
             out: components["schemas"]["AfterOut.Step"][];
             /** Read Every S */
@@ -4589,6 +4649,11 @@ export interface components {
             reserve_pct: number;
             /** Spread */
             spread: number;
+            /**
+             * Winds
+             * @default []
+             */
+            winds: components["schemas"]["AfterOut.WindRow"][];
         };
         /**
          * FlightEntry
@@ -4779,6 +4844,12 @@ export interface components {
             state: string;
         };
         /**
+         * SpeedMode
+         * @description Flight modes with an airspeed of their own; RTH is the automatic return.
+         * @enum {string}
+         */
+        "AfterOut.SpeedMode": "slow" | "normal" | "fast" | "rth";
+        /**
          * Step
          * @description A part of the way out: how long it lasts [s] and how fast the charge falls in it [points/s].
          */
@@ -4788,6 +4859,23 @@ export interface components {
             pct_per_s: number;
             /** Seconds */
             seconds: number;
+        };
+        /**
+         * WindRow
+         * @description What a headwind on the way home [m/s] makes of the flight, reckoned ahead for where nobody can be asked.
+         *
+         *     home: as planned, None where it no longer makes headway to speak of. best: by the best height and mode.
+         */
+        "AfterOut.WindRow": {
+            /** Against Ms */
+            against_ms: number;
+            best: components["schemas"]["AfterOut.Home"] | null;
+            /** Best Height M */
+            best_height_m: number | null;
+            best_mode: components["schemas"]["AfterOut.SpeedMode"] | null;
+            /** Best Speed Ms */
+            best_speed_ms: number | null;
+            home: components["schemas"]["AfterOut.Home"] | null;
         };
         /**
          * AirborneOut
@@ -4846,7 +4934,8 @@ export interface components {
          *     charge_pct: at take-off. reserve_pct: to be on the ground with. forced_pct: at which it lands by itself.
          *     out: the way out; its last step goes on. home: None while no headway home is known.
          *     distances_m: near, half, far. spread: one standard deviation of the drain, as a share; reading_points: of a
-         *     reading. read_every_s: when the next reading is wanted.
+         *     reading. read_every_s: when the next reading is wanted. winds: by the wind that is met, weakest first.
+         *     held_ms: airspeed at full stick. lean_ms: wind for a lean whose tangent is one, by the drag law.
          */
         "AirborneOut.FlightCard": {
             /** Charge Pct */
@@ -4855,7 +4944,17 @@ export interface components {
             distances_m: number[];
             /** Forced Pct */
             forced_pct: number;
+            /**
+             * Held Ms
+             * @default 0
+             */
+            held_ms: number;
             home: components["schemas"]["AirborneOut.Home"] | null;
+            /**
+             * Lean Ms
+             * @default 0
+             */
+            lean_ms: number;
             /** Out */
             out: components["schemas"]["AirborneOut.Step"][];
             /** Read Every S */
@@ -4866,6 +4965,11 @@ export interface components {
             reserve_pct: number;
             /** Spread */
             spread: number;
+            /**
+             * Winds
+             * @default []
+             */
+            winds: components["schemas"]["AirborneOut.WindRow"][];
         };
         /**
          * FlightEntry
@@ -5054,6 +5158,12 @@ export interface components {
             to_pct: number;
         };
         /**
+         * SpeedMode
+         * @description Flight modes with an airspeed of their own; RTH is the automatic return.
+         * @enum {string}
+         */
+        "AirborneOut.SpeedMode": "slow" | "normal" | "fast" | "rth";
+        /**
          * Step
          * @description A part of the way out: how long it lasts [s] and how fast the charge falls in it [points/s].
          */
@@ -5063,6 +5173,23 @@ export interface components {
             pct_per_s: number;
             /** Seconds */
             seconds: number;
+        };
+        /**
+         * WindRow
+         * @description What a headwind on the way home [m/s] makes of the flight, reckoned ahead for where nobody can be asked.
+         *
+         *     home: as planned, None where it no longer makes headway to speak of. best: by the best height and mode.
+         */
+        "AirborneOut.WindRow": {
+            /** Against Ms */
+            against_ms: number;
+            best: components["schemas"]["AirborneOut.Home"] | null;
+            /** Best Height M */
+            best_height_m: number | null;
+            best_mode: components["schemas"]["AirborneOut.SpeedMode"] | null;
+            /** Best Speed Ms */
+            best_speed_ms: number | null;
+            home: components["schemas"]["AirborneOut.Home"] | null;
         };
         /**
          * AnswerIn
@@ -5245,8 +5372,25 @@ export interface components {
         "DecisionOut.AircraftPart": {
             /** Ascent Ms */
             ascent_ms: number;
+            /**
+             * Attachments
+             * @default []
+             */
+            attachments: components["schemas"]["DecisionOut.AttachmentPart"][];
             /** Battery Wh */
             battery_wh: number;
+            /**
+             * Ceiling M
+             * @description Greatest height above sea level; null: the sheet gives none.
+             * @default null
+             */
+            ceiling_m: number | null;
+            /**
+             * Charge Power W
+             * @description Greatest charging power of its pack; null: the pack's energy in an hour.
+             * @default null
+             */
+            charge_power_w: number | null;
             /**
              * Consumption Factor
              * @description What it draws over what the spec sheet says, as flights have shown.
@@ -5261,6 +5405,12 @@ export interface components {
             /** Mass G */
             mass_g: number;
             /**
+             * Max Takeoff G
+             * @description Greatest mass to fly with; null: the sheet gives none.
+             * @default null
+             */
+            max_takeoff_g: number | null;
+            /**
              * Max Tilt Deg
              * @default 35
              */
@@ -5274,6 +5424,12 @@ export interface components {
              * @default 0
              */
             payload_g: number;
+            /**
+             * Region Power Db
+             * @description Power that the place's rules allow against the region of the sheet's range.
+             * @default 0
+             */
+            region_power_db: number;
             /** Rotor Count */
             rotor_count: number;
             /** Rotor Diameter M */
@@ -5311,6 +5467,35 @@ export interface components {
             value: number | null;
             /** Word */
             word: string;
+        };
+        /**
+         * AttachmentKind
+         * @enum {string}
+         */
+        "DecisionOut.AttachmentKind": "guards" | "floats" | "light" | "filter" | "other";
+        /**
+         * AttachmentPart
+         * @description Something added to the aircraft. Guards and floats also cost rated wind, fast mode and power.
+         */
+        "DecisionOut.AttachmentPart": {
+            kind: components["schemas"]["DecisionOut.AttachmentKind"];
+            /**
+             * Mass G
+             * @default 0
+             */
+            mass_g: number;
+        };
+        /** BestWayHomePart */
+        "DecisionOut.BestWayHomePart": {
+            /** @description Lands with the most charge at no less than twice the least ground speed; null: none does. */
+            best: components["schemas"]["DecisionOut.WayHomePart"] | null;
+            /** @description The quickest over the ground; null: none makes headway. */
+            fastest: components["schemas"]["DecisionOut.WayHomePart"] | null;
+            /**
+             * Ways
+             * @description The best mode of each height.
+             */
+            ways: components["schemas"]["DecisionOut.WayHomePart"][];
         };
         /**
          * Bound
@@ -5411,6 +5596,20 @@ export interface components {
             /** Usable Wh */
             usable_wh: number;
         };
+        /** EvidencePart */
+        "DecisionOut.EvidencePart": {
+            /**
+             * At
+             * @default null
+             */
+            at: string | null;
+            how: components["schemas"]["DecisionOut.How"];
+            /**
+             * Source
+             * @default null
+             */
+            source: string | null;
+        };
         /**
          * FeaturePart
          * @description One drawn thing. Positions are longitude, latitude; an area's outline is not closed.
@@ -5469,19 +5668,29 @@ export interface components {
              */
             moves: components["schemas"]["DecisionOut.MovePart"][];
             /**
+             * Night Permitted
+             * @default false
+             */
+            night_permitted: boolean;
+            /**
              * Outbound Mode
              * @default normal
              * @enum {string}
              */
-            outbound_mode: "cine" | "normal" | "sport";
+            outbound_mode: "slow" | "normal" | "fast";
             /**
              * Return Mode
              * @default rth
              * @enum {string}
              */
-            return_mode: "rth" | "cine" | "normal" | "sport";
+            return_mode: "rth" | "slow" | "normal" | "fast";
             /** Station Min */
             station_min: number;
+            /**
+             * Station Radius M
+             * @default 15
+             */
+            station_radius_m: number;
         };
         /**
          * Zealous Lark forecast
@@ -5583,6 +5792,24 @@ export interface components {
              */
             winds: components["schemas"]["DecisionOut.LevelPart"][];
         };
+        /**
+         * HoverRule
+         * @description What a reading from the hover counts for.
+         * @enum {string}
+         */
+        "DecisionOut.HoverRule": "best" | "stronger";
+        /**
+         * How
+         * @description How a value of the plan came to be.
+         * @enum {string}
+         */
+        "DecisionOut.How": "default" | "typed" | "forecast" | "measured" | "read" | "copied";
+        /**
+         * Known
+         * @description How well it is known where something stands: drawn over a map, paced and typed, or seen on the look-round.
+         * @enum {string}
+         */
+        "DecisionOut.Known": "drawn" | "typed" | "seen";
         /**
          * LandformKind
          * @enum {string}
@@ -5705,6 +5932,18 @@ export interface components {
              */
             airfield_m: number | null;
             /**
+             * Bulky Power
+             * @description What guards or floats multiply the power by; assumed.
+             * @default 1.15
+             */
+            bulky_power: number;
+            /**
+             * Bulky Speed
+             * @description What guards or floats leave of rated wind and fast mode; assumed.
+             * @default 0.8
+             */
+            bulky_speed: number;
+            /**
              * Charge Spread Points
              * @default 3
              */
@@ -5716,6 +5955,8 @@ export interface components {
              * @default 8
              */
             consumption_spread_pct: number;
+            /** @default best */
+            hover_rule: components["schemas"]["DecisionOut.HoverRule"];
             /**
              * Kp
              * @default 5
@@ -5909,6 +6150,8 @@ export interface components {
             /** Height M */
             height_m: number;
             kind: components["schemas"]["DecisionOut.ObstacleKind"];
+            /** @default typed */
+            known: components["schemas"]["DecisionOut.Known"];
         };
         /**
          * OutingPart
@@ -6033,6 +6276,14 @@ export interface components {
          */
         "DecisionOut.PlanDocument": {
             aircraft: components["schemas"]["DecisionOut.AircraftPart"];
+            /**
+             * Evidence
+             * @description For key paths of this plan, how their value came to be.
+             * @default {}
+             */
+            evidence: {
+                [key: string]: components["schemas"]["DecisionOut.EvidencePart"];
+            };
             flight: components["schemas"]["DecisionOut.FlightPart"];
             /**
              * @description The forecast, to travel with the plan.
@@ -6048,9 +6299,12 @@ export interface components {
              * @default {
              *       "accept_light_rain": false,
              *       "airfield_m": null,
+             *       "bulky_power": 1.15,
+             *       "bulky_speed": 0.8,
              *       "charge_spread_points": 3,
              *       "compass": "when_due",
              *       "consumption_spread_pct": 8,
+             *       "hover_rule": "best",
              *       "kp": 5,
              *       "landing": "pad",
              *       "legal_height_m": 120,
@@ -6105,8 +6359,31 @@ export interface components {
              * Version
              * @constant
              */
-            version: 1;
+            version: 2;
             weather: components["schemas"]["DecisionOut.WeatherPart"];
+        };
+        /**
+         * PlatformKind
+         * @description What the pilot starts from.
+         * @enum {string}
+         */
+        "DecisionOut.PlatformKind": "ground" | "boat" | "car";
+        /**
+         * PlatformPart
+         * @description What the pilot starts from; a boat or car with its course and speed.
+         */
+        "DecisionOut.PlatformPart": {
+            /**
+             * Course Deg
+             * @default 0
+             */
+            course_deg: number;
+            kind: components["schemas"]["DecisionOut.PlatformKind"];
+            /**
+             * Speed Ms
+             * @default 0
+             */
+            speed_ms: number;
         };
         /**
          * Precipitation
@@ -6170,6 +6447,8 @@ export interface components {
          * @description What the numbers say about one plan. Never a statement that a flight is allowed.
          */
         "DecisionOut.ResultDocument": {
+            /** @default null */
+            best_way_home: components["schemas"]["DecisionOut.BestWayHomePart"] | null;
             chance: components["schemas"]["DecisionOut.ChancePart"] | null;
             /**
              * Checks
@@ -6323,11 +6602,6 @@ export interface components {
             /** Elevation M */
             elevation_m: number;
             /**
-             * From Boat
-             * @default false
-             */
-            from_boat: boolean;
-            /**
              * Indoors
              * @default false
              */
@@ -6354,11 +6628,25 @@ export interface components {
              */
             over_water: boolean;
             /**
+             * People Looked At
+             * @description The day on which the pilot looked for people: none.
+             * @default null
+             */
+            people_looked_at: string | null;
+            /**
              * Place
              * @description The place in this Lark's own store; a document that travels carries it in `place` instead.
              * @default null
              */
             place: number | null;
+            /**
+             * @default {
+             *       "course_deg": 0,
+             *       "kind": "ground",
+             *       "speed_ms": 0
+             *     }
+             */
+            platform: components["schemas"]["DecisionOut.PlatformPart"];
             /**
              * Radio Loss Db
              * @description Loss that the radio met here beyond what the model says.
@@ -6373,18 +6661,41 @@ export interface components {
              */
             sheltered: boolean;
             surroundings: components["schemas"]["DecisionOut.Surroundings"];
+            /**
+             * Trees Bare
+             * @default false
+             */
+            trees_bare: boolean;
+            /**
+             * Wave Height M
+             * @description From trough to crest.
+             * @default null
+             */
+            wave_height_m: number | null;
+            /**
+             * Zones Looked At
+             * @description The day on which the pilot looked for zones: none.
+             * @default null
+             */
+            zones_looked_at: string | null;
         };
+        /**
+         * SpeedMode
+         * @description Flight modes with an airspeed of their own; RTH is the automatic return.
+         * @enum {string}
+         */
+        "DecisionOut.SpeedMode": "slow" | "normal" | "fast" | "rth";
         /**
          * SpeedsPart
          * @description Airspeed of each flight mode.
          */
         "DecisionOut.SpeedsPart": {
-            /** Cine */
-            cine: number;
+            /** Fast */
+            fast: number;
             /** Normal */
             normal: number;
-            /** Sport */
-            sport: number;
+            /** Slow */
+            slow: number;
         };
         /**
          * Status
@@ -6459,6 +6770,19 @@ export interface components {
          * @enum {string}
          */
         "DecisionOut.WantedLight": "any" | "front" | "side" | "back" | "golden";
+        /**
+         * WayHomePart
+         * @description A way home from the far end: height above the take-off point, mode, ground speed, charge on the ground.
+         */
+        "DecisionOut.WayHomePart": {
+            /** Ground Speed Ms */
+            ground_speed_ms: number;
+            /** Height M */
+            height_m: number;
+            /** Landing Pct */
+            landing_pct: number;
+            mode: components["schemas"]["DecisionOut.SpeedMode"];
+        };
         /** WeatherPart */
         "DecisionOut.WeatherPart": {
             /**
@@ -6515,9 +6839,11 @@ export interface components {
         "DecisionOut.WindAloft": "profile" | "doubling" | "larger";
         /**
          * WindSource
+         * @description FORECAST: for open ground. MEASURED: with a meter, or by what is seen, at the site. HOVER: what the aircraft
+         *     itself leans into, or its ground speeds into and down the wind, up there.
          * @enum {string}
          */
-        "DecisionOut.WindSource": "forecast" | "measured";
+        "DecisionOut.WindSource": "forecast" | "measured" | "hover";
         /**
          * WindsPart
          * @description `return` is at the higher of planned and return height.
@@ -6578,6 +6904,12 @@ export interface components {
         };
         /** WindPart */
         "DecisionOut.zealous_lark__plan__document__WindPart": {
+            /**
+             * At
+             * @description When it was read.
+             * @default null
+             */
+            at: string | null;
             /** Direction Deg */
             direction_deg: number;
             /**
@@ -6709,10 +7041,11 @@ export interface components {
          * @description reading, takeoff, landed: value is the charge [%]. distance, signal: value is the distance [m].
          *
          *     call: the clock called, its text says what. turned: on the way home. signal: the picture broke up there.
-         *     near_miss, note: in words. withdrawn: its text is the number of an event that was a slip.
+         *     near_miss, note: in words. withdrawn: its text is the number of an event that was a slip. wind: value is the
+         *     headwind on the way home [m/s] that was met.
          * @enum {string}
          */
-        "EventsIn.EventKind": "takeoff" | "reading" | "distance" | "call" | "turned" | "signal" | "near_miss" | "note" | "withdrawn" | "landed";
+        "EventsIn.EventKind": "takeoff" | "reading" | "distance" | "call" | "turned" | "signal" | "near_miss" | "note" | "withdrawn" | "landed" | "wind";
         /**
          * EventPart
          * @description Something that happened; at_s: since take-off, by the flight's own clock.
@@ -6760,7 +7093,8 @@ export interface components {
          *     charge_pct: at take-off. reserve_pct: to be on the ground with. forced_pct: at which it lands by itself.
          *     out: the way out; its last step goes on. home: None while no headway home is known.
          *     distances_m: near, half, far. spread: one standard deviation of the drain, as a share; reading_points: of a
-         *     reading. read_every_s: when the next reading is wanted.
+         *     reading. read_every_s: when the next reading is wanted. winds: by the wind that is met, weakest first.
+         *     held_ms: airspeed at full stick. lean_ms: wind for a lean whose tangent is one, by the drag law.
          */
         "EventsOut.FlightCard": {
             /** Charge Pct */
@@ -6769,7 +7103,17 @@ export interface components {
             distances_m: number[];
             /** Forced Pct */
             forced_pct: number;
+            /**
+             * Held Ms
+             * @default 0
+             */
+            held_ms: number;
             home: components["schemas"]["EventsOut.Home"] | null;
+            /**
+             * Lean Ms
+             * @default 0
+             */
+            lean_ms: number;
             /** Out */
             out: components["schemas"]["EventsOut.Step"][];
             /** Read Every S */
@@ -6780,6 +7124,11 @@ export interface components {
             reserve_pct: number;
             /** Spread */
             spread: number;
+            /**
+             * Winds
+             * @default []
+             */
+            winds: components["schemas"]["EventsOut.WindRow"][];
         };
         /**
          * FlightEntry
@@ -6956,6 +7305,12 @@ export interface components {
             text: string;
         };
         /**
+         * SpeedMode
+         * @description Flight modes with an airspeed of their own; RTH is the automatic return.
+         * @enum {string}
+         */
+        "EventsOut.SpeedMode": "slow" | "normal" | "fast" | "rth";
+        /**
          * Step
          * @description A part of the way out: how long it lasts [s] and how fast the charge falls in it [points/s].
          */
@@ -6965,6 +7320,23 @@ export interface components {
             pct_per_s: number;
             /** Seconds */
             seconds: number;
+        };
+        /**
+         * WindRow
+         * @description What a headwind on the way home [m/s] makes of the flight, reckoned ahead for where nobody can be asked.
+         *
+         *     home: as planned, None where it no longer makes headway to speak of. best: by the best height and mode.
+         */
+        "EventsOut.WindRow": {
+            /** Against Ms */
+            against_ms: number;
+            best: components["schemas"]["EventsOut.Home"] | null;
+            /** Best Height M */
+            best_height_m: number | null;
+            best_mode: components["schemas"]["EventsOut.SpeedMode"] | null;
+            /** Best Speed Ms */
+            best_speed_ms: number | null;
+            home: components["schemas"]["EventsOut.Home"] | null;
         };
         /**
          * FetchIn
@@ -6986,8 +7358,25 @@ export interface components {
         "FetchIn.AircraftPart": {
             /** Ascent Ms */
             ascent_ms: number;
+            /**
+             * Attachments
+             * @default []
+             */
+            attachments: components["schemas"]["FetchIn.AttachmentPart"][];
             /** Battery Wh */
             battery_wh: number;
+            /**
+             * Ceiling M
+             * @description Greatest height above sea level; null: the sheet gives none.
+             * @default null
+             */
+            ceiling_m: number | null;
+            /**
+             * Charge Power W
+             * @description Greatest charging power of its pack; null: the pack's energy in an hour.
+             * @default null
+             */
+            charge_power_w: number | null;
             /**
              * Consumption Factor
              * @description What it draws over what the spec sheet says, as flights have shown.
@@ -7002,6 +7391,12 @@ export interface components {
             /** Mass G */
             mass_g: number;
             /**
+             * Max Takeoff G
+             * @description Greatest mass to fly with; null: the sheet gives none.
+             * @default null
+             */
+            max_takeoff_g: number | null;
+            /**
              * Max Tilt Deg
              * @default 35
              */
@@ -7015,6 +7410,12 @@ export interface components {
              * @default 0
              */
             payload_g: number;
+            /**
+             * Region Power Db
+             * @description Power that the place's rules allow against the region of the sheet's range.
+             * @default 0
+             */
+            region_power_db: number;
             /** Rotor Count */
             rotor_count: number;
             /** Rotor Diameter M */
@@ -7035,11 +7436,42 @@ export interface components {
             temperature_c: number[];
         };
         /**
+         * AttachmentKind
+         * @enum {string}
+         */
+        "FetchIn.AttachmentKind": "guards" | "floats" | "light" | "filter" | "other";
+        /**
+         * AttachmentPart
+         * @description Something added to the aircraft. Guards and floats also cost rated wind, fast mode and power.
+         */
+        "FetchIn.AttachmentPart": {
+            kind: components["schemas"]["FetchIn.AttachmentKind"];
+            /**
+             * Mass G
+             * @default 0
+             */
+            mass_g: number;
+        };
+        /**
          * CompassRule
          * @description When the compass is calibrated.
          * @enum {string}
          */
         "FetchIn.CompassRule": "when_due" | "always" | "when_asked";
+        /** EvidencePart */
+        "FetchIn.EvidencePart": {
+            /**
+             * At
+             * @default null
+             */
+            at: string | null;
+            how: components["schemas"]["FetchIn.How"];
+            /**
+             * Source
+             * @default null
+             */
+            source: string | null;
+        };
         /**
          * FeaturePart
          * @description One drawn thing. Positions are longitude, latitude; an area's outline is not closed.
@@ -7098,19 +7530,29 @@ export interface components {
              */
             moves: components["schemas"]["FetchIn.MovePart"][];
             /**
+             * Night Permitted
+             * @default false
+             */
+            night_permitted: boolean;
+            /**
              * Outbound Mode
              * @default normal
              * @enum {string}
              */
-            outbound_mode: "cine" | "normal" | "sport";
+            outbound_mode: "slow" | "normal" | "fast";
             /**
              * Return Mode
              * @default rth
              * @enum {string}
              */
-            return_mode: "rth" | "cine" | "normal" | "sport";
+            return_mode: "rth" | "slow" | "normal" | "fast";
             /** Station Min */
             station_min: number;
+            /**
+             * Station Radius M
+             * @default 15
+             */
+            station_radius_m: number;
         };
         /**
          * Zealous Lark forecast
@@ -7213,6 +7655,24 @@ export interface components {
             winds: components["schemas"]["FetchIn.LevelPart"][];
         };
         /**
+         * HoverRule
+         * @description What a reading from the hover counts for.
+         * @enum {string}
+         */
+        "FetchIn.HoverRule": "best" | "stronger";
+        /**
+         * How
+         * @description How a value of the plan came to be.
+         * @enum {string}
+         */
+        "FetchIn.How": "default" | "typed" | "forecast" | "measured" | "read" | "copied";
+        /**
+         * Known
+         * @description How well it is known where something stands: drawn over a map, paced and typed, or seen on the look-round.
+         * @enum {string}
+         */
+        "FetchIn.Known": "drawn" | "typed" | "seen";
+        /**
          * LandformKind
          * @enum {string}
          */
@@ -7287,6 +7747,18 @@ export interface components {
              */
             airfield_m: number | null;
             /**
+             * Bulky Power
+             * @description What guards or floats multiply the power by; assumed.
+             * @default 1.15
+             */
+            bulky_power: number;
+            /**
+             * Bulky Speed
+             * @description What guards or floats leave of rated wind and fast mode; assumed.
+             * @default 0.8
+             */
+            bulky_speed: number;
+            /**
              * Charge Spread Points
              * @default 3
              */
@@ -7298,6 +7770,8 @@ export interface components {
              * @default 8
              */
             consumption_spread_pct: number;
+            /** @default best */
+            hover_rule: components["schemas"]["FetchIn.HoverRule"];
             /**
              * Kp
              * @default 5
@@ -7491,6 +7965,8 @@ export interface components {
             /** Height M */
             height_m: number;
             kind: components["schemas"]["FetchIn.ObstacleKind"];
+            /** @default typed */
+            known: components["schemas"]["FetchIn.Known"];
         };
         /**
          * OutingPart
@@ -7610,6 +8086,14 @@ export interface components {
          */
         "FetchIn.PlanDocument": {
             aircraft: components["schemas"]["FetchIn.AircraftPart"];
+            /**
+             * Evidence
+             * @description For key paths of this plan, how their value came to be.
+             * @default {}
+             */
+            evidence: {
+                [key: string]: components["schemas"]["FetchIn.EvidencePart"];
+            };
             flight: components["schemas"]["FetchIn.FlightPart"];
             /**
              * @description The forecast, to travel with the plan.
@@ -7625,9 +8109,12 @@ export interface components {
              * @default {
              *       "accept_light_rain": false,
              *       "airfield_m": null,
+             *       "bulky_power": 1.15,
+             *       "bulky_speed": 0.8,
              *       "charge_spread_points": 3,
              *       "compass": "when_due",
              *       "consumption_spread_pct": 8,
+             *       "hover_rule": "best",
              *       "kp": 5,
              *       "landing": "pad",
              *       "legal_height_m": 120,
@@ -7682,8 +8169,31 @@ export interface components {
              * Version
              * @constant
              */
-            version: 1;
+            version: 2;
             weather: components["schemas"]["FetchIn.WeatherPart"];
+        };
+        /**
+         * PlatformKind
+         * @description What the pilot starts from.
+         * @enum {string}
+         */
+        "FetchIn.PlatformKind": "ground" | "boat" | "car";
+        /**
+         * PlatformPart
+         * @description What the pilot starts from; a boat or car with its course and speed.
+         */
+        "FetchIn.PlatformPart": {
+            /**
+             * Course Deg
+             * @default 0
+             */
+            course_deg: number;
+            kind: components["schemas"]["FetchIn.PlatformKind"];
+            /**
+             * Speed Ms
+             * @default 0
+             */
+            speed_ms: number;
         };
         /**
          * Precipitation
@@ -7783,11 +8293,6 @@ export interface components {
             /** Elevation M */
             elevation_m: number;
             /**
-             * From Boat
-             * @default false
-             */
-            from_boat: boolean;
-            /**
              * Indoors
              * @default false
              */
@@ -7814,11 +8319,25 @@ export interface components {
              */
             over_water: boolean;
             /**
+             * People Looked At
+             * @description The day on which the pilot looked for people: none.
+             * @default null
+             */
+            people_looked_at: string | null;
+            /**
              * Place
              * @description The place in this Lark's own store; a document that travels carries it in `place` instead.
              * @default null
              */
             place: number | null;
+            /**
+             * @default {
+             *       "course_deg": 0,
+             *       "kind": "ground",
+             *       "speed_ms": 0
+             *     }
+             */
+            platform: components["schemas"]["FetchIn.PlatformPart"];
             /**
              * Radio Loss Db
              * @description Loss that the radio met here beyond what the model says.
@@ -7833,18 +8352,35 @@ export interface components {
              */
             sheltered: boolean;
             surroundings: components["schemas"]["FetchIn.Surroundings"];
+            /**
+             * Trees Bare
+             * @default false
+             */
+            trees_bare: boolean;
+            /**
+             * Wave Height M
+             * @description From trough to crest.
+             * @default null
+             */
+            wave_height_m: number | null;
+            /**
+             * Zones Looked At
+             * @description The day on which the pilot looked for zones: none.
+             * @default null
+             */
+            zones_looked_at: string | null;
         };
         /**
          * SpeedsPart
          * @description Airspeed of each flight mode.
          */
         "FetchIn.SpeedsPart": {
-            /** Cine */
-            cine: number;
+            /** Fast */
+            fast: number;
             /** Normal */
             normal: number;
-            /** Sport */
-            sport: number;
+            /** Slow */
+            slow: number;
         };
         /**
          * StrongWindRule
@@ -7956,6 +8492,12 @@ export interface components {
         "FetchIn.WindAloft": "profile" | "doubling" | "larger";
         /** WindPart */
         "FetchIn.WindPart": {
+            /**
+             * At
+             * @description When it was read.
+             * @default null
+             */
+            at: string | null;
             /** Direction Deg */
             direction_deg: number;
             /**
@@ -7977,9 +8519,11 @@ export interface components {
         };
         /**
          * WindSource
+         * @description FORECAST: for open ground. MEASURED: with a meter, or by what is seen, at the site. HOVER: what the aircraft
+         *     itself leans into, or its ground speeds into and down the wind, up there.
          * @enum {string}
          */
-        "FetchIn.WindSource": "forecast" | "measured";
+        "FetchIn.WindSource": "forecast" | "measured" | "hover";
         /**
          * ZonePart
          * @description A zone: areas as rings, the outline first, then its holes. A null upper_m is not known.
@@ -8048,8 +8592,25 @@ export interface components {
         "FillIn.AircraftPart": {
             /** Ascent Ms */
             ascent_ms: number;
+            /**
+             * Attachments
+             * @default []
+             */
+            attachments: components["schemas"]["FillIn.AttachmentPart"][];
             /** Battery Wh */
             battery_wh: number;
+            /**
+             * Ceiling M
+             * @description Greatest height above sea level; null: the sheet gives none.
+             * @default null
+             */
+            ceiling_m: number | null;
+            /**
+             * Charge Power W
+             * @description Greatest charging power of its pack; null: the pack's energy in an hour.
+             * @default null
+             */
+            charge_power_w: number | null;
             /**
              * Consumption Factor
              * @description What it draws over what the spec sheet says, as flights have shown.
@@ -8064,6 +8625,12 @@ export interface components {
             /** Mass G */
             mass_g: number;
             /**
+             * Max Takeoff G
+             * @description Greatest mass to fly with; null: the sheet gives none.
+             * @default null
+             */
+            max_takeoff_g: number | null;
+            /**
              * Max Tilt Deg
              * @default 35
              */
@@ -8077,6 +8644,12 @@ export interface components {
              * @default 0
              */
             payload_g: number;
+            /**
+             * Region Power Db
+             * @description Power that the place's rules allow against the region of the sheet's range.
+             * @default 0
+             */
+            region_power_db: number;
             /** Rotor Count */
             rotor_count: number;
             /** Rotor Diameter M */
@@ -8097,11 +8670,42 @@ export interface components {
             temperature_c: number[];
         };
         /**
+         * AttachmentKind
+         * @enum {string}
+         */
+        "FillIn.AttachmentKind": "guards" | "floats" | "light" | "filter" | "other";
+        /**
+         * AttachmentPart
+         * @description Something added to the aircraft. Guards and floats also cost rated wind, fast mode and power.
+         */
+        "FillIn.AttachmentPart": {
+            kind: components["schemas"]["FillIn.AttachmentKind"];
+            /**
+             * Mass G
+             * @default 0
+             */
+            mass_g: number;
+        };
+        /**
          * CompassRule
          * @description When the compass is calibrated.
          * @enum {string}
          */
         "FillIn.CompassRule": "when_due" | "always" | "when_asked";
+        /** EvidencePart */
+        "FillIn.EvidencePart": {
+            /**
+             * At
+             * @default null
+             */
+            at: string | null;
+            how: components["schemas"]["FillIn.How"];
+            /**
+             * Source
+             * @default null
+             */
+            source: string | null;
+        };
         /**
          * FeaturePart
          * @description One drawn thing. Positions are longitude, latitude; an area's outline is not closed.
@@ -8160,19 +8764,29 @@ export interface components {
              */
             moves: components["schemas"]["FillIn.MovePart"][];
             /**
+             * Night Permitted
+             * @default false
+             */
+            night_permitted: boolean;
+            /**
              * Outbound Mode
              * @default normal
              * @enum {string}
              */
-            outbound_mode: "cine" | "normal" | "sport";
+            outbound_mode: "slow" | "normal" | "fast";
             /**
              * Return Mode
              * @default rth
              * @enum {string}
              */
-            return_mode: "rth" | "cine" | "normal" | "sport";
+            return_mode: "rth" | "slow" | "normal" | "fast";
             /** Station Min */
             station_min: number;
+            /**
+             * Station Radius M
+             * @default 15
+             */
+            station_radius_m: number;
         };
         /**
          * Zealous Lark forecast
@@ -8275,6 +8889,24 @@ export interface components {
             winds: components["schemas"]["FillIn.LevelPart"][];
         };
         /**
+         * HoverRule
+         * @description What a reading from the hover counts for.
+         * @enum {string}
+         */
+        "FillIn.HoverRule": "best" | "stronger";
+        /**
+         * How
+         * @description How a value of the plan came to be.
+         * @enum {string}
+         */
+        "FillIn.How": "default" | "typed" | "forecast" | "measured" | "read" | "copied";
+        /**
+         * Known
+         * @description How well it is known where something stands: drawn over a map, paced and typed, or seen on the look-round.
+         * @enum {string}
+         */
+        "FillIn.Known": "drawn" | "typed" | "seen";
+        /**
          * LandformKind
          * @enum {string}
          */
@@ -8349,6 +8981,18 @@ export interface components {
              */
             airfield_m: number | null;
             /**
+             * Bulky Power
+             * @description What guards or floats multiply the power by; assumed.
+             * @default 1.15
+             */
+            bulky_power: number;
+            /**
+             * Bulky Speed
+             * @description What guards or floats leave of rated wind and fast mode; assumed.
+             * @default 0.8
+             */
+            bulky_speed: number;
+            /**
              * Charge Spread Points
              * @default 3
              */
@@ -8360,6 +9004,8 @@ export interface components {
              * @default 8
              */
             consumption_spread_pct: number;
+            /** @default best */
+            hover_rule: components["schemas"]["FillIn.HoverRule"];
             /**
              * Kp
              * @default 5
@@ -8553,6 +9199,8 @@ export interface components {
             /** Height M */
             height_m: number;
             kind: components["schemas"]["FillIn.ObstacleKind"];
+            /** @default typed */
+            known: components["schemas"]["FillIn.Known"];
         };
         /**
          * OutingPart
@@ -8672,6 +9320,14 @@ export interface components {
          */
         "FillIn.PlanDocument": {
             aircraft: components["schemas"]["FillIn.AircraftPart"];
+            /**
+             * Evidence
+             * @description For key paths of this plan, how their value came to be.
+             * @default {}
+             */
+            evidence: {
+                [key: string]: components["schemas"]["FillIn.EvidencePart"];
+            };
             flight: components["schemas"]["FillIn.FlightPart"];
             /**
              * @description The forecast, to travel with the plan.
@@ -8687,9 +9343,12 @@ export interface components {
              * @default {
              *       "accept_light_rain": false,
              *       "airfield_m": null,
+             *       "bulky_power": 1.15,
+             *       "bulky_speed": 0.8,
              *       "charge_spread_points": 3,
              *       "compass": "when_due",
              *       "consumption_spread_pct": 8,
+             *       "hover_rule": "best",
              *       "kp": 5,
              *       "landing": "pad",
              *       "legal_height_m": 120,
@@ -8744,8 +9403,31 @@ export interface components {
              * Version
              * @constant
              */
-            version: 1;
+            version: 2;
             weather: components["schemas"]["FillIn.WeatherPart"];
+        };
+        /**
+         * PlatformKind
+         * @description What the pilot starts from.
+         * @enum {string}
+         */
+        "FillIn.PlatformKind": "ground" | "boat" | "car";
+        /**
+         * PlatformPart
+         * @description What the pilot starts from; a boat or car with its course and speed.
+         */
+        "FillIn.PlatformPart": {
+            /**
+             * Course Deg
+             * @default 0
+             */
+            course_deg: number;
+            kind: components["schemas"]["FillIn.PlatformKind"];
+            /**
+             * Speed Ms
+             * @default 0
+             */
+            speed_ms: number;
         };
         /**
          * Precipitation
@@ -8845,11 +9527,6 @@ export interface components {
             /** Elevation M */
             elevation_m: number;
             /**
-             * From Boat
-             * @default false
-             */
-            from_boat: boolean;
-            /**
              * Indoors
              * @default false
              */
@@ -8876,11 +9553,25 @@ export interface components {
              */
             over_water: boolean;
             /**
+             * People Looked At
+             * @description The day on which the pilot looked for people: none.
+             * @default null
+             */
+            people_looked_at: string | null;
+            /**
              * Place
              * @description The place in this Lark's own store; a document that travels carries it in `place` instead.
              * @default null
              */
             place: number | null;
+            /**
+             * @default {
+             *       "course_deg": 0,
+             *       "kind": "ground",
+             *       "speed_ms": 0
+             *     }
+             */
+            platform: components["schemas"]["FillIn.PlatformPart"];
             /**
              * Radio Loss Db
              * @description Loss that the radio met here beyond what the model says.
@@ -8895,18 +9586,35 @@ export interface components {
              */
             sheltered: boolean;
             surroundings: components["schemas"]["FillIn.Surroundings"];
+            /**
+             * Trees Bare
+             * @default false
+             */
+            trees_bare: boolean;
+            /**
+             * Wave Height M
+             * @description From trough to crest.
+             * @default null
+             */
+            wave_height_m: number | null;
+            /**
+             * Zones Looked At
+             * @description The day on which the pilot looked for zones: none.
+             * @default null
+             */
+            zones_looked_at: string | null;
         };
         /**
          * SpeedsPart
          * @description Airspeed of each flight mode.
          */
         "FillIn.SpeedsPart": {
-            /** Cine */
-            cine: number;
+            /** Fast */
+            fast: number;
             /** Normal */
             normal: number;
-            /** Sport */
-            sport: number;
+            /** Slow */
+            slow: number;
         };
         /**
          * StrongWindRule
@@ -9018,6 +9726,12 @@ export interface components {
         "FillIn.WindAloft": "profile" | "doubling" | "larger";
         /** WindPart */
         "FillIn.WindPart": {
+            /**
+             * At
+             * @description When it was read.
+             * @default null
+             */
+            at: string | null;
             /** Direction Deg */
             direction_deg: number;
             /**
@@ -9039,9 +9753,11 @@ export interface components {
         };
         /**
          * WindSource
+         * @description FORECAST: for open ground. MEASURED: with a meter, or by what is seen, at the site. HOVER: what the aircraft
+         *     itself leans into, or its ground speeds into and down the wind, up there.
          * @enum {string}
          */
-        "FillIn.WindSource": "forecast" | "measured";
+        "FillIn.WindSource": "forecast" | "measured" | "hover";
         /**
          * ZonePart
          * @description A zone: areas as rings, the outline first, then its holes. A null upper_m is not known.
@@ -9176,6 +9892,12 @@ export interface components {
         };
         /** WindPart */
         "FillOut.WindPart": {
+            /**
+             * At
+             * @description When it was read.
+             * @default null
+             */
+            at: string | null;
             /** Direction Deg */
             direction_deg: number;
             /**
@@ -9197,9 +9919,11 @@ export interface components {
         };
         /**
          * WindSource
+         * @description FORECAST: for open ground. MEASURED: with a meter, or by what is seen, at the site. HOVER: what the aircraft
+         *     itself leans into, or its ground speeds into and down the wind, up there.
          * @enum {string}
          */
-        "FillOut.WindSource": "forecast" | "measured";
+        "FillOut.WindSource": "forecast" | "measured" | "hover";
         /**
          * FlightOut
          * @description A flight. planned_pct: points that the plan had for what was flown.
@@ -9229,7 +9953,8 @@ export interface components {
          *     charge_pct: at take-off. reserve_pct: to be on the ground with. forced_pct: at which it lands by itself.
          *     out: the way out; its last step goes on. home: None while no headway home is known.
          *     distances_m: near, half, far. spread: one standard deviation of the drain, as a share; reading_points: of a
-         *     reading. read_every_s: when the next reading is wanted.
+         *     reading. read_every_s: when the next reading is wanted. winds: by the wind that is met, weakest first.
+         *     held_ms: airspeed at full stick. lean_ms: wind for a lean whose tangent is one, by the drag law.
          */
         "FlightOut.FlightCard": {
             /** Charge Pct */
@@ -9238,7 +9963,17 @@ export interface components {
             distances_m: number[];
             /** Forced Pct */
             forced_pct: number;
+            /**
+             * Held Ms
+             * @default 0
+             */
+            held_ms: number;
             home: components["schemas"]["FlightOut.Home"] | null;
+            /**
+             * Lean Ms
+             * @default 0
+             */
+            lean_ms: number;
             /** Out */
             out: components["schemas"]["FlightOut.Step"][];
             /** Read Every S */
@@ -9249,6 +9984,11 @@ export interface components {
             reserve_pct: number;
             /** Spread */
             spread: number;
+            /**
+             * Winds
+             * @default []
+             */
+            winds: components["schemas"]["FlightOut.WindRow"][];
         };
         /**
          * FlightEntry
@@ -9403,6 +10143,12 @@ export interface components {
             text: string;
         };
         /**
+         * SpeedMode
+         * @description Flight modes with an airspeed of their own; RTH is the automatic return.
+         * @enum {string}
+         */
+        "FlightOut.SpeedMode": "slow" | "normal" | "fast" | "rth";
+        /**
          * Step
          * @description A part of the way out: how long it lasts [s] and how fast the charge falls in it [points/s].
          */
@@ -9412,6 +10158,23 @@ export interface components {
             pct_per_s: number;
             /** Seconds */
             seconds: number;
+        };
+        /**
+         * WindRow
+         * @description What a headwind on the way home [m/s] makes of the flight, reckoned ahead for where nobody can be asked.
+         *
+         *     home: as planned, None where it no longer makes headway to speak of. best: by the best height and mode.
+         */
+        "FlightOut.WindRow": {
+            /** Against Ms */
+            against_ms: number;
+            best: components["schemas"]["FlightOut.Home"] | null;
+            /** Best Height M */
+            best_height_m: number | null;
+            best_mode: components["schemas"]["FlightOut.SpeedMode"] | null;
+            /** Best Speed Ms */
+            best_speed_ms: number | null;
+            home: components["schemas"]["FlightOut.Home"] | null;
         };
         /**
          * ProblemOut
@@ -9495,8 +10258,25 @@ export interface components {
         "ItemOut.AircraftPart": {
             /** Ascent Ms */
             ascent_ms: number;
+            /**
+             * Attachments
+             * @default []
+             */
+            attachments: components["schemas"]["ItemOut.AttachmentPart"][];
             /** Battery Wh */
             battery_wh: number;
+            /**
+             * Ceiling M
+             * @description Greatest height above sea level; null: the sheet gives none.
+             * @default null
+             */
+            ceiling_m: number | null;
+            /**
+             * Charge Power W
+             * @description Greatest charging power of its pack; null: the pack's energy in an hour.
+             * @default null
+             */
+            charge_power_w: number | null;
             /**
              * Consumption Factor
              * @description What it draws over what the spec sheet says, as flights have shown.
@@ -9511,6 +10291,12 @@ export interface components {
             /** Mass G */
             mass_g: number;
             /**
+             * Max Takeoff G
+             * @description Greatest mass to fly with; null: the sheet gives none.
+             * @default null
+             */
+            max_takeoff_g: number | null;
+            /**
              * Max Tilt Deg
              * @default 35
              */
@@ -9524,6 +10310,12 @@ export interface components {
              * @default 0
              */
             payload_g: number;
+            /**
+             * Region Power Db
+             * @description Power that the place's rules allow against the region of the sheet's range.
+             * @default 0
+             */
+            region_power_db: number;
             /** Rotor Count */
             rotor_count: number;
             /** Rotor Diameter M */
@@ -9542,6 +10334,23 @@ export interface components {
              *     ]
              */
             temperature_c: number[];
+        };
+        /**
+         * AttachmentKind
+         * @enum {string}
+         */
+        "ItemOut.AttachmentKind": "guards" | "floats" | "light" | "filter" | "other";
+        /**
+         * AttachmentPart
+         * @description Something added to the aircraft. Guards and floats also cost rated wind, fast mode and power.
+         */
+        "ItemOut.AttachmentPart": {
+            kind: components["schemas"]["ItemOut.AttachmentKind"];
+            /**
+             * Mass G
+             * @default 0
+             */
+            mass_g: number;
         };
         /** BankItem */
         "ItemOut.BankItem": {
@@ -9748,12 +10557,12 @@ export interface components {
          * @description Airspeed of each flight mode.
          */
         "ItemOut.SpeedsPart": {
-            /** Cine */
-            cine: number;
+            /** Fast */
+            fast: number;
             /** Normal */
             normal: number;
-            /** Sport */
-            sport: number;
+            /** Slow */
+            slow: number;
         };
         /**
          * Takes
@@ -9810,8 +10619,25 @@ export interface components {
         "KitOut.AircraftPart": {
             /** Ascent Ms */
             ascent_ms: number;
+            /**
+             * Attachments
+             * @default []
+             */
+            attachments: components["schemas"]["KitOut.AttachmentPart"][];
             /** Battery Wh */
             battery_wh: number;
+            /**
+             * Ceiling M
+             * @description Greatest height above sea level; null: the sheet gives none.
+             * @default null
+             */
+            ceiling_m: number | null;
+            /**
+             * Charge Power W
+             * @description Greatest charging power of its pack; null: the pack's energy in an hour.
+             * @default null
+             */
+            charge_power_w: number | null;
             /**
              * Consumption Factor
              * @description What it draws over what the spec sheet says, as flights have shown.
@@ -9826,6 +10652,12 @@ export interface components {
             /** Mass G */
             mass_g: number;
             /**
+             * Max Takeoff G
+             * @description Greatest mass to fly with; null: the sheet gives none.
+             * @default null
+             */
+            max_takeoff_g: number | null;
+            /**
              * Max Tilt Deg
              * @default 35
              */
@@ -9839,6 +10671,12 @@ export interface components {
              * @default 0
              */
             payload_g: number;
+            /**
+             * Region Power Db
+             * @description Power that the place's rules allow against the region of the sheet's range.
+             * @default 0
+             */
+            region_power_db: number;
             /** Rotor Count */
             rotor_count: number;
             /** Rotor Diameter M */
@@ -9857,6 +10695,23 @@ export interface components {
              *     ]
              */
             temperature_c: number[];
+        };
+        /**
+         * AttachmentKind
+         * @enum {string}
+         */
+        "KitOut.AttachmentKind": "guards" | "floats" | "light" | "filter" | "other";
+        /**
+         * AttachmentPart
+         * @description Something added to the aircraft. Guards and floats also cost rated wind, fast mode and power.
+         */
+        "KitOut.AttachmentPart": {
+            kind: components["schemas"]["KitOut.AttachmentKind"];
+            /**
+             * Mass G
+             * @default 0
+             */
+            mass_g: number;
         };
         /** BankItem */
         "KitOut.BankItem": {
@@ -10089,12 +10944,12 @@ export interface components {
          * @description Airspeed of each flight mode.
          */
         "KitOut.SpeedsPart": {
-            /** Cine */
-            cine: number;
+            /** Fast */
+            fast: number;
             /** Normal */
             normal: number;
-            /** Sport */
-            sport: number;
+            /** Slow */
+            slow: number;
         };
         /**
          * Takes
@@ -10136,7 +10991,8 @@ export interface components {
          *     charge_pct: at take-off. reserve_pct: to be on the ground with. forced_pct: at which it lands by itself.
          *     out: the way out; its last step goes on. home: None while no headway home is known.
          *     distances_m: near, half, far. spread: one standard deviation of the drain, as a share; reading_points: of a
-         *     reading. read_every_s: when the next reading is wanted.
+         *     reading. read_every_s: when the next reading is wanted. winds: by the wind that is met, weakest first.
+         *     held_ms: airspeed at full stick. lean_ms: wind for a lean whose tangent is one, by the drag law.
          */
         "LogbookOut.FlightCard": {
             /** Charge Pct */
@@ -10145,7 +11001,17 @@ export interface components {
             distances_m: number[];
             /** Forced Pct */
             forced_pct: number;
+            /**
+             * Held Ms
+             * @default 0
+             */
+            held_ms: number;
             home: components["schemas"]["LogbookOut.Home"] | null;
+            /**
+             * Lean Ms
+             * @default 0
+             */
+            lean_ms: number;
             /** Out */
             out: components["schemas"]["LogbookOut.Step"][];
             /** Read Every S */
@@ -10156,6 +11022,11 @@ export interface components {
             reserve_pct: number;
             /** Spread */
             spread: number;
+            /**
+             * Winds
+             * @default []
+             */
+            winds: components["schemas"]["LogbookOut.WindRow"][];
         };
         /**
          * FlightEntry
@@ -10332,6 +11203,12 @@ export interface components {
             text: string;
         };
         /**
+         * SpeedMode
+         * @description Flight modes with an airspeed of their own; RTH is the automatic return.
+         * @enum {string}
+         */
+        "LogbookOut.SpeedMode": "slow" | "normal" | "fast" | "rth";
+        /**
          * Step
          * @description A part of the way out: how long it lasts [s] and how fast the charge falls in it [points/s].
          */
@@ -10357,6 +11234,23 @@ export interface components {
             spent_pct: number;
         };
         /**
+         * WindRow
+         * @description What a headwind on the way home [m/s] makes of the flight, reckoned ahead for where nobody can be asked.
+         *
+         *     home: as planned, None where it no longer makes headway to speak of. best: by the best height and mode.
+         */
+        "LogbookOut.WindRow": {
+            /** Against Ms */
+            against_ms: number;
+            best: components["schemas"]["LogbookOut.Home"] | null;
+            /** Best Height M */
+            best_height_m: number | null;
+            best_mode: components["schemas"]["LogbookOut.SpeedMode"] | null;
+            /** Best Speed Ms */
+            best_speed_ms: number | null;
+            home: components["schemas"]["LogbookOut.Home"] | null;
+        };
+        /**
          * LookIn
          * @description A plan whose windows are wanted; in the plan's own forecast, or the latest near, unless one is named.
          */
@@ -10372,8 +11266,25 @@ export interface components {
         "LookIn.AircraftPart": {
             /** Ascent Ms */
             ascent_ms: number;
+            /**
+             * Attachments
+             * @default []
+             */
+            attachments: components["schemas"]["LookIn.AttachmentPart"][];
             /** Battery Wh */
             battery_wh: number;
+            /**
+             * Ceiling M
+             * @description Greatest height above sea level; null: the sheet gives none.
+             * @default null
+             */
+            ceiling_m: number | null;
+            /**
+             * Charge Power W
+             * @description Greatest charging power of its pack; null: the pack's energy in an hour.
+             * @default null
+             */
+            charge_power_w: number | null;
             /**
              * Consumption Factor
              * @description What it draws over what the spec sheet says, as flights have shown.
@@ -10388,6 +11299,12 @@ export interface components {
             /** Mass G */
             mass_g: number;
             /**
+             * Max Takeoff G
+             * @description Greatest mass to fly with; null: the sheet gives none.
+             * @default null
+             */
+            max_takeoff_g: number | null;
+            /**
              * Max Tilt Deg
              * @default 35
              */
@@ -10401,6 +11318,12 @@ export interface components {
              * @default 0
              */
             payload_g: number;
+            /**
+             * Region Power Db
+             * @description Power that the place's rules allow against the region of the sheet's range.
+             * @default 0
+             */
+            region_power_db: number;
             /** Rotor Count */
             rotor_count: number;
             /** Rotor Diameter M */
@@ -10421,11 +11344,42 @@ export interface components {
             temperature_c: number[];
         };
         /**
+         * AttachmentKind
+         * @enum {string}
+         */
+        "LookIn.AttachmentKind": "guards" | "floats" | "light" | "filter" | "other";
+        /**
+         * AttachmentPart
+         * @description Something added to the aircraft. Guards and floats also cost rated wind, fast mode and power.
+         */
+        "LookIn.AttachmentPart": {
+            kind: components["schemas"]["LookIn.AttachmentKind"];
+            /**
+             * Mass G
+             * @default 0
+             */
+            mass_g: number;
+        };
+        /**
          * CompassRule
          * @description When the compass is calibrated.
          * @enum {string}
          */
         "LookIn.CompassRule": "when_due" | "always" | "when_asked";
+        /** EvidencePart */
+        "LookIn.EvidencePart": {
+            /**
+             * At
+             * @default null
+             */
+            at: string | null;
+            how: components["schemas"]["LookIn.How"];
+            /**
+             * Source
+             * @default null
+             */
+            source: string | null;
+        };
         /**
          * FeaturePart
          * @description One drawn thing. Positions are longitude, latitude; an area's outline is not closed.
@@ -10484,19 +11438,29 @@ export interface components {
              */
             moves: components["schemas"]["LookIn.MovePart"][];
             /**
+             * Night Permitted
+             * @default false
+             */
+            night_permitted: boolean;
+            /**
              * Outbound Mode
              * @default normal
              * @enum {string}
              */
-            outbound_mode: "cine" | "normal" | "sport";
+            outbound_mode: "slow" | "normal" | "fast";
             /**
              * Return Mode
              * @default rth
              * @enum {string}
              */
-            return_mode: "rth" | "cine" | "normal" | "sport";
+            return_mode: "rth" | "slow" | "normal" | "fast";
             /** Station Min */
             station_min: number;
+            /**
+             * Station Radius M
+             * @default 15
+             */
+            station_radius_m: number;
         };
         /**
          * Zealous Lark forecast
@@ -10599,6 +11563,24 @@ export interface components {
             winds: components["schemas"]["LookIn.LevelPart"][];
         };
         /**
+         * HoverRule
+         * @description What a reading from the hover counts for.
+         * @enum {string}
+         */
+        "LookIn.HoverRule": "best" | "stronger";
+        /**
+         * How
+         * @description How a value of the plan came to be.
+         * @enum {string}
+         */
+        "LookIn.How": "default" | "typed" | "forecast" | "measured" | "read" | "copied";
+        /**
+         * Known
+         * @description How well it is known where something stands: drawn over a map, paced and typed, or seen on the look-round.
+         * @enum {string}
+         */
+        "LookIn.Known": "drawn" | "typed" | "seen";
+        /**
          * LandformKind
          * @enum {string}
          */
@@ -10673,6 +11655,18 @@ export interface components {
              */
             airfield_m: number | null;
             /**
+             * Bulky Power
+             * @description What guards or floats multiply the power by; assumed.
+             * @default 1.15
+             */
+            bulky_power: number;
+            /**
+             * Bulky Speed
+             * @description What guards or floats leave of rated wind and fast mode; assumed.
+             * @default 0.8
+             */
+            bulky_speed: number;
+            /**
              * Charge Spread Points
              * @default 3
              */
@@ -10684,6 +11678,8 @@ export interface components {
              * @default 8
              */
             consumption_spread_pct: number;
+            /** @default best */
+            hover_rule: components["schemas"]["LookIn.HoverRule"];
             /**
              * Kp
              * @default 5
@@ -10877,6 +11873,8 @@ export interface components {
             /** Height M */
             height_m: number;
             kind: components["schemas"]["LookIn.ObstacleKind"];
+            /** @default typed */
+            known: components["schemas"]["LookIn.Known"];
         };
         /**
          * OutingPart
@@ -10996,6 +11994,14 @@ export interface components {
          */
         "LookIn.PlanDocument": {
             aircraft: components["schemas"]["LookIn.AircraftPart"];
+            /**
+             * Evidence
+             * @description For key paths of this plan, how their value came to be.
+             * @default {}
+             */
+            evidence: {
+                [key: string]: components["schemas"]["LookIn.EvidencePart"];
+            };
             flight: components["schemas"]["LookIn.FlightPart"];
             /**
              * @description The forecast, to travel with the plan.
@@ -11011,9 +12017,12 @@ export interface components {
              * @default {
              *       "accept_light_rain": false,
              *       "airfield_m": null,
+             *       "bulky_power": 1.15,
+             *       "bulky_speed": 0.8,
              *       "charge_spread_points": 3,
              *       "compass": "when_due",
              *       "consumption_spread_pct": 8,
+             *       "hover_rule": "best",
              *       "kp": 5,
              *       "landing": "pad",
              *       "legal_height_m": 120,
@@ -11068,8 +12077,31 @@ export interface components {
              * Version
              * @constant
              */
-            version: 1;
+            version: 2;
             weather: components["schemas"]["LookIn.WeatherPart"];
+        };
+        /**
+         * PlatformKind
+         * @description What the pilot starts from.
+         * @enum {string}
+         */
+        "LookIn.PlatformKind": "ground" | "boat" | "car";
+        /**
+         * PlatformPart
+         * @description What the pilot starts from; a boat or car with its course and speed.
+         */
+        "LookIn.PlatformPart": {
+            /**
+             * Course Deg
+             * @default 0
+             */
+            course_deg: number;
+            kind: components["schemas"]["LookIn.PlatformKind"];
+            /**
+             * Speed Ms
+             * @default 0
+             */
+            speed_ms: number;
         };
         /**
          * Precipitation
@@ -11169,11 +12201,6 @@ export interface components {
             /** Elevation M */
             elevation_m: number;
             /**
-             * From Boat
-             * @default false
-             */
-            from_boat: boolean;
-            /**
              * Indoors
              * @default false
              */
@@ -11200,11 +12227,25 @@ export interface components {
              */
             over_water: boolean;
             /**
+             * People Looked At
+             * @description The day on which the pilot looked for people: none.
+             * @default null
+             */
+            people_looked_at: string | null;
+            /**
              * Place
              * @description The place in this Lark's own store; a document that travels carries it in `place` instead.
              * @default null
              */
             place: number | null;
+            /**
+             * @default {
+             *       "course_deg": 0,
+             *       "kind": "ground",
+             *       "speed_ms": 0
+             *     }
+             */
+            platform: components["schemas"]["LookIn.PlatformPart"];
             /**
              * Radio Loss Db
              * @description Loss that the radio met here beyond what the model says.
@@ -11219,18 +12260,35 @@ export interface components {
              */
             sheltered: boolean;
             surroundings: components["schemas"]["LookIn.Surroundings"];
+            /**
+             * Trees Bare
+             * @default false
+             */
+            trees_bare: boolean;
+            /**
+             * Wave Height M
+             * @description From trough to crest.
+             * @default null
+             */
+            wave_height_m: number | null;
+            /**
+             * Zones Looked At
+             * @description The day on which the pilot looked for zones: none.
+             * @default null
+             */
+            zones_looked_at: string | null;
         };
         /**
          * SpeedsPart
          * @description Airspeed of each flight mode.
          */
         "LookIn.SpeedsPart": {
-            /** Cine */
-            cine: number;
+            /** Fast */
+            fast: number;
             /** Normal */
             normal: number;
-            /** Sport */
-            sport: number;
+            /** Slow */
+            slow: number;
         };
         /**
          * StrongWindRule
@@ -11342,6 +12400,12 @@ export interface components {
         "LookIn.WindAloft": "profile" | "doubling" | "larger";
         /** WindPart */
         "LookIn.WindPart": {
+            /**
+             * At
+             * @description When it was read.
+             * @default null
+             */
+            at: string | null;
             /** Direction Deg */
             direction_deg: number;
             /**
@@ -11363,9 +12427,11 @@ export interface components {
         };
         /**
          * WindSource
+         * @description FORECAST: for open ground. MEASURED: with a meter, or by what is seen, at the site. HOVER: what the aircraft
+         *     itself leans into, or its ground speeds into and down the wind, up there.
          * @enum {string}
          */
-        "LookIn.WindSource": "forecast" | "measured";
+        "LookIn.WindSource": "forecast" | "measured" | "hover";
         /**
          * ZonePart
          * @description A zone: areas as rings, the outline first, then its holes. A null upper_m is not known.
@@ -11606,6 +12672,12 @@ export interface components {
             settings: components["schemas"]["MinimumsOut.PilotSettings"];
         };
         /**
+         * HoverRule
+         * @description What a reading from the hover counts for.
+         * @enum {string}
+         */
+        "MinimumsOut.HoverRule": "best" | "stronger";
+        /**
          * LandingRule
          * @enum {string}
          */
@@ -11632,6 +12704,18 @@ export interface components {
              */
             airfield_m: number | null;
             /**
+             * Bulky Power
+             * @description What guards or floats multiply the power by; assumed.
+             * @default 1.15
+             */
+            bulky_power: number;
+            /**
+             * Bulky Speed
+             * @description What guards or floats leave of rated wind and fast mode; assumed.
+             * @default 0.8
+             */
+            bulky_speed: number;
+            /**
              * Charge Spread Points
              * @default 3
              */
@@ -11643,6 +12727,8 @@ export interface components {
              * @default 8
              */
             consumption_spread_pct: number;
+            /** @default best */
+            hover_rule: components["schemas"]["MinimumsOut.HoverRule"];
             /**
              * Kp
              * @default 5
@@ -11760,6 +12846,54 @@ export interface components {
             wind_spread_pct: number;
         };
         /**
+         * OwnRules
+         * @description A rule set of the pilot's own.
+         */
+        "MinimumsOut.OwnRules": {
+            /**
+             * Airfield From G
+             * @default null
+             */
+            airfield_from_g: number | null;
+            /**
+             * Airfield M
+             * @default null
+             */
+            airfield_m: number | null;
+            /**
+             * Height M
+             * @default 120
+             */
+            height_m: number;
+            /**
+             * Mass Steps G
+             * @default [
+             *       250
+             *     ]
+             */
+            mass_steps_g: number[];
+            /**
+             * Name
+             * @default My own rules
+             */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * People From G
+             * @default null
+             */
+            people_from_g: number | null;
+            /**
+             * People M
+             * @default null
+             */
+            people_m: number | null;
+        };
+        /**
          * PilotSettings
          * @description What the pilot chose: own minimums, rule set, and whether these are first flights.
          */
@@ -11773,9 +12907,12 @@ export interface components {
              * @default {
              *       "accept_light_rain": false,
              *       "airfield_m": null,
+             *       "bulky_power": 1.15,
+             *       "bulky_speed": 0.8,
              *       "charge_spread_points": 3,
              *       "compass": "when_due",
              *       "consumption_spread_pct": 8,
+             *       "hover_rule": "best",
              *       "kp": 5,
              *       "landing": "pad",
              *       "legal_height_m": 120,
@@ -11806,6 +12943,8 @@ export interface components {
              *     }
              */
             minimums: components["schemas"]["MinimumsOut.MinimumsPart"];
+            /** @default null */
+            own_rules: components["schemas"]["MinimumsOut.OwnRules"] | null;
             /**
              * Rule Set
              * @default general
@@ -11825,12 +12964,16 @@ export interface components {
         };
         /** RuleSetOut */
         "MinimumsOut.RuleSetOut": {
+            /** Airfield From G */
+            airfield_from_g: number | null;
             /** Airfield M */
             airfield_m: number | null;
             /** Authority */
             authority: string;
             /** Checked */
             checked: string;
+            /** Depends */
+            depends: string | null;
             /** Height M */
             height_m: number;
             /** Id */
@@ -11843,6 +12986,8 @@ export interface components {
             night: string;
             /** Notes */
             notes: string[];
+            /** People From G */
+            people_from_g: number | null;
             /** People M */
             people_m: number | null;
             /** Source */
@@ -11903,8 +13048,22 @@ export interface components {
             note: string;
             /** Revision */
             revision: number;
+            /**
+             * Said
+             * @description By the check that asks: the word on what is not checked. A launch needs one on each.
+             * @default {}
+             */
+            said: {
+                [key: string]: components["schemas"]["NewDecision.OpenWord"];
+            };
             word: components["schemas"]["NewDecision.PilotsWord"];
         };
+        /**
+         * OpenWord
+         * @description The pilot's word on something that is not checked: looked at and in order, or flown without knowing.
+         * @enum {string}
+         */
+        "NewDecision.OpenWord": "in_order" | "not_known";
         /**
          * PilotsWord
          * @enum {string}
@@ -12060,6 +13219,11 @@ export interface components {
             /** @default null */
             place: components["schemas"]["NewSession.NewPlace"] | null;
             /**
+             * @description What kind of place it is; null: as it starts.
+             * @default null
+             */
+            setting: components["schemas"]["NewSession.Setting"] | null;
+            /**
              * Start From
              * @default null
              */
@@ -12084,6 +13248,12 @@ export interface components {
             /** Name */
             name: string;
         };
+        /**
+         * Setting
+         * @description What kind of place a session begins at.
+         * @enum {string}
+         */
+        "NewSession.Setting": "land" | "water" | "boat" | "car" | "cliff" | "town" | "indoors";
         /** OffersOut */
         OffersOut: {
             /** Offers */
@@ -12175,8 +13345,25 @@ export interface components {
         "OnSiteIn.AircraftPart": {
             /** Ascent Ms */
             ascent_ms: number;
+            /**
+             * Attachments
+             * @default []
+             */
+            attachments: components["schemas"]["OnSiteIn.AttachmentPart"][];
             /** Battery Wh */
             battery_wh: number;
+            /**
+             * Ceiling M
+             * @description Greatest height above sea level; null: the sheet gives none.
+             * @default null
+             */
+            ceiling_m: number | null;
+            /**
+             * Charge Power W
+             * @description Greatest charging power of its pack; null: the pack's energy in an hour.
+             * @default null
+             */
+            charge_power_w: number | null;
             /**
              * Consumption Factor
              * @description What it draws over what the spec sheet says, as flights have shown.
@@ -12191,6 +13378,12 @@ export interface components {
             /** Mass G */
             mass_g: number;
             /**
+             * Max Takeoff G
+             * @description Greatest mass to fly with; null: the sheet gives none.
+             * @default null
+             */
+            max_takeoff_g: number | null;
+            /**
              * Max Tilt Deg
              * @default 35
              */
@@ -12204,6 +13397,12 @@ export interface components {
              * @default 0
              */
             payload_g: number;
+            /**
+             * Region Power Db
+             * @description Power that the place's rules allow against the region of the sheet's range.
+             * @default 0
+             */
+            region_power_db: number;
             /** Rotor Count */
             rotor_count: number;
             /** Rotor Diameter M */
@@ -12224,11 +13423,42 @@ export interface components {
             temperature_c: number[];
         };
         /**
+         * AttachmentKind
+         * @enum {string}
+         */
+        "OnSiteIn.AttachmentKind": "guards" | "floats" | "light" | "filter" | "other";
+        /**
+         * AttachmentPart
+         * @description Something added to the aircraft. Guards and floats also cost rated wind, fast mode and power.
+         */
+        "OnSiteIn.AttachmentPart": {
+            kind: components["schemas"]["OnSiteIn.AttachmentKind"];
+            /**
+             * Mass G
+             * @default 0
+             */
+            mass_g: number;
+        };
+        /**
          * CompassRule
          * @description When the compass is calibrated.
          * @enum {string}
          */
         "OnSiteIn.CompassRule": "when_due" | "always" | "when_asked";
+        /** EvidencePart */
+        "OnSiteIn.EvidencePart": {
+            /**
+             * At
+             * @default null
+             */
+            at: string | null;
+            how: components["schemas"]["OnSiteIn.How"];
+            /**
+             * Source
+             * @default null
+             */
+            source: string | null;
+        };
         /**
          * FeaturePart
          * @description One drawn thing. Positions are longitude, latitude; an area's outline is not closed.
@@ -12287,19 +13517,29 @@ export interface components {
              */
             moves: components["schemas"]["OnSiteIn.MovePart"][];
             /**
+             * Night Permitted
+             * @default false
+             */
+            night_permitted: boolean;
+            /**
              * Outbound Mode
              * @default normal
              * @enum {string}
              */
-            outbound_mode: "cine" | "normal" | "sport";
+            outbound_mode: "slow" | "normal" | "fast";
             /**
              * Return Mode
              * @default rth
              * @enum {string}
              */
-            return_mode: "rth" | "cine" | "normal" | "sport";
+            return_mode: "rth" | "slow" | "normal" | "fast";
             /** Station Min */
             station_min: number;
+            /**
+             * Station Radius M
+             * @default 15
+             */
+            station_radius_m: number;
         };
         /**
          * Zealous Lark forecast
@@ -12402,6 +13642,24 @@ export interface components {
             winds: components["schemas"]["OnSiteIn.LevelPart"][];
         };
         /**
+         * HoverRule
+         * @description What a reading from the hover counts for.
+         * @enum {string}
+         */
+        "OnSiteIn.HoverRule": "best" | "stronger";
+        /**
+         * How
+         * @description How a value of the plan came to be.
+         * @enum {string}
+         */
+        "OnSiteIn.How": "default" | "typed" | "forecast" | "measured" | "read" | "copied";
+        /**
+         * Known
+         * @description How well it is known where something stands: drawn over a map, paced and typed, or seen on the look-round.
+         * @enum {string}
+         */
+        "OnSiteIn.Known": "drawn" | "typed" | "seen";
+        /**
          * LandformKind
          * @enum {string}
          */
@@ -12476,6 +13734,18 @@ export interface components {
              */
             airfield_m: number | null;
             /**
+             * Bulky Power
+             * @description What guards or floats multiply the power by; assumed.
+             * @default 1.15
+             */
+            bulky_power: number;
+            /**
+             * Bulky Speed
+             * @description What guards or floats leave of rated wind and fast mode; assumed.
+             * @default 0.8
+             */
+            bulky_speed: number;
+            /**
              * Charge Spread Points
              * @default 3
              */
@@ -12487,6 +13757,8 @@ export interface components {
              * @default 8
              */
             consumption_spread_pct: number;
+            /** @default best */
+            hover_rule: components["schemas"]["OnSiteIn.HoverRule"];
             /**
              * Kp
              * @default 5
@@ -12680,6 +13952,8 @@ export interface components {
             /** Height M */
             height_m: number;
             kind: components["schemas"]["OnSiteIn.ObstacleKind"];
+            /** @default typed */
+            known: components["schemas"]["OnSiteIn.Known"];
         };
         /**
          * OutingPart
@@ -12799,6 +14073,14 @@ export interface components {
          */
         "OnSiteIn.PlanDocument": {
             aircraft: components["schemas"]["OnSiteIn.AircraftPart"];
+            /**
+             * Evidence
+             * @description For key paths of this plan, how their value came to be.
+             * @default {}
+             */
+            evidence: {
+                [key: string]: components["schemas"]["OnSiteIn.EvidencePart"];
+            };
             flight: components["schemas"]["OnSiteIn.FlightPart"];
             /**
              * @description The forecast, to travel with the plan.
@@ -12814,9 +14096,12 @@ export interface components {
              * @default {
              *       "accept_light_rain": false,
              *       "airfield_m": null,
+             *       "bulky_power": 1.15,
+             *       "bulky_speed": 0.8,
              *       "charge_spread_points": 3,
              *       "compass": "when_due",
              *       "consumption_spread_pct": 8,
+             *       "hover_rule": "best",
              *       "kp": 5,
              *       "landing": "pad",
              *       "legal_height_m": 120,
@@ -12871,8 +14156,31 @@ export interface components {
              * Version
              * @constant
              */
-            version: 1;
+            version: 2;
             weather: components["schemas"]["OnSiteIn.WeatherPart"];
+        };
+        /**
+         * PlatformKind
+         * @description What the pilot starts from.
+         * @enum {string}
+         */
+        "OnSiteIn.PlatformKind": "ground" | "boat" | "car";
+        /**
+         * PlatformPart
+         * @description What the pilot starts from; a boat or car with its course and speed.
+         */
+        "OnSiteIn.PlatformPart": {
+            /**
+             * Course Deg
+             * @default 0
+             */
+            course_deg: number;
+            kind: components["schemas"]["OnSiteIn.PlatformKind"];
+            /**
+             * Speed Ms
+             * @default 0
+             */
+            speed_ms: number;
         };
         /**
          * Precipitation
@@ -12972,11 +14280,6 @@ export interface components {
             /** Elevation M */
             elevation_m: number;
             /**
-             * From Boat
-             * @default false
-             */
-            from_boat: boolean;
-            /**
              * Indoors
              * @default false
              */
@@ -13003,11 +14306,25 @@ export interface components {
              */
             over_water: boolean;
             /**
+             * People Looked At
+             * @description The day on which the pilot looked for people: none.
+             * @default null
+             */
+            people_looked_at: string | null;
+            /**
              * Place
              * @description The place in this Lark's own store; a document that travels carries it in `place` instead.
              * @default null
              */
             place: number | null;
+            /**
+             * @default {
+             *       "course_deg": 0,
+             *       "kind": "ground",
+             *       "speed_ms": 0
+             *     }
+             */
+            platform: components["schemas"]["OnSiteIn.PlatformPart"];
             /**
              * Radio Loss Db
              * @description Loss that the radio met here beyond what the model says.
@@ -13022,18 +14339,35 @@ export interface components {
              */
             sheltered: boolean;
             surroundings: components["schemas"]["OnSiteIn.Surroundings"];
+            /**
+             * Trees Bare
+             * @default false
+             */
+            trees_bare: boolean;
+            /**
+             * Wave Height M
+             * @description From trough to crest.
+             * @default null
+             */
+            wave_height_m: number | null;
+            /**
+             * Zones Looked At
+             * @description The day on which the pilot looked for zones: none.
+             * @default null
+             */
+            zones_looked_at: string | null;
         };
         /**
          * SpeedsPart
          * @description Airspeed of each flight mode.
          */
         "OnSiteIn.SpeedsPart": {
-            /** Cine */
-            cine: number;
+            /** Fast */
+            fast: number;
             /** Normal */
             normal: number;
-            /** Sport */
-            sport: number;
+            /** Slow */
+            slow: number;
         };
         /**
          * StrongWindRule
@@ -13145,6 +14479,12 @@ export interface components {
         "OnSiteIn.WindAloft": "profile" | "doubling" | "larger";
         /** WindPart */
         "OnSiteIn.WindPart": {
+            /**
+             * At
+             * @description When it was read.
+             * @default null
+             */
+            at: string | null;
             /** Direction Deg */
             direction_deg: number;
             /**
@@ -13166,9 +14506,11 @@ export interface components {
         };
         /**
          * WindSource
+         * @description FORECAST: for open ground. MEASURED: with a meter, or by what is seen, at the site. HOVER: what the aircraft
+         *     itself leans into, or its ground speeds into and down the wind, up there.
          * @enum {string}
          */
-        "OnSiteIn.WindSource": "forecast" | "measured";
+        "OnSiteIn.WindSource": "forecast" | "measured" | "hover";
         /**
          * ZonePart
          * @description A zone: areas as rings, the outline first, then its holes. A null upper_m is not known.
@@ -13225,6 +14567,11 @@ export interface components {
             card: components["schemas"]["OnSiteOut.DialOut"][];
             /** Differences */
             differences: components["schemas"]["OnSiteOut.DifferenceOut"][];
+            /**
+             * Feels
+             * @description What the wind makes of the cold; null: nothing to say.
+             */
+            feels: string | null;
             /** Gates */
             gates: components["schemas"]["OnSiteOut.GateOut"][];
             /** Looks */
@@ -13287,7 +14634,7 @@ export interface components {
          * @description What a yes changes in the plan; ADVICE changes nothing by itself.
          * @enum {string}
          */
-        "OnSiteOut.Effect": "wires" | "trees" | "noise" | "shelter" | "bearing" | "advice";
+        "OnSiteOut.Effect": "wires" | "trees" | "mast" | "noise" | "shelter" | "bearing" | "advice";
         /** GateItemOut */
         "OnSiteOut.GateItemOut": {
             answer: components["schemas"]["OnSiteOut.AnswerOut"] | null;
@@ -13378,8 +14725,25 @@ export interface components {
         "OpenedFlight.AircraftPart": {
             /** Ascent Ms */
             ascent_ms: number;
+            /**
+             * Attachments
+             * @default []
+             */
+            attachments: components["schemas"]["OpenedFlight.AttachmentPart"][];
             /** Battery Wh */
             battery_wh: number;
+            /**
+             * Ceiling M
+             * @description Greatest height above sea level; null: the sheet gives none.
+             * @default null
+             */
+            ceiling_m: number | null;
+            /**
+             * Charge Power W
+             * @description Greatest charging power of its pack; null: the pack's energy in an hour.
+             * @default null
+             */
+            charge_power_w: number | null;
             /**
              * Consumption Factor
              * @description What it draws over what the spec sheet says, as flights have shown.
@@ -13394,6 +14758,12 @@ export interface components {
             /** Mass G */
             mass_g: number;
             /**
+             * Max Takeoff G
+             * @description Greatest mass to fly with; null: the sheet gives none.
+             * @default null
+             */
+            max_takeoff_g: number | null;
+            /**
              * Max Tilt Deg
              * @default 35
              */
@@ -13407,6 +14777,12 @@ export interface components {
              * @default 0
              */
             payload_g: number;
+            /**
+             * Region Power Db
+             * @description Power that the place's rules allow against the region of the sheet's range.
+             * @default 0
+             */
+            region_power_db: number;
             /** Rotor Count */
             rotor_count: number;
             /** Rotor Diameter M */
@@ -13427,6 +14803,23 @@ export interface components {
             temperature_c: number[];
         };
         /**
+         * AttachmentKind
+         * @enum {string}
+         */
+        "OpenedFlight.AttachmentKind": "guards" | "floats" | "light" | "filter" | "other";
+        /**
+         * AttachmentPart
+         * @description Something added to the aircraft. Guards and floats also cost rated wind, fast mode and power.
+         */
+        "OpenedFlight.AttachmentPart": {
+            kind: components["schemas"]["OpenedFlight.AttachmentKind"];
+            /**
+             * Mass G
+             * @default 0
+             */
+            mass_g: number;
+        };
+        /**
          * CompassRule
          * @description When the compass is calibrated.
          * @enum {string}
@@ -13437,10 +14830,11 @@ export interface components {
          * @description reading, takeoff, landed: value is the charge [%]. distance, signal: value is the distance [m].
          *
          *     call: the clock called, its text says what. turned: on the way home. signal: the picture broke up there.
-         *     near_miss, note: in words. withdrawn: its text is the number of an event that was a slip.
+         *     near_miss, note: in words. withdrawn: its text is the number of an event that was a slip. wind: value is the
+         *     headwind on the way home [m/s] that was met.
          * @enum {string}
          */
-        "OpenedFlight.EventKind": "takeoff" | "reading" | "distance" | "call" | "turned" | "signal" | "near_miss" | "note" | "withdrawn" | "landed";
+        "OpenedFlight.EventKind": "takeoff" | "reading" | "distance" | "call" | "turned" | "signal" | "near_miss" | "note" | "withdrawn" | "landed" | "wind";
         /**
          * EventPart
          * @description Something that happened; at_s: since take-off, by the flight's own clock.
@@ -13471,6 +14865,20 @@ export interface components {
              * @default null
              */
             value: number | null;
+        };
+        /** EvidencePart */
+        "OpenedFlight.EvidencePart": {
+            /**
+             * At
+             * @default null
+             */
+            at: string | null;
+            how: components["schemas"]["OpenedFlight.How"];
+            /**
+             * Source
+             * @default null
+             */
+            source: string | null;
         };
         /**
          * FeaturePart
@@ -13523,7 +14931,8 @@ export interface components {
          *     charge_pct: at take-off. reserve_pct: to be on the ground with. forced_pct: at which it lands by itself.
          *     out: the way out; its last step goes on. home: None while no headway home is known.
          *     distances_m: near, half, far. spread: one standard deviation of the drain, as a share; reading_points: of a
-         *     reading. read_every_s: when the next reading is wanted.
+         *     reading. read_every_s: when the next reading is wanted. winds: by the wind that is met, weakest first.
+         *     held_ms: airspeed at full stick. lean_ms: wind for a lean whose tangent is one, by the drag law.
          */
         "OpenedFlight.FlightCard": {
             /** Charge Pct */
@@ -13532,7 +14941,17 @@ export interface components {
             distances_m: number[];
             /** Forced Pct */
             forced_pct: number;
+            /**
+             * Held Ms
+             * @default 0
+             */
+            held_ms: number;
             home: components["schemas"]["OpenedFlight.Home"] | null;
+            /**
+             * Lean Ms
+             * @default 0
+             */
+            lean_ms: number;
             /** Out */
             out: components["schemas"]["OpenedFlight.Step"][];
             /** Read Every S */
@@ -13543,6 +14962,11 @@ export interface components {
             reserve_pct: number;
             /** Spread */
             spread: number;
+            /**
+             * Winds
+             * @default []
+             */
+            winds: components["schemas"]["OpenedFlight.WindRow"][];
         };
         /**
          * FlightEntry
@@ -13684,19 +15108,29 @@ export interface components {
              */
             moves: components["schemas"]["OpenedFlight.MovePart"][];
             /**
+             * Night Permitted
+             * @default false
+             */
+            night_permitted: boolean;
+            /**
              * Outbound Mode
              * @default normal
              * @enum {string}
              */
-            outbound_mode: "cine" | "normal" | "sport";
+            outbound_mode: "slow" | "normal" | "fast";
             /**
              * Return Mode
              * @default rth
              * @enum {string}
              */
-            return_mode: "rth" | "cine" | "normal" | "sport";
+            return_mode: "rth" | "slow" | "normal" | "fast";
             /** Station Min */
             station_min: number;
+            /**
+             * Station Radius M
+             * @default 15
+             */
+            station_radius_m: number;
         };
         /**
          * Zealous Lark forecast
@@ -13813,6 +15247,24 @@ export interface components {
             winds: components["schemas"]["OpenedFlight.LevelPart"][];
         };
         /**
+         * HoverRule
+         * @description What a reading from the hover counts for.
+         * @enum {string}
+         */
+        "OpenedFlight.HoverRule": "best" | "stronger";
+        /**
+         * How
+         * @description How a value of the plan came to be.
+         * @enum {string}
+         */
+        "OpenedFlight.How": "default" | "typed" | "forecast" | "measured" | "read" | "copied";
+        /**
+         * Known
+         * @description How well it is known where something stands: drawn over a map, paced and typed, or seen on the look-round.
+         * @enum {string}
+         */
+        "OpenedFlight.Known": "drawn" | "typed" | "seen";
+        /**
          * LandformKind
          * @enum {string}
          */
@@ -13921,6 +15373,18 @@ export interface components {
              */
             airfield_m: number | null;
             /**
+             * Bulky Power
+             * @description What guards or floats multiply the power by; assumed.
+             * @default 1.15
+             */
+            bulky_power: number;
+            /**
+             * Bulky Speed
+             * @description What guards or floats leave of rated wind and fast mode; assumed.
+             * @default 0.8
+             */
+            bulky_speed: number;
+            /**
              * Charge Spread Points
              * @default 3
              */
@@ -13932,6 +15396,8 @@ export interface components {
              * @default 8
              */
             consumption_spread_pct: number;
+            /** @default best */
+            hover_rule: components["schemas"]["OpenedFlight.HoverRule"];
             /**
              * Kp
              * @default 5
@@ -14125,6 +15591,8 @@ export interface components {
             /** Height M */
             height_m: number;
             kind: components["schemas"]["OpenedFlight.ObstacleKind"];
+            /** @default typed */
+            known: components["schemas"]["OpenedFlight.Known"];
         };
         /**
          * OutingPart
@@ -14253,6 +15721,14 @@ export interface components {
          */
         "OpenedFlight.PlanDocument": {
             aircraft: components["schemas"]["OpenedFlight.AircraftPart"];
+            /**
+             * Evidence
+             * @description For key paths of this plan, how their value came to be.
+             * @default {}
+             */
+            evidence: {
+                [key: string]: components["schemas"]["OpenedFlight.EvidencePart"];
+            };
             flight: components["schemas"]["OpenedFlight.FlightPart"];
             /**
              * @description The forecast, to travel with the plan.
@@ -14268,9 +15744,12 @@ export interface components {
              * @default {
              *       "accept_light_rain": false,
              *       "airfield_m": null,
+             *       "bulky_power": 1.15,
+             *       "bulky_speed": 0.8,
              *       "charge_spread_points": 3,
              *       "compass": "when_due",
              *       "consumption_spread_pct": 8,
+             *       "hover_rule": "best",
              *       "kp": 5,
              *       "landing": "pad",
              *       "legal_height_m": 120,
@@ -14325,8 +15804,31 @@ export interface components {
              * Version
              * @constant
              */
-            version: 1;
+            version: 2;
             weather: components["schemas"]["OpenedFlight.WeatherPart"];
+        };
+        /**
+         * PlatformKind
+         * @description What the pilot starts from.
+         * @enum {string}
+         */
+        "OpenedFlight.PlatformKind": "ground" | "boat" | "car";
+        /**
+         * PlatformPart
+         * @description What the pilot starts from; a boat or car with its course and speed.
+         */
+        "OpenedFlight.PlatformPart": {
+            /**
+             * Course Deg
+             * @default 0
+             */
+            course_deg: number;
+            kind: components["schemas"]["OpenedFlight.PlatformKind"];
+            /**
+             * Speed Ms
+             * @default 0
+             */
+            speed_ms: number;
         };
         /**
          * Precipitation
@@ -14426,11 +15928,6 @@ export interface components {
             /** Elevation M */
             elevation_m: number;
             /**
-             * From Boat
-             * @default false
-             */
-            from_boat: boolean;
-            /**
              * Indoors
              * @default false
              */
@@ -14457,11 +15954,25 @@ export interface components {
              */
             over_water: boolean;
             /**
+             * People Looked At
+             * @description The day on which the pilot looked for people: none.
+             * @default null
+             */
+            people_looked_at: string | null;
+            /**
              * Place
              * @description The place in this Lark's own store; a document that travels carries it in `place` instead.
              * @default null
              */
             place: number | null;
+            /**
+             * @default {
+             *       "course_deg": 0,
+             *       "kind": "ground",
+             *       "speed_ms": 0
+             *     }
+             */
+            platform: components["schemas"]["OpenedFlight.PlatformPart"];
             /**
              * Radio Loss Db
              * @description Loss that the radio met here beyond what the model says.
@@ -14476,18 +15987,41 @@ export interface components {
              */
             sheltered: boolean;
             surroundings: components["schemas"]["OpenedFlight.Surroundings"];
+            /**
+             * Trees Bare
+             * @default false
+             */
+            trees_bare: boolean;
+            /**
+             * Wave Height M
+             * @description From trough to crest.
+             * @default null
+             */
+            wave_height_m: number | null;
+            /**
+             * Zones Looked At
+             * @description The day on which the pilot looked for zones: none.
+             * @default null
+             */
+            zones_looked_at: string | null;
         };
+        /**
+         * SpeedMode
+         * @description Flight modes with an airspeed of their own; RTH is the automatic return.
+         * @enum {string}
+         */
+        "OpenedFlight.SpeedMode": "slow" | "normal" | "fast" | "rth";
         /**
          * SpeedsPart
          * @description Airspeed of each flight mode.
          */
         "OpenedFlight.SpeedsPart": {
-            /** Cine */
-            cine: number;
+            /** Fast */
+            fast: number;
             /** Normal */
             normal: number;
-            /** Sport */
-            sport: number;
+            /** Slow */
+            slow: number;
         };
         /**
          * Step
@@ -14610,6 +16144,12 @@ export interface components {
         "OpenedFlight.WindAloft": "profile" | "doubling" | "larger";
         /** WindPart */
         "OpenedFlight.WindPart": {
+            /**
+             * At
+             * @description When it was read.
+             * @default null
+             */
+            at: string | null;
             /** Direction Deg */
             direction_deg: number;
             /**
@@ -14630,10 +16170,29 @@ export interface components {
             speed_ms: number;
         };
         /**
+         * WindRow
+         * @description What a headwind on the way home [m/s] makes of the flight, reckoned ahead for where nobody can be asked.
+         *
+         *     home: as planned, None where it no longer makes headway to speak of. best: by the best height and mode.
+         */
+        "OpenedFlight.WindRow": {
+            /** Against Ms */
+            against_ms: number;
+            best: components["schemas"]["OpenedFlight.Home"] | null;
+            /** Best Height M */
+            best_height_m: number | null;
+            best_mode: components["schemas"]["OpenedFlight.SpeedMode"] | null;
+            /** Best Speed Ms */
+            best_speed_ms: number | null;
+            home: components["schemas"]["OpenedFlight.Home"] | null;
+        };
+        /**
          * WindSource
+         * @description FORECAST: for open ground. MEASURED: with a meter, or by what is seen, at the site. HOVER: what the aircraft
+         *     itself leans into, or its ground speeds into and down the wind, up there.
          * @enum {string}
          */
-        "OpenedFlight.WindSource": "forecast" | "measured";
+        "OpenedFlight.WindSource": "forecast" | "measured" | "hover";
         /**
          * ZonePart
          * @description A zone: areas as rings, the outline first, then its holes. A null upper_m is not known.
@@ -14692,8 +16251,25 @@ export interface components {
         "OutingIn.AircraftPart": {
             /** Ascent Ms */
             ascent_ms: number;
+            /**
+             * Attachments
+             * @default []
+             */
+            attachments: components["schemas"]["OutingIn.AttachmentPart"][];
             /** Battery Wh */
             battery_wh: number;
+            /**
+             * Ceiling M
+             * @description Greatest height above sea level; null: the sheet gives none.
+             * @default null
+             */
+            ceiling_m: number | null;
+            /**
+             * Charge Power W
+             * @description Greatest charging power of its pack; null: the pack's energy in an hour.
+             * @default null
+             */
+            charge_power_w: number | null;
             /**
              * Consumption Factor
              * @description What it draws over what the spec sheet says, as flights have shown.
@@ -14708,6 +16284,12 @@ export interface components {
             /** Mass G */
             mass_g: number;
             /**
+             * Max Takeoff G
+             * @description Greatest mass to fly with; null: the sheet gives none.
+             * @default null
+             */
+            max_takeoff_g: number | null;
+            /**
              * Max Tilt Deg
              * @default 35
              */
@@ -14721,6 +16303,12 @@ export interface components {
              * @default 0
              */
             payload_g: number;
+            /**
+             * Region Power Db
+             * @description Power that the place's rules allow against the region of the sheet's range.
+             * @default 0
+             */
+            region_power_db: number;
             /** Rotor Count */
             rotor_count: number;
             /** Rotor Diameter M */
@@ -14741,11 +16329,42 @@ export interface components {
             temperature_c: number[];
         };
         /**
+         * AttachmentKind
+         * @enum {string}
+         */
+        "OutingIn.AttachmentKind": "guards" | "floats" | "light" | "filter" | "other";
+        /**
+         * AttachmentPart
+         * @description Something added to the aircraft. Guards and floats also cost rated wind, fast mode and power.
+         */
+        "OutingIn.AttachmentPart": {
+            kind: components["schemas"]["OutingIn.AttachmentKind"];
+            /**
+             * Mass G
+             * @default 0
+             */
+            mass_g: number;
+        };
+        /**
          * CompassRule
          * @description When the compass is calibrated.
          * @enum {string}
          */
         "OutingIn.CompassRule": "when_due" | "always" | "when_asked";
+        /** EvidencePart */
+        "OutingIn.EvidencePart": {
+            /**
+             * At
+             * @default null
+             */
+            at: string | null;
+            how: components["schemas"]["OutingIn.How"];
+            /**
+             * Source
+             * @default null
+             */
+            source: string | null;
+        };
         /**
          * FeaturePart
          * @description One drawn thing. Positions are longitude, latitude; an area's outline is not closed.
@@ -14804,19 +16423,29 @@ export interface components {
              */
             moves: components["schemas"]["OutingIn.MovePart"][];
             /**
+             * Night Permitted
+             * @default false
+             */
+            night_permitted: boolean;
+            /**
              * Outbound Mode
              * @default normal
              * @enum {string}
              */
-            outbound_mode: "cine" | "normal" | "sport";
+            outbound_mode: "slow" | "normal" | "fast";
             /**
              * Return Mode
              * @default rth
              * @enum {string}
              */
-            return_mode: "rth" | "cine" | "normal" | "sport";
+            return_mode: "rth" | "slow" | "normal" | "fast";
             /** Station Min */
             station_min: number;
+            /**
+             * Station Radius M
+             * @default 15
+             */
+            station_radius_m: number;
         };
         /**
          * Zealous Lark forecast
@@ -14919,6 +16548,24 @@ export interface components {
             winds: components["schemas"]["OutingIn.LevelPart"][];
         };
         /**
+         * HoverRule
+         * @description What a reading from the hover counts for.
+         * @enum {string}
+         */
+        "OutingIn.HoverRule": "best" | "stronger";
+        /**
+         * How
+         * @description How a value of the plan came to be.
+         * @enum {string}
+         */
+        "OutingIn.How": "default" | "typed" | "forecast" | "measured" | "read" | "copied";
+        /**
+         * Known
+         * @description How well it is known where something stands: drawn over a map, paced and typed, or seen on the look-round.
+         * @enum {string}
+         */
+        "OutingIn.Known": "drawn" | "typed" | "seen";
+        /**
          * LandformKind
          * @enum {string}
          */
@@ -14993,6 +16640,18 @@ export interface components {
              */
             airfield_m: number | null;
             /**
+             * Bulky Power
+             * @description What guards or floats multiply the power by; assumed.
+             * @default 1.15
+             */
+            bulky_power: number;
+            /**
+             * Bulky Speed
+             * @description What guards or floats leave of rated wind and fast mode; assumed.
+             * @default 0.8
+             */
+            bulky_speed: number;
+            /**
              * Charge Spread Points
              * @default 3
              */
@@ -15004,6 +16663,8 @@ export interface components {
              * @default 8
              */
             consumption_spread_pct: number;
+            /** @default best */
+            hover_rule: components["schemas"]["OutingIn.HoverRule"];
             /**
              * Kp
              * @default 5
@@ -15197,6 +16858,8 @@ export interface components {
             /** Height M */
             height_m: number;
             kind: components["schemas"]["OutingIn.ObstacleKind"];
+            /** @default typed */
+            known: components["schemas"]["OutingIn.Known"];
         };
         /**
          * OutingPart
@@ -15316,6 +16979,14 @@ export interface components {
          */
         "OutingIn.PlanDocument": {
             aircraft: components["schemas"]["OutingIn.AircraftPart"];
+            /**
+             * Evidence
+             * @description For key paths of this plan, how their value came to be.
+             * @default {}
+             */
+            evidence: {
+                [key: string]: components["schemas"]["OutingIn.EvidencePart"];
+            };
             flight: components["schemas"]["OutingIn.FlightPart"];
             /**
              * @description The forecast, to travel with the plan.
@@ -15331,9 +17002,12 @@ export interface components {
              * @default {
              *       "accept_light_rain": false,
              *       "airfield_m": null,
+             *       "bulky_power": 1.15,
+             *       "bulky_speed": 0.8,
              *       "charge_spread_points": 3,
              *       "compass": "when_due",
              *       "consumption_spread_pct": 8,
+             *       "hover_rule": "best",
              *       "kp": 5,
              *       "landing": "pad",
              *       "legal_height_m": 120,
@@ -15388,8 +17062,31 @@ export interface components {
              * Version
              * @constant
              */
-            version: 1;
+            version: 2;
             weather: components["schemas"]["OutingIn.WeatherPart"];
+        };
+        /**
+         * PlatformKind
+         * @description What the pilot starts from.
+         * @enum {string}
+         */
+        "OutingIn.PlatformKind": "ground" | "boat" | "car";
+        /**
+         * PlatformPart
+         * @description What the pilot starts from; a boat or car with its course and speed.
+         */
+        "OutingIn.PlatformPart": {
+            /**
+             * Course Deg
+             * @default 0
+             */
+            course_deg: number;
+            kind: components["schemas"]["OutingIn.PlatformKind"];
+            /**
+             * Speed Ms
+             * @default 0
+             */
+            speed_ms: number;
         };
         /**
          * Precipitation
@@ -15489,11 +17186,6 @@ export interface components {
             /** Elevation M */
             elevation_m: number;
             /**
-             * From Boat
-             * @default false
-             */
-            from_boat: boolean;
-            /**
              * Indoors
              * @default false
              */
@@ -15520,11 +17212,25 @@ export interface components {
              */
             over_water: boolean;
             /**
+             * People Looked At
+             * @description The day on which the pilot looked for people: none.
+             * @default null
+             */
+            people_looked_at: string | null;
+            /**
              * Place
              * @description The place in this Lark's own store; a document that travels carries it in `place` instead.
              * @default null
              */
             place: number | null;
+            /**
+             * @default {
+             *       "course_deg": 0,
+             *       "kind": "ground",
+             *       "speed_ms": 0
+             *     }
+             */
+            platform: components["schemas"]["OutingIn.PlatformPart"];
             /**
              * Radio Loss Db
              * @description Loss that the radio met here beyond what the model says.
@@ -15539,18 +17245,35 @@ export interface components {
              */
             sheltered: boolean;
             surroundings: components["schemas"]["OutingIn.Surroundings"];
+            /**
+             * Trees Bare
+             * @default false
+             */
+            trees_bare: boolean;
+            /**
+             * Wave Height M
+             * @description From trough to crest.
+             * @default null
+             */
+            wave_height_m: number | null;
+            /**
+             * Zones Looked At
+             * @description The day on which the pilot looked for zones: none.
+             * @default null
+             */
+            zones_looked_at: string | null;
         };
         /**
          * SpeedsPart
          * @description Airspeed of each flight mode.
          */
         "OutingIn.SpeedsPart": {
-            /** Cine */
-            cine: number;
+            /** Fast */
+            fast: number;
             /** Normal */
             normal: number;
-            /** Sport */
-            sport: number;
+            /** Slow */
+            slow: number;
         };
         /**
          * StrongWindRule
@@ -15662,6 +17385,12 @@ export interface components {
         "OutingIn.WindAloft": "profile" | "doubling" | "larger";
         /** WindPart */
         "OutingIn.WindPart": {
+            /**
+             * At
+             * @description When it was read.
+             * @default null
+             */
+            at: string | null;
             /** Direction Deg */
             direction_deg: number;
             /**
@@ -15683,9 +17412,11 @@ export interface components {
         };
         /**
          * WindSource
+         * @description FORECAST: for open ground. MEASURED: with a meter, or by what is seen, at the site. HOVER: what the aircraft
+         *     itself leans into, or its ground speeds into and down the wind, up there.
          * @enum {string}
          */
-        "OutingIn.WindSource": "forecast" | "measured";
+        "OutingIn.WindSource": "forecast" | "measured" | "hover";
         /**
          * ZonePart
          * @description A zone: areas as rings, the outline first, then its holes. A null upper_m is not known.
@@ -16171,9 +17902,12 @@ export interface components {
              * @default {
              *       "accept_light_rain": false,
              *       "airfield_m": null,
+             *       "bulky_power": 1.15,
+             *       "bulky_speed": 0.8,
              *       "charge_spread_points": 3,
              *       "compass": "when_due",
              *       "consumption_spread_pct": 8,
+             *       "hover_rule": "best",
              *       "kp": 5,
              *       "landing": "pad",
              *       "legal_height_m": 120,
@@ -16204,6 +17938,8 @@ export interface components {
              *     }
              */
             minimums: components["schemas"]["PilotSettings.MinimumsPart"];
+            /** @default null */
+            own_rules: components["schemas"]["PilotSettings.OwnRules"] | null;
             /**
              * Rule Set
              * @default general
@@ -16216,6 +17952,12 @@ export interface components {
          * @enum {string}
          */
         "PilotSettings.CompassRule": "when_due" | "always" | "when_asked";
+        /**
+         * HoverRule
+         * @description What a reading from the hover counts for.
+         * @enum {string}
+         */
+        "PilotSettings.HoverRule": "best" | "stronger";
         /**
          * LandingRule
          * @enum {string}
@@ -16243,6 +17985,18 @@ export interface components {
              */
             airfield_m: number | null;
             /**
+             * Bulky Power
+             * @description What guards or floats multiply the power by; assumed.
+             * @default 1.15
+             */
+            bulky_power: number;
+            /**
+             * Bulky Speed
+             * @description What guards or floats leave of rated wind and fast mode; assumed.
+             * @default 0.8
+             */
+            bulky_speed: number;
+            /**
              * Charge Spread Points
              * @default 3
              */
@@ -16254,6 +18008,8 @@ export interface components {
              * @default 8
              */
             consumption_spread_pct: number;
+            /** @default best */
+            hover_rule: components["schemas"]["PilotSettings.HoverRule"];
             /**
              * Kp
              * @default 5
@@ -16369,6 +18125,54 @@ export interface components {
              * @default 20
              */
             wind_spread_pct: number;
+        };
+        /**
+         * OwnRules
+         * @description A rule set of the pilot's own.
+         */
+        "PilotSettings.OwnRules": {
+            /**
+             * Airfield From G
+             * @default null
+             */
+            airfield_from_g: number | null;
+            /**
+             * Airfield M
+             * @default null
+             */
+            airfield_m: number | null;
+            /**
+             * Height M
+             * @default 120
+             */
+            height_m: number;
+            /**
+             * Mass Steps G
+             * @default [
+             *       250
+             *     ]
+             */
+            mass_steps_g: number[];
+            /**
+             * Name
+             * @default My own rules
+             */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * People From G
+             * @default null
+             */
+            people_from_g: number | null;
+            /**
+             * People M
+             * @default null
+             */
+            people_m: number | null;
         };
         /**
          * SightRule
@@ -16813,6 +18617,14 @@ export interface components {
          */
         PlanDocument: {
             aircraft: components["schemas"]["PlanDocument.AircraftPart"];
+            /**
+             * Evidence
+             * @description For key paths of this plan, how their value came to be.
+             * @default {}
+             */
+            evidence: {
+                [key: string]: components["schemas"]["PlanDocument.EvidencePart"];
+            };
             flight: components["schemas"]["PlanDocument.FlightPart"];
             /**
              * @description The forecast, to travel with the plan.
@@ -16828,9 +18640,12 @@ export interface components {
              * @default {
              *       "accept_light_rain": false,
              *       "airfield_m": null,
+             *       "bulky_power": 1.15,
+             *       "bulky_speed": 0.8,
              *       "charge_spread_points": 3,
              *       "compass": "when_due",
              *       "consumption_spread_pct": 8,
+             *       "hover_rule": "best",
              *       "kp": 5,
              *       "landing": "pad",
              *       "legal_height_m": 120,
@@ -16885,15 +18700,32 @@ export interface components {
              * Version
              * @constant
              */
-            version: 1;
+            version: 2;
             weather: components["schemas"]["PlanDocument.WeatherPart"];
         };
         /** AircraftPart */
         "PlanDocument.AircraftPart": {
             /** Ascent Ms */
             ascent_ms: number;
+            /**
+             * Attachments
+             * @default []
+             */
+            attachments: components["schemas"]["PlanDocument.AttachmentPart"][];
             /** Battery Wh */
             battery_wh: number;
+            /**
+             * Ceiling M
+             * @description Greatest height above sea level; null: the sheet gives none.
+             * @default null
+             */
+            ceiling_m: number | null;
+            /**
+             * Charge Power W
+             * @description Greatest charging power of its pack; null: the pack's energy in an hour.
+             * @default null
+             */
+            charge_power_w: number | null;
             /**
              * Consumption Factor
              * @description What it draws over what the spec sheet says, as flights have shown.
@@ -16908,6 +18740,12 @@ export interface components {
             /** Mass G */
             mass_g: number;
             /**
+             * Max Takeoff G
+             * @description Greatest mass to fly with; null: the sheet gives none.
+             * @default null
+             */
+            max_takeoff_g: number | null;
+            /**
              * Max Tilt Deg
              * @default 35
              */
@@ -16921,6 +18759,12 @@ export interface components {
              * @default 0
              */
             payload_g: number;
+            /**
+             * Region Power Db
+             * @description Power that the place's rules allow against the region of the sheet's range.
+             * @default 0
+             */
+            region_power_db: number;
             /** Rotor Count */
             rotor_count: number;
             /** Rotor Diameter M */
@@ -16941,11 +18785,42 @@ export interface components {
             temperature_c: number[];
         };
         /**
+         * AttachmentKind
+         * @enum {string}
+         */
+        "PlanDocument.AttachmentKind": "guards" | "floats" | "light" | "filter" | "other";
+        /**
+         * AttachmentPart
+         * @description Something added to the aircraft. Guards and floats also cost rated wind, fast mode and power.
+         */
+        "PlanDocument.AttachmentPart": {
+            kind: components["schemas"]["PlanDocument.AttachmentKind"];
+            /**
+             * Mass G
+             * @default 0
+             */
+            mass_g: number;
+        };
+        /**
          * CompassRule
          * @description When the compass is calibrated.
          * @enum {string}
          */
         "PlanDocument.CompassRule": "when_due" | "always" | "when_asked";
+        /** EvidencePart */
+        "PlanDocument.EvidencePart": {
+            /**
+             * At
+             * @default null
+             */
+            at: string | null;
+            how: components["schemas"]["PlanDocument.How"];
+            /**
+             * Source
+             * @default null
+             */
+            source: string | null;
+        };
         /**
          * FeaturePart
          * @description One drawn thing. Positions are longitude, latitude; an area's outline is not closed.
@@ -17004,19 +18879,29 @@ export interface components {
              */
             moves: components["schemas"]["PlanDocument.MovePart"][];
             /**
+             * Night Permitted
+             * @default false
+             */
+            night_permitted: boolean;
+            /**
              * Outbound Mode
              * @default normal
              * @enum {string}
              */
-            outbound_mode: "cine" | "normal" | "sport";
+            outbound_mode: "slow" | "normal" | "fast";
             /**
              * Return Mode
              * @default rth
              * @enum {string}
              */
-            return_mode: "rth" | "cine" | "normal" | "sport";
+            return_mode: "rth" | "slow" | "normal" | "fast";
             /** Station Min */
             station_min: number;
+            /**
+             * Station Radius M
+             * @default 15
+             */
+            station_radius_m: number;
         };
         /**
          * Zealous Lark forecast
@@ -17119,6 +19004,24 @@ export interface components {
             winds: components["schemas"]["PlanDocument.LevelPart"][];
         };
         /**
+         * HoverRule
+         * @description What a reading from the hover counts for.
+         * @enum {string}
+         */
+        "PlanDocument.HoverRule": "best" | "stronger";
+        /**
+         * How
+         * @description How a value of the plan came to be.
+         * @enum {string}
+         */
+        "PlanDocument.How": "default" | "typed" | "forecast" | "measured" | "read" | "copied";
+        /**
+         * Known
+         * @description How well it is known where something stands: drawn over a map, paced and typed, or seen on the look-round.
+         * @enum {string}
+         */
+        "PlanDocument.Known": "drawn" | "typed" | "seen";
+        /**
          * LandformKind
          * @enum {string}
          */
@@ -17193,6 +19096,18 @@ export interface components {
              */
             airfield_m: number | null;
             /**
+             * Bulky Power
+             * @description What guards or floats multiply the power by; assumed.
+             * @default 1.15
+             */
+            bulky_power: number;
+            /**
+             * Bulky Speed
+             * @description What guards or floats leave of rated wind and fast mode; assumed.
+             * @default 0.8
+             */
+            bulky_speed: number;
+            /**
              * Charge Spread Points
              * @default 3
              */
@@ -17204,6 +19119,8 @@ export interface components {
              * @default 8
              */
             consumption_spread_pct: number;
+            /** @default best */
+            hover_rule: components["schemas"]["PlanDocument.HoverRule"];
             /**
              * Kp
              * @default 5
@@ -17397,6 +19314,8 @@ export interface components {
             /** Height M */
             height_m: number;
             kind: components["schemas"]["PlanDocument.ObstacleKind"];
+            /** @default typed */
+            known: components["schemas"]["PlanDocument.Known"];
         };
         /**
          * OutingPart
@@ -17511,6 +19430,29 @@ export interface components {
             zones_looked_at: string | null;
         };
         /**
+         * PlatformKind
+         * @description What the pilot starts from.
+         * @enum {string}
+         */
+        "PlanDocument.PlatformKind": "ground" | "boat" | "car";
+        /**
+         * PlatformPart
+         * @description What the pilot starts from; a boat or car with its course and speed.
+         */
+        "PlanDocument.PlatformPart": {
+            /**
+             * Course Deg
+             * @default 0
+             */
+            course_deg: number;
+            kind: components["schemas"]["PlanDocument.PlatformKind"];
+            /**
+             * Speed Ms
+             * @default 0
+             */
+            speed_ms: number;
+        };
+        /**
          * Precipitation
          * @enum {string}
          */
@@ -17608,11 +19550,6 @@ export interface components {
             /** Elevation M */
             elevation_m: number;
             /**
-             * From Boat
-             * @default false
-             */
-            from_boat: boolean;
-            /**
              * Indoors
              * @default false
              */
@@ -17639,11 +19576,25 @@ export interface components {
              */
             over_water: boolean;
             /**
+             * People Looked At
+             * @description The day on which the pilot looked for people: none.
+             * @default null
+             */
+            people_looked_at: string | null;
+            /**
              * Place
              * @description The place in this Lark's own store; a document that travels carries it in `place` instead.
              * @default null
              */
             place: number | null;
+            /**
+             * @default {
+             *       "course_deg": 0,
+             *       "kind": "ground",
+             *       "speed_ms": 0
+             *     }
+             */
+            platform: components["schemas"]["PlanDocument.PlatformPart"];
             /**
              * Radio Loss Db
              * @description Loss that the radio met here beyond what the model says.
@@ -17658,18 +19609,35 @@ export interface components {
              */
             sheltered: boolean;
             surroundings: components["schemas"]["PlanDocument.Surroundings"];
+            /**
+             * Trees Bare
+             * @default false
+             */
+            trees_bare: boolean;
+            /**
+             * Wave Height M
+             * @description From trough to crest.
+             * @default null
+             */
+            wave_height_m: number | null;
+            /**
+             * Zones Looked At
+             * @description The day on which the pilot looked for zones: none.
+             * @default null
+             */
+            zones_looked_at: string | null;
         };
         /**
          * SpeedsPart
          * @description Airspeed of each flight mode.
          */
         "PlanDocument.SpeedsPart": {
-            /** Cine */
-            cine: number;
+            /** Fast */
+            fast: number;
             /** Normal */
             normal: number;
-            /** Sport */
-            sport: number;
+            /** Slow */
+            slow: number;
         };
         /**
          * StrongWindRule
@@ -17781,6 +19749,12 @@ export interface components {
         "PlanDocument.WindAloft": "profile" | "doubling" | "larger";
         /** WindPart */
         "PlanDocument.WindPart": {
+            /**
+             * At
+             * @description When it was read.
+             * @default null
+             */
+            at: string | null;
             /** Direction Deg */
             direction_deg: number;
             /**
@@ -17802,9 +19776,11 @@ export interface components {
         };
         /**
          * WindSource
+         * @description FORECAST: for open ground. MEASURED: with a meter, or by what is seen, at the site. HOVER: what the aircraft
+         *     itself leans into, or its ground speeds into and down the wind, up there.
          * @enum {string}
          */
-        "PlanDocument.WindSource": "forecast" | "measured";
+        "PlanDocument.WindSource": "forecast" | "measured" | "hover";
         /**
          * ZonePart
          * @description A zone: areas as rings, the outline first, then its holes. A null upper_m is not known.
@@ -17878,8 +19854,25 @@ export interface components {
         "ReadIn.AircraftPart": {
             /** Ascent Ms */
             ascent_ms: number;
+            /**
+             * Attachments
+             * @default []
+             */
+            attachments: components["schemas"]["ReadIn.AttachmentPart"][];
             /** Battery Wh */
             battery_wh: number;
+            /**
+             * Ceiling M
+             * @description Greatest height above sea level; null: the sheet gives none.
+             * @default null
+             */
+            ceiling_m: number | null;
+            /**
+             * Charge Power W
+             * @description Greatest charging power of its pack; null: the pack's energy in an hour.
+             * @default null
+             */
+            charge_power_w: number | null;
             /**
              * Consumption Factor
              * @description What it draws over what the spec sheet says, as flights have shown.
@@ -17894,6 +19887,12 @@ export interface components {
             /** Mass G */
             mass_g: number;
             /**
+             * Max Takeoff G
+             * @description Greatest mass to fly with; null: the sheet gives none.
+             * @default null
+             */
+            max_takeoff_g: number | null;
+            /**
              * Max Tilt Deg
              * @default 35
              */
@@ -17907,6 +19906,12 @@ export interface components {
              * @default 0
              */
             payload_g: number;
+            /**
+             * Region Power Db
+             * @description Power that the place's rules allow against the region of the sheet's range.
+             * @default 0
+             */
+            region_power_db: number;
             /** Rotor Count */
             rotor_count: number;
             /** Rotor Diameter M */
@@ -17927,11 +19932,42 @@ export interface components {
             temperature_c: number[];
         };
         /**
+         * AttachmentKind
+         * @enum {string}
+         */
+        "ReadIn.AttachmentKind": "guards" | "floats" | "light" | "filter" | "other";
+        /**
+         * AttachmentPart
+         * @description Something added to the aircraft. Guards and floats also cost rated wind, fast mode and power.
+         */
+        "ReadIn.AttachmentPart": {
+            kind: components["schemas"]["ReadIn.AttachmentKind"];
+            /**
+             * Mass G
+             * @default 0
+             */
+            mass_g: number;
+        };
+        /**
          * CompassRule
          * @description When the compass is calibrated.
          * @enum {string}
          */
         "ReadIn.CompassRule": "when_due" | "always" | "when_asked";
+        /** EvidencePart */
+        "ReadIn.EvidencePart": {
+            /**
+             * At
+             * @default null
+             */
+            at: string | null;
+            how: components["schemas"]["ReadIn.How"];
+            /**
+             * Source
+             * @default null
+             */
+            source: string | null;
+        };
         /**
          * FeaturePart
          * @description One drawn thing. Positions are longitude, latitude; an area's outline is not closed.
@@ -17990,19 +20026,29 @@ export interface components {
              */
             moves: components["schemas"]["ReadIn.MovePart"][];
             /**
+             * Night Permitted
+             * @default false
+             */
+            night_permitted: boolean;
+            /**
              * Outbound Mode
              * @default normal
              * @enum {string}
              */
-            outbound_mode: "cine" | "normal" | "sport";
+            outbound_mode: "slow" | "normal" | "fast";
             /**
              * Return Mode
              * @default rth
              * @enum {string}
              */
-            return_mode: "rth" | "cine" | "normal" | "sport";
+            return_mode: "rth" | "slow" | "normal" | "fast";
             /** Station Min */
             station_min: number;
+            /**
+             * Station Radius M
+             * @default 15
+             */
+            station_radius_m: number;
         };
         /**
          * Zealous Lark forecast
@@ -18105,6 +20151,24 @@ export interface components {
             winds: components["schemas"]["ReadIn.LevelPart"][];
         };
         /**
+         * HoverRule
+         * @description What a reading from the hover counts for.
+         * @enum {string}
+         */
+        "ReadIn.HoverRule": "best" | "stronger";
+        /**
+         * How
+         * @description How a value of the plan came to be.
+         * @enum {string}
+         */
+        "ReadIn.How": "default" | "typed" | "forecast" | "measured" | "read" | "copied";
+        /**
+         * Known
+         * @description How well it is known where something stands: drawn over a map, paced and typed, or seen on the look-round.
+         * @enum {string}
+         */
+        "ReadIn.Known": "drawn" | "typed" | "seen";
+        /**
          * LandformKind
          * @enum {string}
          */
@@ -18179,6 +20243,18 @@ export interface components {
              */
             airfield_m: number | null;
             /**
+             * Bulky Power
+             * @description What guards or floats multiply the power by; assumed.
+             * @default 1.15
+             */
+            bulky_power: number;
+            /**
+             * Bulky Speed
+             * @description What guards or floats leave of rated wind and fast mode; assumed.
+             * @default 0.8
+             */
+            bulky_speed: number;
+            /**
              * Charge Spread Points
              * @default 3
              */
@@ -18190,6 +20266,8 @@ export interface components {
              * @default 8
              */
             consumption_spread_pct: number;
+            /** @default best */
+            hover_rule: components["schemas"]["ReadIn.HoverRule"];
             /**
              * Kp
              * @default 5
@@ -18383,6 +20461,8 @@ export interface components {
             /** Height M */
             height_m: number;
             kind: components["schemas"]["ReadIn.ObstacleKind"];
+            /** @default typed */
+            known: components["schemas"]["ReadIn.Known"];
         };
         /**
          * OutingPart
@@ -18502,6 +20582,14 @@ export interface components {
          */
         "ReadIn.PlanDocument": {
             aircraft: components["schemas"]["ReadIn.AircraftPart"];
+            /**
+             * Evidence
+             * @description For key paths of this plan, how their value came to be.
+             * @default {}
+             */
+            evidence: {
+                [key: string]: components["schemas"]["ReadIn.EvidencePart"];
+            };
             flight: components["schemas"]["ReadIn.FlightPart"];
             /**
              * @description The forecast, to travel with the plan.
@@ -18517,9 +20605,12 @@ export interface components {
              * @default {
              *       "accept_light_rain": false,
              *       "airfield_m": null,
+             *       "bulky_power": 1.15,
+             *       "bulky_speed": 0.8,
              *       "charge_spread_points": 3,
              *       "compass": "when_due",
              *       "consumption_spread_pct": 8,
+             *       "hover_rule": "best",
              *       "kp": 5,
              *       "landing": "pad",
              *       "legal_height_m": 120,
@@ -18574,8 +20665,31 @@ export interface components {
              * Version
              * @constant
              */
-            version: 1;
+            version: 2;
             weather: components["schemas"]["ReadIn.WeatherPart"];
+        };
+        /**
+         * PlatformKind
+         * @description What the pilot starts from.
+         * @enum {string}
+         */
+        "ReadIn.PlatformKind": "ground" | "boat" | "car";
+        /**
+         * PlatformPart
+         * @description What the pilot starts from; a boat or car with its course and speed.
+         */
+        "ReadIn.PlatformPart": {
+            /**
+             * Course Deg
+             * @default 0
+             */
+            course_deg: number;
+            kind: components["schemas"]["ReadIn.PlatformKind"];
+            /**
+             * Speed Ms
+             * @default 0
+             */
+            speed_ms: number;
         };
         /**
          * Precipitation
@@ -18675,11 +20789,6 @@ export interface components {
             /** Elevation M */
             elevation_m: number;
             /**
-             * From Boat
-             * @default false
-             */
-            from_boat: boolean;
-            /**
              * Indoors
              * @default false
              */
@@ -18706,11 +20815,25 @@ export interface components {
              */
             over_water: boolean;
             /**
+             * People Looked At
+             * @description The day on which the pilot looked for people: none.
+             * @default null
+             */
+            people_looked_at: string | null;
+            /**
              * Place
              * @description The place in this Lark's own store; a document that travels carries it in `place` instead.
              * @default null
              */
             place: number | null;
+            /**
+             * @default {
+             *       "course_deg": 0,
+             *       "kind": "ground",
+             *       "speed_ms": 0
+             *     }
+             */
+            platform: components["schemas"]["ReadIn.PlatformPart"];
             /**
              * Radio Loss Db
              * @description Loss that the radio met here beyond what the model says.
@@ -18725,18 +20848,35 @@ export interface components {
              */
             sheltered: boolean;
             surroundings: components["schemas"]["ReadIn.Surroundings"];
+            /**
+             * Trees Bare
+             * @default false
+             */
+            trees_bare: boolean;
+            /**
+             * Wave Height M
+             * @description From trough to crest.
+             * @default null
+             */
+            wave_height_m: number | null;
+            /**
+             * Zones Looked At
+             * @description The day on which the pilot looked for zones: none.
+             * @default null
+             */
+            zones_looked_at: string | null;
         };
         /**
          * SpeedsPart
          * @description Airspeed of each flight mode.
          */
         "ReadIn.SpeedsPart": {
-            /** Cine */
-            cine: number;
+            /** Fast */
+            fast: number;
             /** Normal */
             normal: number;
-            /** Sport */
-            sport: number;
+            /** Slow */
+            slow: number;
         };
         /**
          * StrongWindRule
@@ -18848,6 +20988,12 @@ export interface components {
         "ReadIn.WindAloft": "profile" | "doubling" | "larger";
         /** WindPart */
         "ReadIn.WindPart": {
+            /**
+             * At
+             * @description When it was read.
+             * @default null
+             */
+            at: string | null;
             /** Direction Deg */
             direction_deg: number;
             /**
@@ -18869,9 +21015,11 @@ export interface components {
         };
         /**
          * WindSource
+         * @description FORECAST: for open ground. MEASURED: with a meter, or by what is seen, at the site. HOVER: what the aircraft
+         *     itself leans into, or its ground speeds into and down the wind, up there.
          * @enum {string}
          */
-        "ReadIn.WindSource": "forecast" | "measured";
+        "ReadIn.WindSource": "forecast" | "measured" | "hover";
         /**
          * ZonePart
          * @description A zone: areas as rings, the outline first, then its holes. A null upper_m is not known.
@@ -19153,6 +21301,8 @@ export interface components {
          * @description What the numbers say about one plan. Never a statement that a flight is allowed.
          */
         ResultDocument: {
+            /** @default null */
+            best_way_home: components["schemas"]["ResultDocument.BestWayHomePart"] | null;
             chance: components["schemas"]["ResultDocument.ChancePart"] | null;
             /**
              * Checks
@@ -19205,6 +21355,18 @@ export interface components {
             version: 1;
             /** @description Null indoors and while the wind above is not known. */
             wind: components["schemas"]["ResultDocument.WindsPart"] | null;
+        };
+        /** BestWayHomePart */
+        "ResultDocument.BestWayHomePart": {
+            /** @description Lands with the most charge at no less than twice the least ground speed; null: none does. */
+            best: components["schemas"]["ResultDocument.WayHomePart"] | null;
+            /** @description The quickest over the ground; null: none makes headway. */
+            fastest: components["schemas"]["ResultDocument.WayHomePart"] | null;
+            /**
+             * Ways
+             * @description The best mode of each height.
+             */
+            ways: components["schemas"]["ResultDocument.WayHomePart"][];
         };
         /**
          * Bound
@@ -19406,6 +21568,12 @@ export interface components {
             range_m: number;
         };
         /**
+         * SpeedMode
+         * @description Flight modes with an airspeed of their own; RTH is the automatic return.
+         * @enum {string}
+         */
+        "ResultDocument.SpeedMode": "slow" | "normal" | "fast" | "rth";
+        /**
          * Status
          * @description Worst last.
          * @enum {string}
@@ -19424,6 +21592,19 @@ export interface components {
          * @enum {string}
          */
         "ResultDocument.Verdict": "launch" | "care" | "stay" | "unknown";
+        /**
+         * WayHomePart
+         * @description A way home from the far end: height above the take-off point, mode, ground speed, charge on the ground.
+         */
+        "ResultDocument.WayHomePart": {
+            /** Ground Speed Ms */
+            ground_speed_ms: number;
+            /** Height M */
+            height_m: number;
+            /** Landing Pct */
+            landing_pct: number;
+            mode: components["schemas"]["ResultDocument.SpeedMode"];
+        };
         /** WindPart */
         "ResultDocument.WindPart": {
             /** Direction Deg */
@@ -19612,8 +21793,25 @@ export interface components {
         "SaveItem.AircraftPart": {
             /** Ascent Ms */
             ascent_ms: number;
+            /**
+             * Attachments
+             * @default []
+             */
+            attachments: components["schemas"]["SaveItem.AttachmentPart"][];
             /** Battery Wh */
             battery_wh: number;
+            /**
+             * Ceiling M
+             * @description Greatest height above sea level; null: the sheet gives none.
+             * @default null
+             */
+            ceiling_m: number | null;
+            /**
+             * Charge Power W
+             * @description Greatest charging power of its pack; null: the pack's energy in an hour.
+             * @default null
+             */
+            charge_power_w: number | null;
             /**
              * Consumption Factor
              * @description What it draws over what the spec sheet says, as flights have shown.
@@ -19628,6 +21826,12 @@ export interface components {
             /** Mass G */
             mass_g: number;
             /**
+             * Max Takeoff G
+             * @description Greatest mass to fly with; null: the sheet gives none.
+             * @default null
+             */
+            max_takeoff_g: number | null;
+            /**
              * Max Tilt Deg
              * @default 35
              */
@@ -19641,6 +21845,12 @@ export interface components {
              * @default 0
              */
             payload_g: number;
+            /**
+             * Region Power Db
+             * @description Power that the place's rules allow against the region of the sheet's range.
+             * @default 0
+             */
+            region_power_db: number;
             /** Rotor Count */
             rotor_count: number;
             /** Rotor Diameter M */
@@ -19659,6 +21869,23 @@ export interface components {
              *     ]
              */
             temperature_c: number[];
+        };
+        /**
+         * AttachmentKind
+         * @enum {string}
+         */
+        "SaveItem.AttachmentKind": "guards" | "floats" | "light" | "filter" | "other";
+        /**
+         * AttachmentPart
+         * @description Something added to the aircraft. Guards and floats also cost rated wind, fast mode and power.
+         */
+        "SaveItem.AttachmentPart": {
+            kind: components["schemas"]["SaveItem.AttachmentKind"];
+            /**
+             * Mass G
+             * @default 0
+             */
+            mass_g: number;
         };
         /** BankItem */
         "SaveItem.BankItem": {
@@ -19836,12 +22063,12 @@ export interface components {
          * @description Airspeed of each flight mode.
          */
         "SaveItem.SpeedsPart": {
-            /** Cine */
-            cine: number;
+            /** Fast */
+            fast: number;
             /** Normal */
             normal: number;
-            /** Sport */
-            sport: number;
+            /** Slow */
+            slow: number;
         };
         /**
          * Takes
@@ -20051,8 +22278,25 @@ export interface components {
         "SaveSession.AircraftPart": {
             /** Ascent Ms */
             ascent_ms: number;
+            /**
+             * Attachments
+             * @default []
+             */
+            attachments: components["schemas"]["SaveSession.AttachmentPart"][];
             /** Battery Wh */
             battery_wh: number;
+            /**
+             * Ceiling M
+             * @description Greatest height above sea level; null: the sheet gives none.
+             * @default null
+             */
+            ceiling_m: number | null;
+            /**
+             * Charge Power W
+             * @description Greatest charging power of its pack; null: the pack's energy in an hour.
+             * @default null
+             */
+            charge_power_w: number | null;
             /**
              * Consumption Factor
              * @description What it draws over what the spec sheet says, as flights have shown.
@@ -20067,6 +22311,12 @@ export interface components {
             /** Mass G */
             mass_g: number;
             /**
+             * Max Takeoff G
+             * @description Greatest mass to fly with; null: the sheet gives none.
+             * @default null
+             */
+            max_takeoff_g: number | null;
+            /**
              * Max Tilt Deg
              * @default 35
              */
@@ -20080,6 +22330,12 @@ export interface components {
              * @default 0
              */
             payload_g: number;
+            /**
+             * Region Power Db
+             * @description Power that the place's rules allow against the region of the sheet's range.
+             * @default 0
+             */
+            region_power_db: number;
             /** Rotor Count */
             rotor_count: number;
             /** Rotor Diameter M */
@@ -20100,11 +22356,42 @@ export interface components {
             temperature_c: number[];
         };
         /**
+         * AttachmentKind
+         * @enum {string}
+         */
+        "SaveSession.AttachmentKind": "guards" | "floats" | "light" | "filter" | "other";
+        /**
+         * AttachmentPart
+         * @description Something added to the aircraft. Guards and floats also cost rated wind, fast mode and power.
+         */
+        "SaveSession.AttachmentPart": {
+            kind: components["schemas"]["SaveSession.AttachmentKind"];
+            /**
+             * Mass G
+             * @default 0
+             */
+            mass_g: number;
+        };
+        /**
          * CompassRule
          * @description When the compass is calibrated.
          * @enum {string}
          */
         "SaveSession.CompassRule": "when_due" | "always" | "when_asked";
+        /** EvidencePart */
+        "SaveSession.EvidencePart": {
+            /**
+             * At
+             * @default null
+             */
+            at: string | null;
+            how: components["schemas"]["SaveSession.How"];
+            /**
+             * Source
+             * @default null
+             */
+            source: string | null;
+        };
         /**
          * FeaturePart
          * @description One drawn thing. Positions are longitude, latitude; an area's outline is not closed.
@@ -20163,19 +22450,29 @@ export interface components {
              */
             moves: components["schemas"]["SaveSession.MovePart"][];
             /**
+             * Night Permitted
+             * @default false
+             */
+            night_permitted: boolean;
+            /**
              * Outbound Mode
              * @default normal
              * @enum {string}
              */
-            outbound_mode: "cine" | "normal" | "sport";
+            outbound_mode: "slow" | "normal" | "fast";
             /**
              * Return Mode
              * @default rth
              * @enum {string}
              */
-            return_mode: "rth" | "cine" | "normal" | "sport";
+            return_mode: "rth" | "slow" | "normal" | "fast";
             /** Station Min */
             station_min: number;
+            /**
+             * Station Radius M
+             * @default 15
+             */
+            station_radius_m: number;
         };
         /**
          * Zealous Lark forecast
@@ -20278,6 +22575,24 @@ export interface components {
             winds: components["schemas"]["SaveSession.LevelPart"][];
         };
         /**
+         * HoverRule
+         * @description What a reading from the hover counts for.
+         * @enum {string}
+         */
+        "SaveSession.HoverRule": "best" | "stronger";
+        /**
+         * How
+         * @description How a value of the plan came to be.
+         * @enum {string}
+         */
+        "SaveSession.How": "default" | "typed" | "forecast" | "measured" | "read" | "copied";
+        /**
+         * Known
+         * @description How well it is known where something stands: drawn over a map, paced and typed, or seen on the look-round.
+         * @enum {string}
+         */
+        "SaveSession.Known": "drawn" | "typed" | "seen";
+        /**
          * LandformKind
          * @enum {string}
          */
@@ -20352,6 +22667,18 @@ export interface components {
              */
             airfield_m: number | null;
             /**
+             * Bulky Power
+             * @description What guards or floats multiply the power by; assumed.
+             * @default 1.15
+             */
+            bulky_power: number;
+            /**
+             * Bulky Speed
+             * @description What guards or floats leave of rated wind and fast mode; assumed.
+             * @default 0.8
+             */
+            bulky_speed: number;
+            /**
              * Charge Spread Points
              * @default 3
              */
@@ -20363,6 +22690,8 @@ export interface components {
              * @default 8
              */
             consumption_spread_pct: number;
+            /** @default best */
+            hover_rule: components["schemas"]["SaveSession.HoverRule"];
             /**
              * Kp
              * @default 5
@@ -20556,6 +22885,8 @@ export interface components {
             /** Height M */
             height_m: number;
             kind: components["schemas"]["SaveSession.ObstacleKind"];
+            /** @default typed */
+            known: components["schemas"]["SaveSession.Known"];
         };
         /**
          * OutingPart
@@ -20675,6 +23006,14 @@ export interface components {
          */
         "SaveSession.PlanDocument": {
             aircraft: components["schemas"]["SaveSession.AircraftPart"];
+            /**
+             * Evidence
+             * @description For key paths of this plan, how their value came to be.
+             * @default {}
+             */
+            evidence: {
+                [key: string]: components["schemas"]["SaveSession.EvidencePart"];
+            };
             flight: components["schemas"]["SaveSession.FlightPart"];
             /**
              * @description The forecast, to travel with the plan.
@@ -20690,9 +23029,12 @@ export interface components {
              * @default {
              *       "accept_light_rain": false,
              *       "airfield_m": null,
+             *       "bulky_power": 1.15,
+             *       "bulky_speed": 0.8,
              *       "charge_spread_points": 3,
              *       "compass": "when_due",
              *       "consumption_spread_pct": 8,
+             *       "hover_rule": "best",
              *       "kp": 5,
              *       "landing": "pad",
              *       "legal_height_m": 120,
@@ -20747,8 +23089,31 @@ export interface components {
              * Version
              * @constant
              */
-            version: 1;
+            version: 2;
             weather: components["schemas"]["SaveSession.WeatherPart"];
+        };
+        /**
+         * PlatformKind
+         * @description What the pilot starts from.
+         * @enum {string}
+         */
+        "SaveSession.PlatformKind": "ground" | "boat" | "car";
+        /**
+         * PlatformPart
+         * @description What the pilot starts from; a boat or car with its course and speed.
+         */
+        "SaveSession.PlatformPart": {
+            /**
+             * Course Deg
+             * @default 0
+             */
+            course_deg: number;
+            kind: components["schemas"]["SaveSession.PlatformKind"];
+            /**
+             * Speed Ms
+             * @default 0
+             */
+            speed_ms: number;
         };
         /**
          * Precipitation
@@ -20848,11 +23213,6 @@ export interface components {
             /** Elevation M */
             elevation_m: number;
             /**
-             * From Boat
-             * @default false
-             */
-            from_boat: boolean;
-            /**
              * Indoors
              * @default false
              */
@@ -20879,11 +23239,25 @@ export interface components {
              */
             over_water: boolean;
             /**
+             * People Looked At
+             * @description The day on which the pilot looked for people: none.
+             * @default null
+             */
+            people_looked_at: string | null;
+            /**
              * Place
              * @description The place in this Lark's own store; a document that travels carries it in `place` instead.
              * @default null
              */
             place: number | null;
+            /**
+             * @default {
+             *       "course_deg": 0,
+             *       "kind": "ground",
+             *       "speed_ms": 0
+             *     }
+             */
+            platform: components["schemas"]["SaveSession.PlatformPart"];
             /**
              * Radio Loss Db
              * @description Loss that the radio met here beyond what the model says.
@@ -20898,18 +23272,35 @@ export interface components {
              */
             sheltered: boolean;
             surroundings: components["schemas"]["SaveSession.Surroundings"];
+            /**
+             * Trees Bare
+             * @default false
+             */
+            trees_bare: boolean;
+            /**
+             * Wave Height M
+             * @description From trough to crest.
+             * @default null
+             */
+            wave_height_m: number | null;
+            /**
+             * Zones Looked At
+             * @description The day on which the pilot looked for zones: none.
+             * @default null
+             */
+            zones_looked_at: string | null;
         };
         /**
          * SpeedsPart
          * @description Airspeed of each flight mode.
          */
         "SaveSession.SpeedsPart": {
-            /** Cine */
-            cine: number;
+            /** Fast */
+            fast: number;
             /** Normal */
             normal: number;
-            /** Sport */
-            sport: number;
+            /** Slow */
+            slow: number;
         };
         /**
          * StrongWindRule
@@ -21021,6 +23412,12 @@ export interface components {
         "SaveSession.WindAloft": "profile" | "doubling" | "larger";
         /** WindPart */
         "SaveSession.WindPart": {
+            /**
+             * At
+             * @description When it was read.
+             * @default null
+             */
+            at: string | null;
             /** Direction Deg */
             direction_deg: number;
             /**
@@ -21042,9 +23439,11 @@ export interface components {
         };
         /**
          * WindSource
+         * @description FORECAST: for open ground. MEASURED: with a meter, or by what is seen, at the site. HOVER: what the aircraft
+         *     itself leans into, or its ground speeds into and down the wind, up there.
          * @enum {string}
          */
-        "SaveSession.WindSource": "forecast" | "measured";
+        "SaveSession.WindSource": "forecast" | "measured" | "hover";
         /**
          * ZonePart
          * @description A zone: areas as rings, the outline first, then its holes. A null upper_m is not known.
@@ -21129,6 +23528,11 @@ export interface components {
             /** From M */
             from_m: number;
             kind: components["schemas"]["SectionOut.ObstacleKind"];
+            /**
+             * Loosely
+             * @description Beside the way, and in it only if it stands elsewhere than it is said to.
+             */
+            loosely: boolean;
             /** Name */
             name: string;
             /** To M */
@@ -21229,8 +23633,25 @@ export interface components {
         "SessionOut.AircraftPart": {
             /** Ascent Ms */
             ascent_ms: number;
+            /**
+             * Attachments
+             * @default []
+             */
+            attachments: components["schemas"]["SessionOut.AttachmentPart"][];
             /** Battery Wh */
             battery_wh: number;
+            /**
+             * Ceiling M
+             * @description Greatest height above sea level; null: the sheet gives none.
+             * @default null
+             */
+            ceiling_m: number | null;
+            /**
+             * Charge Power W
+             * @description Greatest charging power of its pack; null: the pack's energy in an hour.
+             * @default null
+             */
+            charge_power_w: number | null;
             /**
              * Consumption Factor
              * @description What it draws over what the spec sheet says, as flights have shown.
@@ -21245,6 +23666,12 @@ export interface components {
             /** Mass G */
             mass_g: number;
             /**
+             * Max Takeoff G
+             * @description Greatest mass to fly with; null: the sheet gives none.
+             * @default null
+             */
+            max_takeoff_g: number | null;
+            /**
              * Max Tilt Deg
              * @default 35
              */
@@ -21258,6 +23685,12 @@ export interface components {
              * @default 0
              */
             payload_g: number;
+            /**
+             * Region Power Db
+             * @description Power that the place's rules allow against the region of the sheet's range.
+             * @default 0
+             */
+            region_power_db: number;
             /** Rotor Count */
             rotor_count: number;
             /** Rotor Diameter M */
@@ -21276,6 +23709,35 @@ export interface components {
              *     ]
              */
             temperature_c: number[];
+        };
+        /**
+         * AttachmentKind
+         * @enum {string}
+         */
+        "SessionOut.AttachmentKind": "guards" | "floats" | "light" | "filter" | "other";
+        /**
+         * AttachmentPart
+         * @description Something added to the aircraft. Guards and floats also cost rated wind, fast mode and power.
+         */
+        "SessionOut.AttachmentPart": {
+            kind: components["schemas"]["SessionOut.AttachmentKind"];
+            /**
+             * Mass G
+             * @default 0
+             */
+            mass_g: number;
+        };
+        /** BestWayHomePart */
+        "SessionOut.BestWayHomePart": {
+            /** @description Lands with the most charge at no less than twice the least ground speed; null: none does. */
+            best: components["schemas"]["SessionOut.WayHomePart"] | null;
+            /** @description The quickest over the ground; null: none makes headway. */
+            fastest: components["schemas"]["SessionOut.WayHomePart"] | null;
+            /**
+             * Ways
+             * @description The best mode of each height.
+             */
+            ways: components["schemas"]["SessionOut.WayHomePart"][];
         };
         /**
          * Bound
@@ -21376,6 +23838,20 @@ export interface components {
             /** Usable Wh */
             usable_wh: number;
         };
+        /** EvidencePart */
+        "SessionOut.EvidencePart": {
+            /**
+             * At
+             * @default null
+             */
+            at: string | null;
+            how: components["schemas"]["SessionOut.How"];
+            /**
+             * Source
+             * @default null
+             */
+            source: string | null;
+        };
         /**
          * FeaturePart
          * @description One drawn thing. Positions are longitude, latitude; an area's outline is not closed.
@@ -21434,19 +23910,29 @@ export interface components {
              */
             moves: components["schemas"]["SessionOut.MovePart"][];
             /**
+             * Night Permitted
+             * @default false
+             */
+            night_permitted: boolean;
+            /**
              * Outbound Mode
              * @default normal
              * @enum {string}
              */
-            outbound_mode: "cine" | "normal" | "sport";
+            outbound_mode: "slow" | "normal" | "fast";
             /**
              * Return Mode
              * @default rth
              * @enum {string}
              */
-            return_mode: "rth" | "cine" | "normal" | "sport";
+            return_mode: "rth" | "slow" | "normal" | "fast";
             /** Station Min */
             station_min: number;
+            /**
+             * Station Radius M
+             * @default 15
+             */
+            station_radius_m: number;
         };
         /**
          * Zealous Lark forecast
@@ -21548,6 +24034,24 @@ export interface components {
              */
             winds: components["schemas"]["SessionOut.LevelPart"][];
         };
+        /**
+         * HoverRule
+         * @description What a reading from the hover counts for.
+         * @enum {string}
+         */
+        "SessionOut.HoverRule": "best" | "stronger";
+        /**
+         * How
+         * @description How a value of the plan came to be.
+         * @enum {string}
+         */
+        "SessionOut.How": "default" | "typed" | "forecast" | "measured" | "read" | "copied";
+        /**
+         * Known
+         * @description How well it is known where something stands: drawn over a map, paced and typed, or seen on the look-round.
+         * @enum {string}
+         */
+        "SessionOut.Known": "drawn" | "typed" | "seen";
         /**
          * LandformKind
          * @enum {string}
@@ -21670,6 +24174,18 @@ export interface components {
              */
             airfield_m: number | null;
             /**
+             * Bulky Power
+             * @description What guards or floats multiply the power by; assumed.
+             * @default 1.15
+             */
+            bulky_power: number;
+            /**
+             * Bulky Speed
+             * @description What guards or floats leave of rated wind and fast mode; assumed.
+             * @default 0.8
+             */
+            bulky_speed: number;
+            /**
              * Charge Spread Points
              * @default 3
              */
@@ -21681,6 +24197,8 @@ export interface components {
              * @default 8
              */
             consumption_spread_pct: number;
+            /** @default best */
+            hover_rule: components["schemas"]["SessionOut.HoverRule"];
             /**
              * Kp
              * @default 5
@@ -21874,6 +24392,8 @@ export interface components {
             /** Height M */
             height_m: number;
             kind: components["schemas"]["SessionOut.ObstacleKind"];
+            /** @default typed */
+            known: components["schemas"]["SessionOut.Known"];
         };
         /**
          * OutingPart
@@ -21993,6 +24513,14 @@ export interface components {
          */
         "SessionOut.PlanDocument": {
             aircraft: components["schemas"]["SessionOut.AircraftPart"];
+            /**
+             * Evidence
+             * @description For key paths of this plan, how their value came to be.
+             * @default {}
+             */
+            evidence: {
+                [key: string]: components["schemas"]["SessionOut.EvidencePart"];
+            };
             flight: components["schemas"]["SessionOut.FlightPart"];
             /**
              * @description The forecast, to travel with the plan.
@@ -22008,9 +24536,12 @@ export interface components {
              * @default {
              *       "accept_light_rain": false,
              *       "airfield_m": null,
+             *       "bulky_power": 1.15,
+             *       "bulky_speed": 0.8,
              *       "charge_spread_points": 3,
              *       "compass": "when_due",
              *       "consumption_spread_pct": 8,
+             *       "hover_rule": "best",
              *       "kp": 5,
              *       "landing": "pad",
              *       "legal_height_m": 120,
@@ -22065,8 +24596,31 @@ export interface components {
              * Version
              * @constant
              */
-            version: 1;
+            version: 2;
             weather: components["schemas"]["SessionOut.WeatherPart"];
+        };
+        /**
+         * PlatformKind
+         * @description What the pilot starts from.
+         * @enum {string}
+         */
+        "SessionOut.PlatformKind": "ground" | "boat" | "car";
+        /**
+         * PlatformPart
+         * @description What the pilot starts from; a boat or car with its course and speed.
+         */
+        "SessionOut.PlatformPart": {
+            /**
+             * Course Deg
+             * @default 0
+             */
+            course_deg: number;
+            kind: components["schemas"]["SessionOut.PlatformKind"];
+            /**
+             * Speed Ms
+             * @default 0
+             */
+            speed_ms: number;
         };
         /**
          * Precipitation
@@ -22130,6 +24684,8 @@ export interface components {
          * @description What the numbers say about one plan. Never a statement that a flight is allowed.
          */
         "SessionOut.ResultDocument": {
+            /** @default null */
+            best_way_home: components["schemas"]["SessionOut.BestWayHomePart"] | null;
             chance: components["schemas"]["SessionOut.ChancePart"] | null;
             /**
              * Checks
@@ -22283,11 +24839,6 @@ export interface components {
             /** Elevation M */
             elevation_m: number;
             /**
-             * From Boat
-             * @default false
-             */
-            from_boat: boolean;
-            /**
              * Indoors
              * @default false
              */
@@ -22314,11 +24865,25 @@ export interface components {
              */
             over_water: boolean;
             /**
+             * People Looked At
+             * @description The day on which the pilot looked for people: none.
+             * @default null
+             */
+            people_looked_at: string | null;
+            /**
              * Place
              * @description The place in this Lark's own store; a document that travels carries it in `place` instead.
              * @default null
              */
             place: number | null;
+            /**
+             * @default {
+             *       "course_deg": 0,
+             *       "kind": "ground",
+             *       "speed_ms": 0
+             *     }
+             */
+            platform: components["schemas"]["SessionOut.PlatformPart"];
             /**
              * Radio Loss Db
              * @description Loss that the radio met here beyond what the model says.
@@ -22333,18 +24898,41 @@ export interface components {
              */
             sheltered: boolean;
             surroundings: components["schemas"]["SessionOut.Surroundings"];
+            /**
+             * Trees Bare
+             * @default false
+             */
+            trees_bare: boolean;
+            /**
+             * Wave Height M
+             * @description From trough to crest.
+             * @default null
+             */
+            wave_height_m: number | null;
+            /**
+             * Zones Looked At
+             * @description The day on which the pilot looked for zones: none.
+             * @default null
+             */
+            zones_looked_at: string | null;
         };
+        /**
+         * SpeedMode
+         * @description Flight modes with an airspeed of their own; RTH is the automatic return.
+         * @enum {string}
+         */
+        "SessionOut.SpeedMode": "slow" | "normal" | "fast" | "rth";
         /**
          * SpeedsPart
          * @description Airspeed of each flight mode.
          */
         "SessionOut.SpeedsPart": {
-            /** Cine */
-            cine: number;
+            /** Fast */
+            fast: number;
             /** Normal */
             normal: number;
-            /** Sport */
-            sport: number;
+            /** Slow */
+            slow: number;
         };
         /**
          * Status
@@ -22419,6 +25007,19 @@ export interface components {
          * @enum {string}
          */
         "SessionOut.WantedLight": "any" | "front" | "side" | "back" | "golden";
+        /**
+         * WayHomePart
+         * @description A way home from the far end: height above the take-off point, mode, ground speed, charge on the ground.
+         */
+        "SessionOut.WayHomePart": {
+            /** Ground Speed Ms */
+            ground_speed_ms: number;
+            /** Height M */
+            height_m: number;
+            /** Landing Pct */
+            landing_pct: number;
+            mode: components["schemas"]["SessionOut.SpeedMode"];
+        };
         /** WeatherPart */
         "SessionOut.WeatherPart": {
             /**
@@ -22475,9 +25076,11 @@ export interface components {
         "SessionOut.WindAloft": "profile" | "doubling" | "larger";
         /**
          * WindSource
+         * @description FORECAST: for open ground. MEASURED: with a meter, or by what is seen, at the site. HOVER: what the aircraft
+         *     itself leans into, or its ground speeds into and down the wind, up there.
          * @enum {string}
          */
-        "SessionOut.WindSource": "forecast" | "measured";
+        "SessionOut.WindSource": "forecast" | "measured" | "hover";
         /**
          * WindsPart
          * @description `return` is at the higher of planned and return height.
@@ -22538,6 +25141,12 @@ export interface components {
         };
         /** WindPart */
         "SessionOut.zealous_lark__plan__document__WindPart": {
+            /**
+             * At
+             * @description When it was read.
+             * @default null
+             */
+            at: string | null;
             /** Direction Deg */
             direction_deg: number;
             /**
@@ -22582,8 +25191,25 @@ export interface components {
         "SheetOut.AircraftPart": {
             /** Ascent Ms */
             ascent_ms: number;
+            /**
+             * Attachments
+             * @default []
+             */
+            attachments: components["schemas"]["SheetOut.AttachmentPart"][];
             /** Battery Wh */
             battery_wh: number;
+            /**
+             * Ceiling M
+             * @description Greatest height above sea level; null: the sheet gives none.
+             * @default null
+             */
+            ceiling_m: number | null;
+            /**
+             * Charge Power W
+             * @description Greatest charging power of its pack; null: the pack's energy in an hour.
+             * @default null
+             */
+            charge_power_w: number | null;
             /**
              * Consumption Factor
              * @description What it draws over what the spec sheet says, as flights have shown.
@@ -22598,6 +25224,12 @@ export interface components {
             /** Mass G */
             mass_g: number;
             /**
+             * Max Takeoff G
+             * @description Greatest mass to fly with; null: the sheet gives none.
+             * @default null
+             */
+            max_takeoff_g: number | null;
+            /**
              * Max Tilt Deg
              * @default 35
              */
@@ -22611,6 +25243,12 @@ export interface components {
              * @default 0
              */
             payload_g: number;
+            /**
+             * Region Power Db
+             * @description Power that the place's rules allow against the region of the sheet's range.
+             * @default 0
+             */
+            region_power_db: number;
             /** Rotor Count */
             rotor_count: number;
             /** Rotor Diameter M */
@@ -22629,6 +25267,23 @@ export interface components {
              *     ]
              */
             temperature_c: number[];
+        };
+        /**
+         * AttachmentKind
+         * @enum {string}
+         */
+        "SheetOut.AttachmentKind": "guards" | "floats" | "light" | "filter" | "other";
+        /**
+         * AttachmentPart
+         * @description Something added to the aircraft. Guards and floats also cost rated wind, fast mode and power.
+         */
+        "SheetOut.AttachmentPart": {
+            kind: components["schemas"]["SheetOut.AttachmentKind"];
+            /**
+             * Mass G
+             * @default 0
+             */
+            mass_g: number;
         };
         /** ClassOut */
         "SheetOut.ClassOut": {
@@ -22663,12 +25318,12 @@ export interface components {
          * @description Airspeed of each flight mode.
          */
         "SheetOut.SpeedsPart": {
-            /** Cine */
-            cine: number;
+            /** Fast */
+            fast: number;
             /** Normal */
             normal: number;
-            /** Sport */
-            sport: number;
+            /** Slow */
+            slow: number;
         };
         /** SourceList */
         SourceList: {

@@ -17,6 +17,8 @@ import { Seal } from "../frame/Seal";
 import { useFlushWords } from "../saying/useSaying";
 import { PILOTS_WORDS } from "./words";
 
+type OpenWord = "in_order" | "not_known";
+
 /** The pilot's word on what the numbers say. What it rests on is kept with it. */
 export function DecisionDialog({
   sessionId,
@@ -33,11 +35,13 @@ export function DecisionDialog({
 }) {
   const [word, setWord] = useState<PilotsWord | null>(null);
   const [note, setNote] = useState("");
+  const [said, setSaid] = useState<Record<string, OpenWord>>({});
   const [problem, setProblem] = useState<Problem | null>(null);
   const record = useRecordDecision(sessionId, useUnits());
   const flushWords = useFlushWords(sessionId);
   const against = word === "launch" && ["stay", "unknown"].includes(result.verdict);
-  const lacking = against && note.trim() === "";
+  const silent = word === "launch" && result.questions.some((q) => !(q.id in said));
+  const lacking = (against && note.trim() === "") || silent;
 
   const keep = async () => {
     if (!word) return;
@@ -46,7 +50,7 @@ export function DecisionDialog({
       // The decision rests on plan and answers as saved, so what is on the screen goes there first.
       await flushWords();
       const revision = await flush();
-      await record.mutateAsync({ word, note, revision });
+      await record.mutateAsync({ word, note, revision, said });
       onClose();
     } catch (cause) {
       setProblem(cause instanceof Problem ? cause : new Problem(0, String(cause)));
@@ -60,10 +64,31 @@ export function DecisionDialog({
         <Seal plan={plan} result={result} />
         {result.questions.length > 0 && (
           <Alert severity="warning" icon={false} sx={{ mt: 1 }}>
-            Not known yet:
-            <ul style={{ margin: 0, paddingLeft: 20 }}>
+            Not checked yet. A launch needs your word on each:
+            <ul style={{ margin: 0, padding: 0, listStyle: "none" }}>
               {result.questions.map((q) => (
-                <li key={q.id}>{q.question}</li>
+                <li key={q.id}>
+                  <Typography sx={{ mt: 1 }}>{q.question}</Typography>
+                  <ToggleButtonGroup
+                    exclusive
+                    aria-label={q.question}
+                    value={said[q.id] ?? null}
+                    onChange={(_, next: OpenWord | null) =>
+                      setSaid((before) =>
+                        next === null
+                          ? Object.fromEntries(Object.entries(before).filter(([id]) => id !== q.id))
+                          : { ...before, [q.id]: next },
+                      )
+                    }
+                  >
+                    <ToggleButton value="in_order" sx={{ minHeight: 48 }}>
+                      Looked, in order
+                    </ToggleButton>
+                    <ToggleButton value="not_known" sx={{ minHeight: 48 }}>
+                      Not known
+                    </ToggleButton>
+                  </ToggleButtonGroup>
+                </li>
               ))}
             </ul>
           </Alert>
@@ -92,7 +117,13 @@ export function DecisionDialog({
           value={note}
           slotProps={{ htmlInput: { maxLength: 4000 } }}
           onChange={(e) => setNote(e.target.value)}
-          helperText={lacking ? "A launch against the verdict needs its reason." : " "}
+          helperText={
+            against && note.trim() === ""
+              ? "A launch against the verdict needs its reason."
+              : silent
+                ? "Say a word on each thing that is not checked."
+                : " "
+          }
         />
         {problem && <ProblemNote problem={problem} />}
         <Alert severity="info" icon={false}>

@@ -6,6 +6,7 @@ import type { Energy, Plan, Result } from "../api/client";
 import { useUnits } from "../frame/preferences";
 import { inHundred, numeral, unitName, written } from "../units/units";
 import { BottomAxis, Figure, Label, LeftAxis, LINE, type Margin } from "./kit";
+import { bestWayHome } from "./wayHome";
 import { atTheTurn, bandAlong, chargeAlong, type BandPoint, type WayPoint } from "./outAndBack";
 
 const HEIGHT = 232;
@@ -72,6 +73,7 @@ export function OutAndBack({ plan, result }: { plan: Plan; result: Result }) {
   const points = chargeAlong(energy, distance, start);
   const band = result.chance && bandAlong(energy, result.chance.legs, distance, start);
   const summary = reading(energy, result);
+  const best = bestWayHome(result, units);
 
   return (
     <Figure
@@ -194,6 +196,7 @@ export function OutAndBack({ plan, result }: { plan: Plan; result: Result }) {
     >
       <figcaption>
         <Typography variant="body2">{summary}</Typography>
+        {best && <Typography variant="body2">{best}</Typography>}
         <LegTable energy={energy} />
       </figcaption>
     </Figure>

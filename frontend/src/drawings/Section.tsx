@@ -260,13 +260,13 @@ function StandingMark({ standing: s, x, y }: { standing: Standing; x: Scale; y: 
         d={`M${start} ${foot}L${start} ${top + (foot - top) * 0.3}${edge}L${start + w * teeth} ${foot}z`}
         fill="var(--ground)"
         stroke="var(--ground)"
-        opacity="0.7"
+        opacity={s.loosely ? 0.35 : 0.7}
       />
     );
   }
   if (s.kind === "wires") {
     return (
-      <g stroke="var(--stay)" strokeWidth="2" fill="none">
+      <g stroke="var(--stay)" strokeWidth="2" fill="none" opacity={s.loosely ? 0.5 : 1}>
         <line x1={x(middle)} x2={x(middle)} y1={foot} y2={top} strokeDasharray="2 3" />
         <line x1={x(middle) - 7} x2={x(middle) + 7} y1={top} y2={top} />
       </g>
@@ -280,7 +280,7 @@ function StandingMark({ standing: s, x, y }: { standing: Standing; x: Scale; y: 
       y={top}
       height={Math.max(foot - top, 1)}
       fill="var(--ink)"
-      opacity="0.75"
+      opacity={s.loosely ? 0.35 : 0.75}
     />
   );
 }

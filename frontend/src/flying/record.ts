@@ -2,6 +2,7 @@ import type { Airborne, FlightEvent } from "../api/client";
 import { drop, keep, kept, keptFrom, number } from "../frame/device";
 import type { Call, Moment, Reading } from "./clock";
 import type { Kept } from "./timekeeper";
+import { cardInWind } from "./windMet";
 
 /** A flight as the device keeps it: what it was planned with, what happened, what the server has of it. */
 export interface FlightRecord {
@@ -77,6 +78,16 @@ export const turnedAt = (record: FlightRecord) =>
   standing(record.events).find((e) => e.kind === "turned")?.at_s ?? null;
 export const landedEvent = (record: FlightRecord) =>
   standing(record.events).find((e) => e.kind === "landed");
+
+/** The headwind on the way home that was met last [m/s]; null: not told. */
+export const windMet = (record: FlightRecord) =>
+  standing(record.events).findLast((e) => e.kind === "wind")?.value ?? null;
+
+/** The flight card in the wind that was met; as planned while none was told. */
+export function cardOf(record: FlightRecord): FlightRecord["plan"]["card"] {
+  const card = record.plan.card;
+  return card ? cardInWind(card, windMet(record)) : card;
+}
 
 /** Where a flight is, for the clock. */
 export function momentOf(record: FlightRecord, at_s: number): Moment {

@@ -2,7 +2,16 @@ import { useCallback, useEffect, useRef, useState } from "react";
 import type { Airborne, FlightEvent } from "../api/client";
 import { AGAIN_S, allowTones, keepAwake, sound } from "./calling";
 import { clockState, type Call, type ClockState } from "./clock";
-import { begun, event, inTheAir, keepFlight, latest, momentOf, type FlightRecord } from "./record";
+import {
+  begun,
+  cardOf,
+  event,
+  inTheAir,
+  keepFlight,
+  latest,
+  momentOf,
+  type FlightRecord,
+} from "./record";
 import { sendUp } from "./sending";
 import { Timekeeper } from "./timekeeper";
 
@@ -81,7 +90,7 @@ export function useFlight(sessionId: number): {
       if (!now) return;
       const at_s = keeper.now();
       setAt(at_s);
-      const card = now.plan.card;
+      const card = cardOf(now);
       const holds = card ? clockState(card, momentOf(now, at_s)).calls : [];
       const fresh = holds.filter((call) => !now.calling.includes(call));
       for (const call of holds) {
@@ -117,7 +126,7 @@ export function useFlight(sessionId: number): {
   }, [keeper, keep]);
 
   if (!record || !keeper) return { flight: null, begin };
-  const card = record.plan.card;
+  const card = cardOf(record);
   const setDistance = (distance_m: number) => {
     keep({ ...record, distance_m });
     put("distance", { value: distance_m });

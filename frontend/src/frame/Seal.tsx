@@ -14,10 +14,6 @@ export function weatherAge(plan: Plan, now: Date): string {
   return asOf ? `weather ${since(new Date(asOf), now)}` : "age of the weather not known";
 }
 
-function count(questions: number): string {
-  return questions === 1 ? "1 question" : `${questions} questions`;
-}
-
 /** The verdict: shape, word, the tightest check, the age of what it stands on. */
 export function Seal({
   plan,
@@ -98,7 +94,7 @@ export function Seal({
           {weatherAge(plan, now)}
           {result &&
             result.questions.length > 0 &&
-            ` · ${count(result.questions.length)} open`} · {CAUTION}
+            ` · ${result.questions.length} not checked`} · {CAUTION}
         </Typography>
       </Box>
     </Box>

@@ -3,7 +3,7 @@ import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import type { Aircraft, Sheet } from "../api/client";
 import { useSheet } from "../api/kit";
-import { QuantityInput } from "../inputs/QuantityInput";
+import { OptionalQuantityInput, QuantityInput } from "../inputs/QuantityInput";
 import { quantityOf } from "../units/units";
 import { NameField, type Change, type ItemOf } from "./fields";
 
@@ -69,6 +69,13 @@ export function SheetFields({
               onChange={(v) => change(["aircraft", "temperature_c", end], v)}
             />
           ))
+        ) : MAY_BE_OPEN.has(f.key) ? (
+          <OptionalSheetField
+            key={f.key}
+            field={f}
+            value={valueAt(aircraft, f.key)}
+            onChange={(v) => change(["aircraft", f.key], v)}
+          />
         ) : (
           <SheetField
             key={f.key}
@@ -79,6 +86,39 @@ export function SheetFields({
         ),
       )}
     </>
+  );
+}
+
+/** What many manuals do not give. */
+const MAY_BE_OPEN = new Set(["max_takeoff_g", "ceiling_m", "charge_power_w"]);
+const FIRST: Record<string, number> = { max_takeoff_g: 300, ceiling_m: 4000, charge_power_w: 30 };
+
+function OptionalSheetField({
+  field,
+  value,
+  onChange,
+}: {
+  field: Field;
+  value: number | null;
+  onChange: (value: number | null) => void;
+}) {
+  return (
+    <Box sx={{ borderTop: 1, borderColor: "divider", py: 0.25 }}>
+      <OptionalQuantityInput
+        label={field.label}
+        quantity={quantityOf(field.unit)}
+        unknown="the sheet gives none"
+        first={FIRST[field.key] ?? field.least ?? 0}
+        slider={false}
+        min={field.least ?? 0}
+        max={field.greatest ?? 1e6}
+        value={value}
+        onChange={onChange}
+      />
+      <Typography variant="body2" color="text.secondary" sx={{ mt: -0.5 }}>
+        {field.where}
+      </Typography>
+    </Box>
   );
 }
 

@@ -12,6 +12,7 @@ import { useSearchParams } from "react-router";
 import type { Minimums, PilotSettings, Problem } from "../api/client";
 import { useChangeMinimums, useMinimums, useSessions } from "../api/queries";
 import { VERDICT_WORDS, VerdictMark } from "../frame/marks";
+import { OwnRules } from "./OwnRules";
 import { QuantityInput } from "../inputs/QuantityInput";
 import { ProblemNote, Waiting } from "../frame/notes";
 import { useUnits } from "../frame/preferences";
@@ -113,6 +114,13 @@ export function MinimumsPage() {
               {rules.notes.map((note) => (
                 <li key={note}>{note}</li>
               ))}
+              {rules.people_m !== null && rules.people_from_g !== null && (
+                <li>The distance from people is asked from {rules.people_from_g} g on.</li>
+              )}
+              {rules.airfield_m !== null && rules.airfield_from_g !== null && (
+                <li>The distance from airfields is asked from {rules.airfield_from_g} g on.</li>
+              )}
+              {rules.depends !== null && <li>{rules.depends}</li>}
             </Box>
             <Alert severity="warning" icon={false}>
               {rules.source} That is {rules.authority}. Noted on {rules.checked}. Of these, Lark
@@ -121,6 +129,7 @@ export function MinimumsPage() {
             </Alert>
           </>
         )}
+        <OwnRules settings={settings} put={put} />
       </Paper>
 
       <Box sx={{ display: "flex", alignItems: "center", gap: 2, flexWrap: "wrap", mt: 2, mb: 1 }}>

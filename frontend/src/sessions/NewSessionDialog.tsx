@@ -28,6 +28,16 @@ function degrees(text: string, most: number): number | null {
   return text.trim() !== "" && Number.isFinite(value) && Math.abs(value) <= most ? value : null;
 }
 
+const SETTINGS: Record<NonNullable<NewSession["setting"]>, string> = {
+  land: "On land",
+  water: "Over water, from the shore",
+  boat: "From a boat",
+  car: "From a car",
+  cliff: "On a cliff or ridge",
+  town: "In town",
+  indoors: "Indoors",
+};
+
 /** A session like another one, over an open field, or from a plan file. */
 export function NewSessionDialog({
   sessions,
@@ -45,6 +55,7 @@ export function NewSessionDialog({
   const [place, setPlace] = useState({ name: "", latitude: "", longitude: "" });
   const drawn = usePlaces().data ?? [];
   const [at, setAt] = useState(AS_IT_IS);
+  const [setting, setSetting] = useState(AS_IT_IS);
   const [tried, setTried] = useState(false);
   const [problem, setProblem] = useState<Problem | null>(null);
   const field = from === OPEN_FIELD && at === AS_IT_IS;
@@ -75,6 +86,7 @@ export function NewSessionDialog({
       takeoff_at: isoOf({ local: when, offset: offsetHere(when) }),
       start_from: from === OPEN_FIELD ? null : Number(from),
       at_place: at === AS_IT_IS ? null : Number(at),
+      setting: setting === AS_IT_IS ? null : (setting as NonNullable<NewSession["setting"]>),
       place: field
         ? { name: place.name.trim(), latitude: latitude!, longitude: longitude! }
         : from === OPEN_FIELD
@@ -156,6 +168,21 @@ export function NewSessionDialog({
             ))}
           </TextField>
         )}
+        <TextField
+          select
+          fullWidth
+          margin="dense"
+          label="What kind of place"
+          value={setting}
+          onChange={(e) => setSetting(e.target.value)}
+        >
+          <MenuItem value={AS_IT_IS}>As it starts</MenuItem>
+          {Object.entries(SETTINGS).map(([key, words]) => (
+            <MenuItem key={key} value={key}>
+              {words}
+            </MenuItem>
+          ))}
+        </TextField>
         {field && (
           <>
             {text("name", "Name of the place", place.name, (name) => setPlace({ ...place, name }))}

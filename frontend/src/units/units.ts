@@ -134,6 +134,7 @@ export function quantityOf(unit: string): Quantity {
     min: "minutes",
     g: "grams",
     Wh: "wattHours",
+    W: "watts",
     GHz: "gigahertz",
     "": "count",
   };

@@ -42,10 +42,12 @@ def _serve(
 
     from zealous_lark.desk.demo import load_demo
     from zealous_lark.store import Database
+    from zealous_lark.store.backup import back_up_before_migrating
     from zealous_lark.web import create_app
 
     if not demo:
         back_up_if_due(folder)  # before anything is brought up to date
+    back_up_before_migrating(folder, datetime.now())
     database = Database(folder)
     database.migrate()
     if demo:

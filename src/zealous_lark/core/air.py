@@ -23,10 +23,8 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
-from zealous_lark.core.minimums import WindAloft
-from zealous_lark.core.obstacles import ObstacleKind
 from zealous_lark.core.readings import WindLevel, WindSource
-from zealous_lark.core.situation import Landform, LandformKind, Site, Surroundings
+from zealous_lark.core.situation import Landform, LandformKind, Surroundings
 
 Floats = NDArray[np.float64]
 
@@ -40,9 +38,6 @@ OPEN_ROUGHNESS_M = 0.03
 """Roughness length that a forecast or station value stands for [m]."""
 BLENDING_HEIGHT_M = 60.0
 """Height above which the wind no longer feels the local ground [m]."""
-SHELTER_HEIGHT_M = 10.0
-"""A reading below this, or below the trees and buildings around, can be sheltered [m]."""
-
 ROUGHNESS_M: dict[Surroundings, float] = {
     Surroundings.WATER: 0.0002,
     Surroundings.SMOOTH: 0.005,
@@ -230,112 +225,19 @@ class WindProfile:
         )
 
 
-def shelter_top_m(site: Site) -> float:
-    """Height [m] up to which a reading at a sheltered site is sheltered."""
-    tops = [o.height_m for o in site.obstacles if o.kind in (ObstacleKind.TREES, ObstacleKind.BUILDING)]
-    return max([SHELTER_HEIGHT_M, *tops])
-
-
-@dataclass(frozen=True, slots=True)
-class SiteWind:
-    """The wind over a site from every source: where they disagree, the stronger counts.
-
-    profiles: one for each source that says something about the air above.
-    """
-
-    profiles: tuple[WindProfile, ...]
-
-    def _strongest(self, z: Floats) -> NDArray[np.intp]:
-        return np.asarray(np.argmax(np.stack([p.speed_ms(z) for p in self.profiles]), axis=0))
-
-    def speed_ms(self, height_m: ArrayLike) -> Floats:
-        """Mean wind [m/s] at heights [m]: the strongest source's."""
-        if len(self.profiles) == 1:
-            return self.profiles[0].speed_ms(height_m)
-        return np.asarray(np.max(np.stack([p.speed_ms(height_m) for p in self.profiles]), axis=0))
-
-    def gust_ms(self, height_m: ArrayLike) -> Floats:
-        """Gust [m/s] at heights [m]: the strongest of all sources."""
-        if len(self.profiles) == 1:
-            return self.profiles[0].gust_ms(height_m)
-        return np.asarray(np.max(np.stack([p.gust_ms(height_m) for p in self.profiles]), axis=0))
-
-    def direction_deg(self, height_m: ArrayLike) -> Floats:
-        """Direction [°] at heights [m], of the source whose mean wind counts there."""
-        z = np.asarray(height_m, dtype=float)
-        if len(self.profiles) == 1:
-            return self.profiles[0].direction_deg(z)
-        return np.asarray(np.choose(self._strongest(z), [p.direction_deg(z) for p in self.profiles]))
-
-    def deciding(self, height_m: float) -> WindProfile:
-        """The profile whose mean wind counts at a height [m]."""
-        return self.profiles[int(self._strongest(np.asarray(height_m, dtype=float)))]
-
-    @property
-    def lowest(self) -> WindLevel:
-        """The lowest reading of all."""
-        return min((level for p in self.profiles for level in p.levels), key=lambda level: level.height_m)
-
-    def at(self, height_m: float) -> Wind:
-        """The wind at one height [m]."""
-        return Wind(
-            height_m=height_m,
-            speed_ms=float(self.speed_ms(height_m)),
-            gust_ms=float(self.gust_ms(height_m)),
-            direction_deg=float(self.direction_deg(height_m)),
-        )
-
-
-DOUBLING_ROUGHNESS_M = 0.131
-"""Roughness length [m] with which the log law doubles a reading at 2 m by 100 ft; common practice."""
-
-
-def measured_roughness_m(site: Site, rule: WindAloft) -> float:
-    """Roughness length [m] by which a wind measured at a site is carried up: the site's, or the doubling rule's.
-
-    A greater roughness always gives more wind above the reading, so the larger of the two
-    winds is the one of the greater roughness.
-    """
-    z0 = ROUGHNESS_M[site.surroundings]
-    return {WindAloft.PROFILE: z0, WindAloft.DOUBLING: DOUBLING_ROUGHNESS_M}.get(rule, max(z0, DOUBLING_ROUGHNESS_M))
-
-
-def site_wind(site: Site, winds: tuple[WindLevel, ...], wind_aloft: WindAloft = WindAloft.PROFILE) -> SiteWind | None:
-    """The wind over a site, or None when no reading says anything about the air above.
-
-    A reading taken in shelter is left out. Of several readings of one source at one
-    height the strongest counts.
-    """
-    top = shelter_top_m(site) if site.sheltered else 0.0
-    profiles = []
-    roughness = {
-        WindSource.FORECAST: ROUGHNESS_M[site.surroundings],
-        WindSource.MEASURED: measured_roughness_m(site, wind_aloft),
-    }
-    for source in WindSource:
-        strongest: dict[float, WindLevel] = {}
-        for level in winds:
-            if level.source is not source or (source is WindSource.MEASURED and level.height_m <= top):
-                continue
-            rival = strongest.get(level.height_m)
-            if rival is None or level.speed_ms > rival.speed_ms:
-                strongest[level.height_m] = level
-        if strongest:
-            levels = tuple(strongest[h] for h in sorted(strongest))
-            profiles.append(WindProfile(levels, roughness[source], site.landform))
-    return SiteWind(tuple(profiles)) if profiles else None
-
-
-def hover_wind_ms(tilt_deg: float, fastest_ms: float, max_tilt_deg: float) -> float:
-    """Wind [m/s] that an aircraft leans into while it holds still: V = Vmax·√(tan θ / tan θmax).
+def hover_wind_ms(
+    tilt_deg: float, fastest_ms: float, max_tilt_deg: float, loading: float = 1.0, relative_density: float = 1.0
+) -> float:
+    """Wind [m/s] that an aircraft leans into while it holds still: V = Vmax·√(k·tan θ / (σ·tan θmax)).
 
     tilt_deg: the lean read in the hover, 0 up to the greatest [°]. fastest_ms: airspeed at the
-    greatest tilt. The drag law is that of the power model; common practice. Raises ValueError
-    outside the range.
+    greatest tilt. loading: k, flying mass over own mass. relative_density: σ, over sea level's. The drag law is
+    that of the power model; common practice. Raises ValueError outside the range.
 
     >>> round(hover_wind_ms(10, 16, 35), 1)
     8.0
     """
     if not 0 <= tilt_deg <= max_tilt_deg < 90:
         raise ValueError("the lean must be from 0 to the greatest tilt")
-    return fastest_ms * math.sqrt(math.tan(math.radians(tilt_deg)) / math.tan(math.radians(max_tilt_deg)))
+    lean = math.tan(math.radians(tilt_deg)) / math.tan(math.radians(max_tilt_deg))
+    return fastest_ms * math.sqrt(loading * lean / relative_density)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 from functools import cached_property
@@ -9,7 +10,8 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import ArrayLike
 
-from zealous_lark.core.air import SiteWind, Wind, density_kgm3, site_wind
+from zealous_lark.core.air import Wind, density_kgm3
+from zealous_lark.core.best_way_home import BestWayHome, best_way_home
 from zealous_lark.core.chance import Chance, chance
 from zealous_lark.core.light import Light, Sun, light, sun
 from zealous_lark.core.moves import Swept, sweep
@@ -18,11 +20,15 @@ from zealous_lark.core.power import power_model
 from zealous_lark.core.radio import Signal, signal
 from zealous_lark.core.return_height import ReturnHeight, return_height
 from zealous_lark.core.sight import Sight, sight
+from zealous_lark.core.site_wind import SiteWind, site_wind
 from zealous_lark.core.situation import Situation
 from zealous_lark.core.trip import Flyer, Reach, Trip
-from zealous_lark.core.weather import cloud_base_m
+from zealous_lark.core.weather import cloud_base_m, wind_chill_c
+from zealous_lark.core.world import World
 
 REACH_BEARINGS_DEG = np.arange(0.0, 360.0, 5.0)
+_CLIMB_M = (2.0, 5.0, 10.0, 20.0, 30.0, 45.0, 60.0, 80.0, 100.0)
+"""Heights at which the climb looks at the wind, beside those of the readings [m]."""
 
 
 @dataclass(frozen=True)
@@ -44,7 +50,28 @@ class Assessment:
     def wind(self) -> SiteWind | None:
         """Wind over the site; None when not known, and indoors, where there is none."""
         s = self.situation
-        return None if s.site.indoors else site_wind(s.site, s.weather.winds, s.minimums.wind_aloft)
+        if s.site.indoors:
+            return None
+        return site_wind(
+            s.site,
+            s.weather.winds,
+            s.minimums.wind_aloft,
+            upwind_top_m=self.world.shelter_top_m,
+            at=s.takeoff_at,
+            hover_rule=s.minimums.hover_rule,
+        )
+
+    @cached_property
+    def world(self) -> World:
+        """Everything that stands there, however it is known."""
+        return World(self.situation.site.obstacles, self.situation.land)
+
+    @cached_property
+    def far_end(self) -> tuple[float, float]:
+        """Where the flight turns [m east and north of the take-off point]."""
+        f = self.situation.flight
+        bearing = math.radians(f.bearing_deg)
+        return f.distance_m * math.sin(bearing), f.distance_m * math.cos(bearing)
 
     @cached_property
     def flyer(self) -> Flyer | None:
@@ -54,6 +81,11 @@ class Assessment:
             return None
         usable = usable_wh(s.aircraft, s.pack, s.weather.temperature_c)
         return Flyer(s, power_model(s.aircraft, self.density_kgm3), usable, self.wind)
+
+    @property
+    def wind_counts(self) -> bool:
+        """Whether what is known of the wind says anything good: not while every reading was taken in shelter."""
+        return self.flyer is not None and (self.wind is None or not self.wind.sheltered)
 
     @property
     def working_height_m(self) -> float:
@@ -67,6 +99,37 @@ class Assessment:
     @cached_property
     def wind_return(self) -> Wind | None:
         return None if self.wind is None else self.wind.at(self.working_height_m)
+
+    @cached_property
+    def winds_flown(self) -> tuple[Wind, ...]:
+        """The wind at every height that is flown through, the return included; none where it is not known."""
+        if self.wind is None:
+            return ()
+        top = self.working_height_m
+        heights = {self.situation.flight.height_m, top, *(x.height_m for x in self.wind.levels if x.height_m < top)}
+        heights.update(h for h in _CLIMB_M if h < top)
+        z = np.array(sorted(heights))
+        speed, gust, direction = self.wind.speed_ms(z), self.wind.gust_ms(z), self.wind.direction_deg(z)
+        return tuple(
+            Wind(float(h), float(u), float(g), float(d)) for h, u, g, d in zip(z, speed, gust, direction, strict=True)
+        )
+
+    @cached_property
+    def strongest_wind(self) -> Wind | None:
+        """The strongest steady wind at any height flown."""
+        return max(self.winds_flown, key=lambda w: (w.speed_ms, w.height_m), default=None)
+
+    @cached_property
+    def strongest_gust(self) -> Wind | None:
+        """The wind at the height flown with the strongest gust."""
+        return max(self.winds_flown, key=lambda w: (w.gust_ms, w.height_m), default=None)
+
+    @cached_property
+    def best_way_home(self) -> BestWayHome | None:
+        """By which height and mode it lands with the most charge; None indoors and while the wind is not known."""
+        if self.flyer is None or self.trip is None or self.situation.site.indoors:
+            return None
+        return best_way_home(self.flyer, self.trip, self.return_height.lowest_m)
 
     @cached_property
     def trip(self) -> Trip | None:
@@ -94,8 +157,10 @@ class Assessment:
 
     @cached_property
     def reach_on_bearing(self) -> Reach | None:
-        """Reach on the planned bearing alone, which is all that a check needs; None as for `reach`."""
-        return self._reach(self.situation.flight.bearing_deg)
+        """What the charge reaches on the planned bearing, whatever stands there; None as for `reach`."""
+        if self.flyer is None or self.situation.site.indoors:
+            return None
+        return self.flyer.charge_reach([self.situation.flight.bearing_deg])
 
     @cached_property
     def moves(self) -> tuple[Swept, ...]:
@@ -106,11 +171,11 @@ class Assessment:
         wind = (
             (0.0, 0.0) if self.wind_planned is None else (self.wind_planned.speed_ms, self.wind_planned.direction_deg)
         )
-        return tuple(sweep(move, s.land, self.flyer.power, wind) for move in s.flight.moves)
+        return tuple(sweep(move, s.land, self.flyer.power, wind, self.world.typed) for move in s.flight.moves)
 
     @cached_property
     def return_height(self) -> ReturnHeight:
-        return return_height(self.situation, self.flyer)
+        return return_height(self.situation, self.flyer, self.world)
 
     @cached_property
     def signal(self) -> Signal:
@@ -122,6 +187,15 @@ class Assessment:
         return sight(s.aircraft.size_m, s.weather.visibility_m, m.sight_rule, m.sight_own_m)
 
     @cached_property
+    def feels_c(self) -> float | None:
+        """Wind chill for the pilot [°C], by the wind at 10 m as its index has it; None where it is no colder."""
+        if self.wind is None:
+            return None
+        air = self.situation.weather.temperature_c
+        felt = wind_chill_c(air, float(self.wind.speed_ms(10.0)) * 3.6)
+        return felt if felt < air - 0.5 else None
+
+    @cached_property
     def light(self) -> Light:
         site = self.situation.site
         return light(site.latitude, site.longitude, self.situation.takeoff_at)
@@ -131,7 +205,9 @@ class Assessment:
         """When it is down again; while the trip is not known, the station time counts alone."""
         if self.trip is None or self.trip.blocked is not None:
             return self.situation.takeoff_at + timedelta(minutes=self.situation.flight.station_min)
-        return self.situation.takeoff_at + timedelta(seconds=sum(leg.seconds for leg in self.trip.legs))
+        # Against nearly all of its airspeed a leg lasts for years: the pack is empty long before.
+        seconds = min(sum(leg.seconds for leg in self.trip.legs), 24 * 3600.0)
+        return self.situation.takeoff_at + timedelta(seconds=seconds)
 
     def sun_at(self, when: datetime) -> Sun:
         """Where the sun stands over the site at a moment."""

@@ -64,7 +64,10 @@ def wind_spread(flyer: Flyer) -> float:
     if flyer.wind is None:
         return 0.0
     m = flyer.situation.minimums
-    measured = flyer.wind.deciding(flyer.situation.return_height_m).source is WindSource.MEASURED
+    measured = (
+        flyer.wind.hover is not None
+        or flyer.wind.deciding(flyer.situation.return_height_m).source is not WindSource.FORECAST
+    )
     return (m.measured_spread_pct if measured else m.wind_spread_pct) / 100
 
 
@@ -97,7 +100,8 @@ def chance(flyer: Flyer, trip: Trip) -> Chance | None:
         elif leg.name is LegName.RETURN:
             mode = s.flight.return_mode
             speed = ground_speed_ms(s.aircraft.airspeed_ms(mode), home_ms * wind, home_from, bearing + 180)
-            wh = _cruise_wh(distance, speed, flyer.mode_power_w(mode))
+            # To a moving deck the way home is not as long as the way out.
+            wh = _cruise_wh(leg.seconds * trip.ground_speed_home_ms, speed, flyer.mode_power_w(mode))
         charge = charge - 100 * wh * power / trip.usable_wh
         low, high = np.percentile(np.maximum(charge, -100.0), [LOW_PCT, HIGH_PCT])
         bands.append(LegBand(leg.name, float(low), float(high)))

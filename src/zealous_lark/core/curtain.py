@@ -8,8 +8,8 @@ from datetime import datetime
 
 import numpy as np
 
-from zealous_lark.core.air import site_wind
 from zealous_lark.core.forecast import Hour
+from zealous_lark.core.site_wind import site_wind
 from zealous_lark.core.situation import Situation
 
 HEIGHTS_M = (5.0, 10.0, 20.0, 30.0, 40.0, 50.0, 60.0, 70.0, 80.0, 90.0, 100.0, 110.0, 120.0)
@@ -54,5 +54,5 @@ def _column(situation: Situation, at: datetime) -> Column:
 
 def limits_ms(situation: Situation) -> tuple[float, float]:
     """The steady wind and the gust [m/s] that the pilot allows this aircraft."""
-    most = situation.aircraft.max_wind_ms
+    most = situation.aircraft.rated_wind_ms
     return situation.minimums.wind_fraction * most, most

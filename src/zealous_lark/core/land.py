@@ -8,8 +8,8 @@ in the way.
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field
-from functools import cached_property
+from dataclasses import dataclass
+from functools import cached_property, lru_cache
 
 import numpy as np
 import shapely
@@ -18,7 +18,7 @@ from shapely.geometry import LineString, Point, box
 from shapely.geometry.base import BaseGeometry
 
 from zealous_lark.core.geodesy import Frame, Shift, polar, xy
-from zealous_lark.core.obstacles import Obstacle, ObstacleKind
+from zealous_lark.core.obstacles import RADIO_CLEAR, Obstacle, ObstacleKind
 from zealous_lark.core.place import Feature, Place, Role, Zone, flattened
 
 Floats = NDArray[np.float64]
@@ -91,7 +91,6 @@ class Land:
     latitude: float
     longitude: float
     elevation_m: float
-    _rays: dict[tuple[float, float], Ray] = field(default_factory=dict, repr=False)
 
     @cached_property
     def frame(self) -> Frame:
@@ -153,6 +152,40 @@ class Land:
         return self.of(Role.OBSTACLE)
 
     @cached_property
+    def obstacle_shapes(self) -> NDArray[np.object_]:
+        """The obstacles' shapes, in their order."""
+        return np.array([d.shape for d in self.obstacles], dtype=object)
+
+    def top_near(self, index: int, way: BaseGeometry, within_m: float) -> float:
+        """Top of an obstacle above the take-off point [m] where it is within a distance [m] of a way."""
+        height = self.obstacles[index].feature.height_m
+        if not self.has_terrain:
+            return height
+        x, y, top = self._tops_of[index]
+        near = shapely.distance(shapely.points(x, y), way)
+        return float(top[near <= max(within_m, float(near.min()) + 1e-6)].max())
+
+    @cached_property
+    def _tops_of(self) -> tuple[tuple[Floats, Floats, Floats], ...]:
+        """For each obstacle its points, and their tops above the take-off point [m]."""
+        rows = []
+        for drawn in self.obstacles:
+            x, y = _points_of(drawn.shape)
+            ground = self.ground_at(x, y)
+            rows.append((x, y, np.where(np.isnan(ground), 0.0, ground) + drawn.feature.height_m))
+        return tuple(rows)
+
+    def lee_top_m(self, towards_deg: float, heights: float, within_deg: float) -> float:
+        """Top [m] of the highest trees or building upwind within so many of its heights; 0 for none."""
+        distance, bearing, top, index = self._tops
+        if not distance.size:
+            return 0.0
+        shelters = np.array([d.feature.kind in (ObstacleKind.TREES, ObstacleKind.BUILDING) for d in self.obstacles])
+        off = np.abs((bearing - towards_deg + 180) % 360 - 180)
+        lee = shelters[index] & (distance <= heights * top) & ((off <= within_deg) | (distance < 1))
+        return float(top[lee].max()) if lee.any() else 0.0
+
+    @cached_property
     def zones(self) -> tuple[tuple[Zone, BaseGeometry], ...]:
         """Zones within reach, flattened."""
         near = box(-FARTHEST_M, -FARTHEST_M, FARTHEST_M, FARTHEST_M)
@@ -166,24 +199,11 @@ class Land:
         return self.rays([bearing_deg], upto_m)[0]
 
     def rays(self, bearings_deg: Sequence[float], upto_m: float) -> list[Ray]:
-        """What lies along several bearings; all that are not known yet are sampled in one go."""
+        """What lies along several bearings, sampled in one go."""
         # Rays are cut from a few lengths, so that a dragged distance does not sample anew.
         longest = next((x for x in _LENGTHS_M if x >= upto_m), FARTHEST_M)
-        keys = [self._key(float(b) % 360, longest) for b in bearings_deg]
-        missing = [b for b, _ in dict.fromkeys(k for k in keys if k not in self._rays)]
-        if len(self._rays) + len(missing) > 2000:
-            self._rays.clear()
-            keys = [(b, longest) for b, _ in keys]
-            missing = list(dict.fromkeys(b for b, _ in keys))
-        if missing:
-            for ray in self._sampled(np.array(missing), np.arange(0.0, longest + STEP_M / 2, STEP_M)):
-                self._rays[(ray.bearing_deg, longest)] = ray
-        return [self._rays[key].within(min(upto_m, FARTHEST_M)) for key in keys]
-
-    def _key(self, bearing: float, longest: float) -> tuple[float, float]:
-        """Under what a ray is kept: a longer one that is known serves as well."""
-        known = ((bearing, x) for x in _LENGTHS_M if x >= longest)
-        return next((key for key in known if key in self._rays), (bearing, longest))
+        sampled = _rays(self, tuple(float(b) % 360 for b in bearings_deg), longest)
+        return [ray.within(min(upto_m, FARTHEST_M)) for ray in sampled]
 
     def _sampled(self, bearings: Floats, distance: Floats) -> list[Ray]:
         x, y = xy(bearings[:, None], distance[None, :])
@@ -204,6 +224,8 @@ class Land:
             # Only what lies in the wide shape can lie in the thin one.
             on_line = shapely.contains_xy(drawn.thin, x.flat[at], y.flat[at])
             where, thin_tops = at[on_line], tops[on_line]
+            if feature.kind in RADIO_CLEAR:
+                continue
             target = trees if feature.kind is ObstacleKind.TREES else solid
             target.flat[where] = np.maximum(target.flat[where], thin_tops)
         return [
@@ -222,10 +244,7 @@ class Land:
     def _tops(self) -> tuple[Floats, Floats, Floats, NDArray[np.intp]]:
         """Obstacles as points: distance, bearing, top above the take-off point, index; nearest first."""
         rows = []
-        for i, drawn in enumerate(self.obstacles):
-            x, y = _points_of(drawn.shape)
-            ground = self.ground_at(x, y)
-            top = np.where(np.isnan(ground), 0.0, ground) + drawn.feature.height_m
+        for i, (x, y, top) in enumerate(self._tops_of):
             bearing, distance = polar(x, y)
             rows.append(np.vstack([distance, bearing, top, np.full(x.shape, float(i))]))
         if not rows:
@@ -309,11 +328,25 @@ class Land:
     def _water(self) -> BaseGeometry:
         return shapely.union_all([d.shape for d in self.of(Role.WATER)])
 
+    @cached_property
+    def towards_water_deg(self) -> float | None:
+        """Bearing [°] from the take-off point to the nearest water; None without any, and on it."""
+        if self._water.is_empty or self._water.contains(Point(0, 0)):
+            return None
+        x, y = shapely.shortest_line(Point(0, 0), self._water).coords[1]
+        return float(polar(x, y)[0])
+
     def water_m(self, bearing_deg: float, distance_m: float) -> float:
         """How much of the way out [m] lies over water."""
         if self._water.is_empty:
             return 0.0
         return float(self._water.intersection(self.leg(bearing_deg, distance_m)).length)
+
+
+@lru_cache(maxsize=400)
+def _rays(land: Land, bearings_deg: tuple[float, ...], longest_m: float) -> tuple[Ray, ...]:
+    """Rays of a place, kept outside of it: many threads read a place, and none may change it."""
+    return tuple(land._sampled(np.array(bearings_deg), np.arange(0.0, longest_m + STEP_M / 2, STEP_M)))
 
 
 def covered(shape: BaseGeometry, x: Floats, y: Floats) -> Bools:

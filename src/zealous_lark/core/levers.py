@@ -86,18 +86,24 @@ def _down(key: str, step: float, least: float = 0.0) -> Callable[[Situation], li
     return stops
 
 
+def _up(key: str, step: float, most: Callable[[Situation], float]) -> Callable[[Situation], list[Any]]:
+    def stops(s: Situation) -> list[Any]:
+        now, top = _get(s, key), most(s)
+        first = math.floor(now / step + 1e-9) + 1
+        return [n * step for n in range(first, math.floor(top / step) + 1)]
+
+    return stops
+
+
 def _towards_recommended(s: Situation) -> list[Any]:
-    """Return heights from the set one to the one that would do, in steps of five metres."""
+    """The return height that would do; nothing between, which would only be half wrong."""
     best, now = Assessment(s).return_height.recommended_m, s.settings.rth_altitude_m
-    if best is None or best == now:
-        return []
-    step = 5.0 if best > now else -5.0
-    first = (now // 5 + 1) * 5 if best > now else (math.ceil(now / 5) - 1) * 5.0
-    count = max(0, int((best - first) / step))
-    return [*(first + n * step for n in range(count)), best]
+    return [] if best is None or best == now else [best]
 
 
 def _bearings(s: Situation) -> list[Any]:
+    if s.aimed:  # there is nothing to film on another bearing
+        return []
     now = round(s.flight.bearing_deg / 5) * 5
     turns = [t for n in range(1, 37) for t in ((5 * n, -5 * n) if n < 36 else (180,))]
     return [float((now + t) % 360) for t in turns]
@@ -108,11 +114,14 @@ def _modes(key: str, *modes: SpeedMode) -> Callable[[Situation], list[Any]]:
 
 
 def _waits(s: Situation) -> list[Any]:
+    """Later times of which a forecast says something; without one nothing is known of them."""
+    forecast = s.forecast
+    if forecast is None:
+        return []
     first = s.takeoff_at.replace(second=0, microsecond=0)
     first -= timedelta(minutes=first.minute % 15)
     later = [first + n * _WAIT_STEP for n in range(1, LONGEST_WAIT // _WAIT_STEP + 1)]
-    # A time of which the forecast says nothing is no way out.
-    return later if s.forecast is None else [t for t in later if s.forecast.at(t) is not None]
+    return [t for t in later if forecast.at(t) is not None]
 
 
 def _per(key: str, unit: float) -> Callable[[Situation, Any], float]:
@@ -129,53 +138,90 @@ def _turned(s: Situation, value: float) -> float:
 
 _MODE_WORDS = {
     SpeedMode.RTH: "by automatic return",
-    SpeedMode.CINE: "by hand in slow mode",
+    SpeedMode.SLOW: "by hand in slow mode",
     SpeedMode.NORMAL: "by hand in the usual mode",
-    SpeedMode.SPORT: "by hand in fast mode",
+    SpeedMode.FAST: "by hand in fast mode",
 }
-_OUT_WORDS = {SpeedMode.CINE: "slow mode", SpeedMode.NORMAL: "the usual mode", SpeedMode.SPORT: "fast mode"}
+_OUT_WORDS = {SpeedMode.SLOW: "slow mode", SpeedMode.NORMAL: "the usual mode", SpeedMode.FAST: "fast mode"}
 _HEIGHTS = frozenset({"flight.height_m", "settings.rth_altitude_m"})
-_SUN = frozenset({"sight.daylight", "sight.glare"})
+_PLACES = frozenset({"flight.distance_m", "flight.bearing_deg", "flight.height_m"})
+_LOWEST_M = 10.0
+"""No lever asks for flying lower than this [m]: nobody would."""
+_CLIMB_CURES = frozenset({"signal.margin", "clear.outbound", "clear.station", "land.moves"})
+
+
+def _only(*checks: str) -> Callable[[Situation], frozenset[str]]:
+    return lambda _s: frozenset(checks)
+
+
+def _hover_cures(s: Situation) -> frozenset[str]:
+    """Hover is an answer to a lost link, and to a return height only where none serves."""
+    none = Assessment(s).return_height.recommended_m is None
+    return frozenset({"return.lost_link", "return.clearance"} if none else {"return.lost_link"})
+
+
+def _limit_stops(name: str) -> Callable[[Situation], list[Any]]:
+    """The limit, in steps of ten metres, that just lets the flight and the return through."""
+
+    def stops(s: Situation) -> list[Any]:
+        now = getattr(s.settings, name)
+        needs = s.return_height_m if name == "max_altitude_m" else s.flight.distance_m
+        wanted = math.ceil(needs / 10 + 1e-9) * 10.0
+        return [] if now is None or now >= needs else [wanted]
+
+    return stops
+
 
 KNOBS: tuple[Knob, ...] = (
     Knob("flight.distance_m", _down("flight.distance_m", 5, 5), True, _per("flight.distance_m", 100),
          lambda v, u: f"Stay within {u.length(v)}"),
-    Knob("flight.height_m", _down("flight.height_m", 1, 2), True, _per("flight.height_m", 15),
+    Knob("flight.height_m", _down("flight.height_m", 1, _LOWEST_M), True, _per("flight.height_m", 15),
          lambda v, u: f"Fly at {u.length(v)}"),
+    Knob("flight.height_m", _up("flight.height_m", 1, lambda s: 0.9 * s.minimums.legal_height_m), True,
+         _per("flight.height_m", 15), lambda v, u: f"Climb to {u.length(v)}", only=lambda _s: _CLIMB_CURES),
     Knob("flight.station_min", _down("flight.station_min", 0.5), True, _per("flight.station_min", 4),
          lambda v, _u: f"Stay {v:g} min on station"),
     Knob("settings.rth_altitude_m", _towards_recommended, True, _per("settings.rth_altitude_m", 30),
          lambda v, u: f"Set the return height to {u.length(v)}"),
     Knob("flight.bearing_deg", _bearings, False, _turned, lambda v, _u: f"Start towards {angle(v)}"),
-    Knob("flight.return_mode", _modes("flight.return_mode", SpeedMode.NORMAL, SpeedMode.SPORT, SpeedMode.RTH), False,
+    Knob("flight.return_mode", _modes("flight.return_mode", SpeedMode.NORMAL, SpeedMode.FAST, SpeedMode.RTH), False,
          _fixed(0.6), lambda v, _u: f"Fly home {_MODE_WORDS[v]}"),
-    Knob("flight.outbound_mode", _modes("flight.outbound_mode", SpeedMode.CINE, SpeedMode.NORMAL, SpeedMode.SPORT),
-         False, _fixed(0.8), lambda v, _u: f"Fly out in {_OUT_WORDS[v]}"),
+    Knob("flight.outbound_mode", _modes("flight.outbound_mode", SpeedMode.SLOW, SpeedMode.NORMAL, SpeedMode.FAST),
+         False, _fixed(0.8), lambda v, _u: f"Fly out in {_OUT_WORDS[v]}",
+         only=_only("battery.budget", "battery.reach", "clear.station", "wind.outbound")),
     Knob("pack.charge_pct", lambda s: [100.0] if s.pack.charge_pct < 100 else [], False, _fixed(0.7),
          lambda _v, _u: "Take a full pack"),
     Knob("pack.temperature_c",
          lambda s: [WARM_PACK_C] if s.pack.temperature_c is None or s.pack.temperature_c < WARM_PACK_C else [],
          False, _fixed(0.7), lambda v, u: f"Warm the pack to {u.temperature(v)} first"),
     Knob("settings.lost_link", lambda s: [x for x in LostLink if x is not s.settings.lost_link], False, _fixed(0.2),
-         lambda v, _u: f"Set lost link to {v}"),
+         lambda v, _u: f"Set lost link to {v}", only=_hover_cures),
+    Knob("settings.max_altitude_m", _limit_stops("max_altitude_m"), False, _fixed(0.2),
+         lambda v, u: f"Set the ceiling to {u.length(v)}", only=_only("settings.limits")),
+    Knob("settings.max_distance_m", _limit_stops("max_distance_m"), False, _fixed(0.2),
+         lambda v, u: f"Set the distance limit to {u.length(v)}", only=_only("settings.limits")),
     Knob("aircraft.payload_g", lambda s: [0.0] if s.aircraft.payload_g > 0 else [], False, _fixed(0.8),
          lambda _v, _u: "Take the payload off"),
+    Knob("aircraft.attachments", lambda s: [()] if s.aircraft.attachments else [], False, _fixed(0.9),
+         lambda _v, _u: "Take off what is attached"),
     Knob("takeoff_at", _waits, False, lambda s, v: (v - s.takeoff_at) / timedelta(hours=1),
-         lambda v, _u: f"Wait until {v:%H:%M}", only=lambda s: _SUN if s.forecast is None else None),
+         lambda v, _u: f"Wait until {v:%d %B, %H:%M}"),
 )  # fmt: skip
 
 
 def _finding(check: Check, situation: Situation) -> Finding | None:
     assessment = Assessment(situation)
-    return check.judge(assessment, METRIC) if check.applies(assessment) else None
+    return check.find(assessment, METRIC) if check.applies(assessment) else None
 
 
 def _touches(check: Check, situation: Situation, knob: Knob) -> bool:
     """Whether turning a knob, a little, half or all the way, moves the check at all."""
     only = knob.only(situation)
-    if only is not None:
-        return check.id in only
+    if only is not None and check.id not in only:
+        return False
     stops = knob.stops(situation)
+    if only is not None:
+        return bool(stops)
     if not stops:
         return False
     now = _finding(check, situation)
@@ -254,6 +300,14 @@ def _prove(before: Judgement, found: Found, units: Units) -> tuple[tuple[bool, f
     worse = [j for j in after.judged if SEVERITY[j.finding.status] > was.get(j.check.id, 0)]
     if _RANK[after.verdict] > _RANK[before.verdict] or any(j.finding.status is Status.FAIL for j in worse):
         return None
+    if any(knob.key in _PLACES for knob, _ in turns) and any(
+        j.check.id.startswith("clear.") and j.finding.status is not Status.PASS for j in worse
+    ):
+        return None  # no way out ends at or beside something
+    if any(knob.key == "settings.rth_altitude_m" for knob, _ in turns) and any(
+        j.check.id == "return.clearance" and j.finding.status is not Status.PASS for j in after.judged
+    ):
+        return None  # no lever leaves the return height wrong
     said = [knob.say(value, units) for knob, value in turns]
     sentence = " and ".join([said[0], *(w[0].lower() + w[1:] for w in said[1:])])
     if worse:
@@ -279,7 +333,7 @@ def levers(judgement: Judgement, check: Check, units: Units = METRIC) -> tuple[L
     situation = judgement.assessment.situation
     touching = [knob for knob in KNOBS if _touches(check, situation, knob)]
     # The higher of the two heights decides, so each alone may move nothing and both together much.
-    together = [knob for knob in KNOBS if knob in touching or knob.key in _HEIGHTS]
+    together = [knob for knob in KNOBS if knob in touching or (knob.key in _HEIGHTS and knob.only(situation) is None)]
     for search, knobs in ((_singles, touching), (_pairs, together)):
         ways = sorted(search(check, situation, knobs), key=lambda way: way[0])[:_MOST_TRIED]
         proven = [p for p in (_prove(judgement, way, units) for way in ways) if p is not None]
@@ -290,4 +344,6 @@ def levers(judgement: Judgement, check: Check, units: Units = METRIC) -> tuple[L
 
 def written_value(value: Any) -> Any:
     """A lever's value as the plan document writes it."""
+    if value == ():
+        return []
     return value.isoformat() if isinstance(value, datetime) else value

@@ -18,6 +18,13 @@ class WindAloft(StrEnum):
     LARGER = "larger"
 
 
+class HoverRule(StrEnum):
+    """What a reading from the hover counts for."""
+
+    BEST = "best"
+    STRONGER = "stronger"
+
+
 class SightRule(StrEnum):
     """What limits the line of sight."""
 
@@ -81,6 +88,9 @@ class Minimums:
     where they name none.
     weather_age_h: how old a forecast or reading may be [h].
     trust_water_sensors: whether downward sensors are trusted in a slow hover over water.
+    hover_rule: whether a hover reading replaces the forecast for half an hour, or the stronger always counts.
+    bulky_speed, bulky_power: what guards or floats leave of rated wind and fast mode (0 to 1), and what they
+    multiply the power by; assumed, no published number.
     """
 
     wind_fraction: float = 0.5
@@ -113,3 +123,6 @@ class Minimums:
     people_m: float | None = None
     airfield_m: float | None = None
     weather_age_h: float = 12.0
+    hover_rule: HoverRule = HoverRule.BEST
+    bulky_speed: float = 0.8
+    bulky_power: float = 1.15

@@ -20,6 +20,7 @@ from zealous_lark.core.land import LATERAL_M, Land, covered
 from zealous_lark.core.place import Role
 from zealous_lark.core.power import PowerModel
 from zealous_lark.core.situation import Move, MoveKind
+from zealous_lark.core.world import Solid
 
 Floats = NDArray[np.float64]
 
@@ -103,11 +104,16 @@ def cost(
     return float(seconds.sum()), float((watts * seconds).sum() / 3600)
 
 
-def sweep(move: Move, land: Land, power: PowerModel, wind: tuple[float, float]) -> Swept:
-    """A move over a place, in a wind."""
+def sweep(move: Move, land: Land, power: PowerModel, wind: tuple[float, float], typed: tuple[Solid, ...] = ()) -> Swept:
+    """A move over a place, in a wind; typed: what the plan names beside what is drawn."""
     x, y, z = path(move, land.frame)
     seconds, wh = cost(x, y, z, move.speed_ms, power, wind)
-    ground, top, names = _under(move, land)
+    ground, drawn_top, drawn_names = _under(move, land)
+    top, names = drawn_top.copy(), list(drawn_names)
+    for solid in typed:
+        for i in np.flatnonzero(~(solid.top_m <= top)):
+            if solid.apart_m((float(x[i]), float(y[i]))) <= LATERAL_M:
+                top[i], names[i] = solid.top_m, f"the {solid.called}"
     gaps = z - top
     worst = int(np.argmin(np.where(np.isnan(gaps), -np.inf, gaps)))
     line = Swept(move, x, y, z, 0, 0, 0, "", 0, 0, 0).shape

@@ -14,6 +14,18 @@ class ObstacleKind(StrEnum):
     TERRAIN = "terrain"
 
 
+RADIO_CLEAR = frozenset({ObstacleKind.WIRES, ObstacleKind.MAST})
+"""What shades no radio: wires, and masts of lattice."""
+
+
+class Known(StrEnum):
+    """How well it is known where something stands: drawn over a map, paced and typed, or seen on the look-round."""
+
+    DRAWN = "drawn"
+    TYPED = "typed"
+    SEEN = "seen"
+
+
 @dataclass(frozen=True, slots=True)
 class Obstacle:
     """Something that stands up: top above the take-off point [m], where it is, how deep it is, its own name."""
@@ -24,6 +36,7 @@ class Obstacle:
     bearing_deg: float
     depth_m: float = 0.0
     name: str = ""
+    known: Known = Known.TYPED
 
     @property
     def called(self) -> str:

@@ -4,6 +4,8 @@ References
 ----------
 .. [1] Zeng, Y., Xu, J. and Zhang, R. (2019). Energy minimization for wireless
    communication with rotary-wing UAV. IEEE Trans. Wireless Commun. 18(4).
+.. [2] Leishman, J. G. Principles of Helicopter Aerodynamics: blade element and
+   momentum theory. Quoted from memory.
 """
 
 from __future__ import annotations
@@ -75,23 +77,25 @@ class PowerModel:
 def power_model(aircraft: Aircraft, density_kgm3: float) -> PowerModel:
     """The power model of an aircraft from its spec sheet, in air of a density [kg/m³].
 
-    Hover power at sea level is the pack's energy over the hover time. The split into
-    blade and induced power, the tip speed and the efficiency are common practice. What the
-    logbook taught scales all of it.
+    Hover power at sea level is the pack's energy over the hover time. With k the loading and σ the relative
+    density, the rotors of fixed pitch turn faster by √(k/σ), so that profile power (ρΩ³) and induced power
+    (W^1.5/√(2ρA)) both go with k^1.5·σ^−0.5 [2]_. The split into blade and induced power, the tip speed and
+    the efficiency are common practice. What the logbook taught, and what is attached, scales all of it.
     """
-    learned = aircraft.consumption_factor
-    hover_w = learned * aircraft.battery_wh * 60 / aircraft.hover_time_min
+    extra = aircraft.consumption_factor * aircraft.bulky_power**aircraft.bulky_count
     relative = density_kgm3 / SEA_LEVEL_DENSITY
-    mass = aircraft.flying_mass_kg
-    weight = mass * GRAVITY
+    own_weight = aircraft.mass_g / 1000 * GRAVITY
+    weight = aircraft.flying_mass_kg * GRAVITY
+    loading = weight / own_weight
+    hover_w = extra * aircraft.battery_wh * 60 / aircraft.hover_time_min * loading**1.5 / math.sqrt(relative)
     disc_area = aircraft.rotor_count * math.pi * (aircraft.rotor_diameter_m / 2) ** 2
-    loading = mass / (aircraft.mass_g / 1000)
+    tilt = math.tan(math.radians(aircraft.max_tilt_deg))
     return PowerModel(
-        blade_w=BLADE_SHARE * hover_w * relative,
-        induced_w=(1 - BLADE_SHARE) * hover_w / math.sqrt(relative) * loading**1.5,
-        tip_speed_ms=TIP_SPEED_MS,
+        blade_w=BLADE_SHARE * hover_w,
+        induced_w=(1 - BLADE_SHARE) * hover_w,
+        tip_speed_ms=TIP_SPEED_MS * math.sqrt(loading / relative),
         induced_speed_ms=math.sqrt(weight / (2 * density_kgm3 * disc_area)),
-        drag_ns2_m2=weight * math.tan(math.radians(aircraft.max_tilt_deg)) / aircraft.fastest_ms**2 * relative,
-        efficiency=PROPULSIVE_EFFICIENCY / learned,
+        drag_ns2_m2=own_weight * tilt / aircraft.sheet_fastest_ms**2 * relative,
+        efficiency=PROPULSIVE_EFFICIENCY / extra,
         weight_n=weight,
     )

@@ -11,6 +11,7 @@ from typing import Any
 
 from zealous_lark.core.minimums import (
     CompassRule,
+    HoverRule,
     LandingRule,
     LostLinkRule,
     Minimums,
@@ -69,6 +70,10 @@ QUESTIONS: tuple[Question, ...] = (
              "It is measured at head height, where trees and grass hold the wind back. A forecast needs no such step.",
              _one("wind_aloft", ("By the ground around", WindAloft.PROFILE), ("Doubled at 30 m", WindAloft.DOUBLING),
                   ("The larger of the two", WindAloft.LARGER))),
+    Question("hover", "What does a reading from the hover count for?",
+             "It is taken where it flies; the forecast knows what comes. After an hour it is as old as any reading.",
+             _one("hover_rule", ("It replaces the forecast for half an hour", HoverRule.BEST),
+                  ("The stronger always counts", HoverRule.STRONGER))),
     Question("return_height", "Which return height?",
              "One height for every place is under the trees at one and wastes charge in the wind at another.",
              (School("The lowest that clears", (("rth_fixed_m", None),)),

@@ -12,28 +12,34 @@ References
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
-from zealous_lark.core.land import STEP_M
+from zealous_lark.core.land import STEP_M, Ray
 from zealous_lark.core.motion import angle_between_deg
-from zealous_lark.core.obstacles import Obstacle, ObstacleKind
+from zealous_lark.core.obstacles import RADIO_CLEAR, Obstacle, ObstacleKind
 from zealous_lark.core.situation import Flight, RadioNoise, Site, Situation
 
 Floats = NDArray[np.float64]
 
 HAND_HEIGHT_M = 1.5
 """Height at which the pilot holds the controller [m]."""
-CORRIDOR_DEG = 10.0
-"""Obstacles this far off the bearing count as in the way [°]."""
-NOISE_DB: dict[RadioNoise, float] = {
-    RadioNoise.QUIET: 0.0,
-    RadioNoise.SUBURBAN: 6.0,
-    RadioNoise.URBAN: 12.0,
+FULL_DEG, GONE_DEG = 5.0, 15.0
+"""A typed obstacle shades in full this far off the bearing, then less, and not at all from the second [°]."""
+ROW_OF_TREES_M = 5.0
+"""Trees of which no depth is given are a row: a few metres [m]; common practice."""
+BARE_SHARE = 0.5
+"""What bare trees leave of the foliage loss in dB; common practice."""
+NOISE_DB: dict[RadioNoise, tuple[float, float]] = {
+    RadioNoise.QUIET: (0.0, 3.0),
+    RadioNoise.SUBURBAN: (6.0, 4.0),
+    RadioNoise.URBAN: (12.0, 6.0),
 }
-"""Margin lost to other transmitters [dB]; common practice, no source."""
+"""Margin lost to other transmitters at 2.4 and at 5.8 GHz [dB]; common practice, no source."""
+BANDS_GHZ = (2.4, 5.8)
 _LIGHT_MS = 299_792_458.0
 
 
@@ -107,14 +113,14 @@ class Edges:
         return Edges(self.distance_m[inside], self.solid_m[inside], self.tree_m[inside], self.depth_m[inside])
 
 
-def _over_one(edge: Edges, distance_m: float, aircraft_height_m: float, frequency_ghz: float) -> float:
+def _over_one(edge: Edges, distance_m: float, aircraft_height_m: float, frequency_ghz: float, leaves: float) -> float:
     """`path_loss_db` for the one edge that most flights have: the same formulas without arrays, ten times quicker."""
     d1, solid, tree, depth = (float(x[0]) for x in (edge.distance_m, edge.solid_m, edge.tree_m, edge.depth_m))
     line = HAND_HEIGHT_M + (aircraft_height_m - HAND_HEIGHT_M) * d1 / distance_m
     v = diffraction_parameter(max(solid, tree) - line, d1, distance_m - d1, frequency_ghz)
     over = knife_edge_db(v)
     if tree > solid and depth > 0 and math.isinf(solid):
-        return min(over, foliage_db(depth, frequency_ghz))
+        return min(over, leaves * foliage_db(depth, frequency_ghz))
     return over
 
 
@@ -169,10 +175,13 @@ def deygout_db(
     return loss, np.where(v_main > -0.78, main, -1)
 
 
-def path_loss_db(edges: Edges, far_m: Floats, far_height_m: Floats, frequency_ghz: float) -> Floats:
+def path_loss_db(
+    edges: Edges, far_m: Floats, far_height_m: Floats, frequency_ghz: float, leaves: float = 1.0
+) -> Floats:
     """Loss [dB] behind everything on the way, shape as far_m: over it all, or through the trees and over the rest.
 
-    The lesser counts. Depths in trees add up, as [2]_ is for one depth.
+    The lesser counts. Depths in trees add up, as [2]_ is for one depth. leaves: share of the foliage loss
+    in dB that the trees' leaves leave, 1 in summer.
     """
     over, _ = deygout_db(edges.distance_m, np.maximum(edges.solid_m, edges.tree_m), far_m, far_height_m, frequency_ghz)
     if not np.isfinite(edges.tree_m).any():
@@ -182,53 +191,110 @@ def path_loss_db(edges: Edges, far_m: Floats, far_height_m: Floats, frequency_gh
     line = HAND_HEIGHT_M + (far_height_m[:, None] - HAND_HEIGHT_M) * d / np.maximum(end, 1e-9)
     in_the_way = _nu(edges.tree_m[None, :] - line, d, end - d, frequency_ghz) > -0.78
     depth = np.where(in_the_way, edges.depth_m[None, :], 0.0).sum(axis=1)
-    # Trees of which no depth is known cannot be gone through.
-    unknown = (in_the_way & (edges.depth_m[None, :] <= 0)).any(axis=1)
-    through = np.array([foliage_db(float(x), frequency_ghz) for x in depth])
-    return np.where(unknown, over, np.minimum(over, rest + through))
+    through = leaves * np.array([foliage_db(float(x), frequency_ghz) for x in depth])
+    return np.minimum(over, rest + through)
 
 
-def edges_on(situation: Situation, bearing_deg: float, upto_m: float) -> Edges:
-    """What the plan names within 10° of a bearing, and what is drawn and lies along it."""
-    named = [
-        o
-        for o in situation.site.obstacles
-        if angle_between_deg(o.bearing_deg, bearing_deg) <= CORRIDOR_DEG and o.distance_m > 0
-    ]
+def _edges(named: Sequence[Obstacle], ray: Ray | None) -> Edges:
     tree = np.array([o.kind is ObstacleKind.TREES for o in named], dtype=bool)
     tops = np.array([o.height_m for o in named], dtype=float)
     distance = np.array([o.distance_m for o in named], dtype=float)
-    depth = np.array([o.depth_m for o in named], dtype=float)
+    depth = np.array([max(o.depth_m, ROW_OF_TREES_M) for o in named], dtype=float)
     none = np.full(tops.shape, -np.inf)
     solid, trees = np.where(tree, none, tops), np.where(tree, tops, none)
-    if situation.land is not None:
-        ray = situation.land.ray(bearing_deg, upto_m)
+    if ray is not None:
         distance = np.concatenate([distance, ray.distance_m])
         solid, trees = np.concatenate([solid, ray.solid_m]), np.concatenate([trees, ray.tree_top_m])
         depth = np.concatenate([depth, np.where(np.isfinite(ray.tree_top_m), STEP_M, 0.0)])
     return Edges(distance, solid, trees, depth)
 
 
-def signal(situation: Situation) -> Signal:
-    """Margin at the flight's farthest point, behind all that stands on the way."""
+@dataclass(frozen=True, slots=True)
+class Shade:
+    """What stands between the hand and an aircraft on a bearing: in full, and typed things beside it in part.
+
+    partial: what each further typed thing adds, the most in the way first: its weight from 1 to 0, and all
+    edges with it.
+    """
+
+    full: Edges
+    partial: tuple[tuple[float, Edges], ...]
+
+    @property
+    def edges(self) -> Edges:
+        """Everything, whatever its weight."""
+        return self.partial[-1][1] if self.partial else self.full
+
+    def loss_db(self, far_m: Floats, height_m: Floats, frequency_ghz: float, leaves: float) -> Floats:
+        """Loss [dB] to aircraft at distances and heights [m], same shapes."""
+
+        def through(edges: Edges) -> Floats:
+            if far_m.size == 1:
+                edges = edges.between(float(far_m[0]))
+                if edges.distance_m.size == 0:
+                    return np.zeros(1)
+                if edges.distance_m.size == 1:
+                    return np.array([_over_one(edges, float(far_m[0]), float(height_m[0]), frequency_ghz, leaves)])
+            return path_loss_db(edges, far_m, height_m, frequency_ghz, leaves)
+
+        loss = before = through(self.full)
+        for weight, edges in self.partial:
+            further = np.maximum(through(edges), before)
+            loss, before = loss + weight * (further - before), further
+        return loss
+
+
+def shade_on(situation: Situation, bearing_deg: float, upto_m: float) -> Shade:
+    """What the plan names near a bearing, and what is drawn and lies along it; wires and masts shade nothing."""
+    ray = None if situation.land is None else situation.land.ray(bearing_deg, upto_m)
+    full: list[Obstacle] = []
+    beside: list[tuple[float, Obstacle]] = []
+    for o in situation.site.obstacles:
+        off = float(angle_between_deg(o.bearing_deg, bearing_deg))
+        if o.kind in RADIO_CLEAR or o.distance_m <= 0 or off >= GONE_DEG:
+            continue
+        if off <= FULL_DEG:
+            full.append(o)
+        else:
+            beside.append(((GONE_DEG - off) / (GONE_DEG - FULL_DEG), o))
+    partial, standing = [], list(full)
+    for weight, o in sorted(beside, key=lambda x: -x[0]):
+        standing.append(o)
+        partial.append((weight, _edges(standing, ray)))
+    return Shade(_edges(full, ray), tuple(partial))
+
+
+def _leaves(situation: Situation) -> float:
+    return BARE_SHARE if situation.site.trees_bare else 1.0
+
+
+def signal(situation: Situation, band_ghz: float | None = None) -> Signal:
+    """Margin at the flight's farthest point, behind all that stands on the way; on another band [GHz] if one is named.
+
+    The zero margin in the open is taken at 2.4 GHz; what 5.8 GHz loses by itself is in its noise.
+    """
     flight, link = situation.flight, situation.aircraft.link
+    band = link.band_ghz if band_ghz is None else band_ghz
     slant = slant_m(flight)
     far, height = np.array([flight.distance_m]), np.array([flight.height_m])
-    edges = edges_on(situation, flight.bearing_deg, flight.distance_m)
-    between = edges.between(flight.distance_m)
-    if between.distance_m.size == 1:
-        loss = _over_one(between, flight.distance_m, flight.height_m, link.band_ghz)
-    else:
-        loss = float(path_loss_db(between, far, height, link.band_ghz)[0]) if between.distance_m.size else 0.0
-    noise = noise_db(situation.site)
+    shade = shade_on(situation, flight.bearing_deg, flight.distance_m)
+    loss = float(shade.loss_db(far, height, band, _leaves(situation))[0])
+    noise = noise_db(situation.site, band)
+    range_m = open_range_m(situation)
     return Signal(
-        margin_db=20 * math.log10(link.range_m / slant) - loss - noise,
-        range_m=link.range_m / range_factor(situation.minimums.link_margin_db + loss + noise),
+        margin_db=20 * math.log10(range_m / slant) - loss - noise,
+        range_m=range_m / range_factor(situation.minimums.link_margin_db + loss + noise),
         slant_m=slant,
         obstruction_db=loss,
         noise_db=noise,
-        obstacle=_culprit(situation, edges) if loss > 0 else None,
+        obstacle=_culprit(situation, shade.edges) if loss > 0 else None,
     )
+
+
+def open_range_m(situation: Situation) -> float:
+    """Range over open ground [m] with the power that the place's rules allow."""
+    aircraft = situation.aircraft
+    return aircraft.link.range_m * range_factor(aircraft.region_power_db)
 
 
 def _culprit(situation: Situation, edges: Edges) -> Obstacle:
@@ -246,9 +312,10 @@ def _culprit(situation: Situation, edges: Edges) -> Obstacle:
     return Obstacle(kind or ObstacleKind.TERRAIN, top, at, flight.bearing_deg, name=name)
 
 
-def noise_db(site: Site) -> float:
-    """Loss of a site [dB] by other transmitters, and by what the marks of earlier flights showed."""
-    return NOISE_DB[site.radio_noise] + site.radio_loss_db
+def noise_db(site: Site, band_ghz: float) -> float:
+    """Loss of a site [dB] by other transmitters on a band [GHz], and by what the marks of earlier flights showed."""
+    low, high = NOISE_DB[site.radio_noise]
+    return (low if band_ghz < 4 else high) + site.radio_loss_db
 
 
 def slant_m(flight: Flight) -> float:
@@ -268,11 +335,12 @@ def signal_contour_m(situation: Situation, bearings_deg: Floats, farthest_m: flo
     far = np.linspace(farthest_m / CONTOUR_STEPS, farthest_m, CONTOUR_STEPS)
     height = np.full(far.shape, flight.height_m)
     slant = np.hypot(far, flight.height_m - HAND_HEIGHT_M)
-    spare = 20 * np.log10(link.range_m / slant) - noise_db(situation.site)
+    spare = 20 * np.log10(open_range_m(situation) / slant) - noise_db(situation.site, link.band_ghz)
     spare -= situation.minimums.link_margin_db
     found = []
     for bearing in bearings_deg:
-        margin = spare - path_loss_db(edges_on(situation, float(bearing), farthest_m), far, height, link.band_ghz)
+        shade = shade_on(situation, float(bearing), farthest_m)
+        margin = spare - shade.loss_db(far, height, link.band_ghz, _leaves(situation))
         bad = np.flatnonzero(margin < 0)
         found.append(far[bad[0] - 1] if bad.size and bad[0] else 0.0 if bad.size else far[-1])
     return np.array(found)

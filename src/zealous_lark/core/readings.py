@@ -8,8 +8,13 @@ from enum import StrEnum
 
 
 class WindSource(StrEnum):
+    """FORECAST: for open ground. MEASURED: with a meter, or by what is seen, at the site. HOVER: what the aircraft
+    itself leans into, or its ground speeds into and down the wind, up there.
+    """
+
     FORECAST = "forecast"
     MEASURED = "measured"
+    HOVER = "hover"
 
 
 class Precipitation(StrEnum):
@@ -21,13 +26,17 @@ class Precipitation(StrEnum):
 
 @dataclass(frozen=True, slots=True)
 class WindLevel:
-    """One wind reading: height [m], mean speed [m/s], direction it comes from [°], gust [m/s] or None."""
+    """One wind reading: height [m], mean speed [m/s], direction it comes from [°], gust [m/s] or None.
+
+    at: when it was read (aware), None: not known.
+    """
 
     height_m: float
     speed_ms: float
     direction_deg: float
     source: WindSource
     gust_ms: float | None = None
+    at: datetime | None = None
 
 
 class Figure(StrEnum):

@@ -13,6 +13,7 @@ from zealous_lark.core.obstacles import Obstacle
 from zealous_lark.core.return_clearance import clearance_m
 from zealous_lark.core.situation import Situation
 from zealous_lark.core.trip import Flyer
+from zealous_lark.core.world import World
 
 
 class CeilingLimit(StrEnum):
@@ -32,6 +33,7 @@ class ReturnHeight:
     recommended_m: the lowest rounded up to 5 m, or the height that the pilot always uses where it
     serves; None when no height serves.
     governing: the obstacle that sets the lowest; None when the floor does.
+    beyond_m, beyond: the same with what stands a little beyond the flight's distance, where it may come to.
     """
 
     lowest_m: float
@@ -39,6 +41,12 @@ class ReturnHeight:
     recommended_m: float | None
     limited_by: CeilingLimit | None
     governing: Obstacle | None
+    beyond_m: float = 0.0
+    beyond: Obstacle | None = None
+
+
+BEYOND_SHARE, BEYOND_LEAST_M = 0.2, 20.0
+"""How much further than planned an aircraft may come to be, at the least [m]; common practice."""
 
 
 def lowest_return_height(
@@ -65,28 +73,33 @@ def _highest(situation: Situation, flyer: Flyer) -> tuple[float, CeilingLimit]:
     flown = np.maximum(heights, situation.flight.height_m)
     home = flyer.speed_home_ms(situation.flight.bearing_deg, flown)
     slow = ~(home >= situation.minimums.return_speed_ms)
-    empty = flyer.landing_pct(heights) < situation.reserve_pct
+    # A way home that is too slow already at the planned height is the wind's own check: it sets no height to zero.
+    by_wind = bool(slow[0])
+    if by_wind:
+        slow = np.zeros_like(slow)
+    empty = (flyer.landing_pct(heights) < situation.reserve_pct) & (home > 0)
     failing = slow | empty
     if not failing.any():
-        return legal, CeilingLimit.LEGAL
+        return legal, CeilingLimit.WIND if by_wind else CeilingLimit.LEGAL
     first = int(np.argmax(failing))
-    limit = CeilingLimit.WIND if slow[first] else CeilingLimit.CHARGE
+    limit = CeilingLimit.WIND if slow[first] or by_wind else CeilingLimit.CHARGE
     return (float(heights[first - 1]) if first else 0.0), limit
 
 
-def return_height(situation: Situation, flyer: Flyer | None) -> ReturnHeight:
+def return_height(situation: Situation, flyer: Flyer | None, world: World) -> ReturnHeight:
     """Lowest, highest (to the metre) and recommended return height; `flyer` None: wind not known.
 
     Obstacles count whatever their bearing: an automatic return may start from
     anywhere within the flight's distance.
     """
     m, within = situation.minimums, situation.flight.distance_m
-    drawn = () if situation.land is None else situation.land.highest_within(within)
-    lowest, governing = lowest_return_height((*situation.site.obstacles, *drawn), within, m.rth_margin_m, m.rth_floor_m)
+    lowest, governing = lowest_return_height(world.around(within), within, m.rth_margin_m, m.rth_floor_m)
+    further = within + max(BEYOND_SHARE * within, BEYOND_LEAST_M)
+    beyond, stands = lowest_return_height(world.around(further), further, m.rth_margin_m, m.rth_floor_m)
     highest, limit = (None, None) if flyer is None else _highest(situation, flyer)
     ceiling = m.legal_height_m if highest is None else highest
     rounded = math.ceil(lowest / 5 - 1e-9) * 5.0
     recommended = min(rounded, ceiling) if lowest <= ceiling else None
     if m.rth_fixed_m is not None and lowest <= m.rth_fixed_m <= ceiling:
         recommended = m.rth_fixed_m
-    return ReturnHeight(lowest, highest, recommended, limit, governing)
+    return ReturnHeight(lowest, highest, recommended, limit, governing, max(beyond, lowest), stands)

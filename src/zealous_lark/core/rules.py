@@ -13,6 +13,8 @@ class RuleSet:
     mass_steps_g: masses from which other rules apply [g].
     people_m: least distance from uninvolved people [m], None where it is not one number.
     airfield_m: least distance from an airfield [m], None where it depends.
+    people_from_g, airfield_from_g: take-off mass from which that distance is asked [g], None: of every mass.
+    depends: what else a distance or step depends on and is not reckoned, None for nothing.
     night: what the rules say of flying at night.
     checked: the day on which the values were written down. source: where they come from.
     """
@@ -28,3 +30,14 @@ class RuleSet:
     airfield_m: float | None
     night: str
     notes: tuple[str, ...]
+    people_from_g: float | None = None
+    airfield_from_g: float | None = None
+    depends: str | None = None
+
+    def people_for(self, mass_g: float) -> float | None:
+        """Least distance from uninvolved people for a take-off mass [m]; None where none is asked."""
+        return None if self.people_from_g is not None and mass_g < self.people_from_g else self.people_m
+
+    def airfield_for(self, mass_g: float) -> float | None:
+        """Least distance from an airfield for a take-off mass [m]; None where none is asked."""
+        return None if self.airfield_from_g is not None and mass_g < self.airfield_from_g else self.airfield_m

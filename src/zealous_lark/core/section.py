@@ -9,6 +9,8 @@ from numpy.typing import NDArray
 
 from zealous_lark.core.air import Wind
 from zealous_lark.core.assessment import Assessment
+from zealous_lark.core.geodesy import xy
+from zealous_lark.core.land import LATERAL_M
 from zealous_lark.core.obstacles import ObstacleKind
 from zealous_lark.core.radio import HAND_HEIGHT_M, fresnel_radius_m
 
@@ -17,7 +19,10 @@ Floats = NDArray[np.float64]
 
 @dataclass(frozen=True, slots=True)
 class Standing:
-    """Something that stands in the corridor: from, to [m along the bearing], foot and top above the take-off [m]."""
+    """Something that stands in the corridor: from, to [m along the bearing], foot and top above the take-off [m].
+
+    loosely: beside the way, and in it only if it stands elsewhere than it is said to.
+    """
 
     kind: ObstacleKind
     name: str
@@ -25,6 +30,7 @@ class Standing:
     to_m: float
     foot_m: float
     top_m: float
+    loosely: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -73,11 +79,14 @@ def section(a: Assessment, bearing_deg: float, upto_m: float) -> Section:
                         float(foot.max()) + drawn.feature.height_m,
                     )
                 )
-    for named in s.site.obstacles:
-        off = abs((named.bearing_deg - bearing_deg + 180) % 360 - 180)
-        if off <= 10 and named.distance_m <= upto_m:
-            reach = named.distance_m + named.depth_m
-            standing.append(Standing(named.kind, named.called, named.distance_m, reach, 0.0, named.height_m))
+    end = tuple(float(v) for v in xy(bearing_deg, upto_m))
+    for near in a.world.typed_beside((0.0, 0.0), (end[0], end[1]), LATERAL_M):
+        named = near.solid.obstacle
+        assert named is not None
+        depth = 0.0 if named.kind is ObstacleKind.WIRES else named.depth_m
+        standing.append(
+            Standing(named.kind, named.called, near.along_m, near.along_m + depth, 0.0, named.height_m, near.loosely)
+        )
     far = max(s.flight.distance_m, 1.0)
     share = distance / far
     line = np.where(share <= 1, HAND_HEIGHT_M + (s.flight.height_m - HAND_HEIGHT_M) * share, np.nan)

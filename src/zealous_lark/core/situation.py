@@ -8,7 +8,7 @@ degrees, station time in minutes.
 from __future__ import annotations
 
 from dataclasses import dataclass, field, replace
-from datetime import datetime
+from datetime import date, datetime
 from enum import StrEnum
 
 from zealous_lark.core.forecast import Forecast
@@ -47,10 +47,30 @@ class RadioNoise(StrEnum):
 class SpeedMode(StrEnum):
     """Flight modes with an airspeed of their own; RTH is the automatic return."""
 
-    CINE = "cine"
+    SLOW = "slow"
     NORMAL = "normal"
-    SPORT = "sport"
+    FAST = "fast"
     RTH = "rth"
+
+
+class AttachmentKind(StrEnum):
+    GUARDS = "guards"
+    FLOATS = "floats"
+    LIGHT = "light"
+    FILTER = "filter"
+    OTHER = "other"
+
+
+BULKY = frozenset({AttachmentKind.GUARDS, AttachmentKind.FLOATS})
+"""What stands in the wind so much that it costs speed and power."""
+
+
+class PlatformKind(StrEnum):
+    """What the pilot starts from."""
+
+    GROUND = "ground"
+    BOAT = "boat"
+    CAR = "car"
 
 
 class LostLink(StrEnum):
@@ -68,10 +88,23 @@ class Link:
 
 
 @dataclass(frozen=True, slots=True)
+class Attachment:
+    """Something added to the aircraft, and its mass [g]."""
+
+    kind: AttachmentKind
+    mass_g: float = 0.0
+
+
+@dataclass(frozen=True, slots=True)
 class Aircraft:
     """A multirotor as its spec sheet describes it.
 
     consumption_factor: what it draws over what the spec sheet says, as the logbook taught it.
+    max_takeoff_g, ceiling_m: greatest mass to fly with [g] and ceiling above sea level [m], None where the
+    sheet gives none. charge_power_w: greatest charging power of its pack [W], None: not known.
+    region_power_db: power that the place's rules allow, against the region of the sheet's range [dB].
+    bulky_speed, bulky_power: what each set of guards or floats leaves of the rated wind and of the fastest
+    mode, and what it multiplies the power by; assumed, no published number.
     """
 
     name: str
@@ -81,9 +114,9 @@ class Aircraft:
     rotor_diameter_m: float
     battery_wh: float
     hover_time_min: float
-    cine_ms: float
+    slow_ms: float
     normal_ms: float
-    sport_ms: float
+    fast_ms: float
     rth_speed_ms: float
     ascent_ms: float
     descent_ms: float
@@ -93,25 +126,58 @@ class Aircraft:
     max_tilt_deg: float = 35.0
     temperature_c: tuple[float, float] = (-10.0, 40.0)
     consumption_factor: float = 1.0
+    max_takeoff_g: float | None = None
+    ceiling_m: float | None = None
+    charge_power_w: float | None = None
+    region_power_db: float = 0.0
+    attachments: tuple[Attachment, ...] = ()
+    bulky_speed: float = 0.8
+    bulky_power: float = 1.15
+
+    @property
+    def added_g(self) -> float:
+        """What it carries beyond its own mass [g]."""
+        return self.payload_g + sum(x.mass_g for x in self.attachments)
 
     @property
     def flying_mass_kg(self) -> float:
-        """Mass with payload [kg]."""
-        return (self.mass_g + self.payload_g) / 1000
+        """Mass with payload and attachments [kg]."""
+        return (self.mass_g + self.added_g) / 1000
+
+    @property
+    def bulky_count(self) -> int:
+        """How many sets of guards or floats it wears."""
+        return sum(x.kind in BULKY for x in self.attachments)
+
+    @property
+    def has_light(self) -> bool:
+        """Whether a light is attached."""
+        return any(x.kind is AttachmentKind.LIGHT for x in self.attachments)
+
+    @property
+    def rated_wind_ms(self) -> float:
+        """Rated wind with what is attached [m/s]."""
+        return self.max_wind_ms * self.bulky_speed**self.bulky_count
+
+    @property
+    def sheet_fastest_ms(self) -> float:
+        """Airspeed of the fastest mode by the spec sheet, with nothing attached [m/s]."""
+        return max(self.slow_ms, self.normal_ms, self.fast_ms)
 
     @property
     def fastest_ms(self) -> float:
-        """Airspeed of the fastest mode [m/s]."""
-        return max(self.cine_ms, self.normal_ms, self.sport_ms)
+        """Airspeed of the fastest mode [m/s], with what is attached."""
+        return self.sheet_fastest_ms * self.bulky_speed**self.bulky_count
 
     def airspeed_ms(self, mode: SpeedMode) -> float:
-        """Airspeed of a mode [m/s]."""
-        return {
-            SpeedMode.CINE: self.cine_ms,
+        """Airspeed of a mode [m/s]; no mode is faster than what is attached leaves of the fastest."""
+        own = {
+            SpeedMode.SLOW: self.slow_ms,
             SpeedMode.NORMAL: self.normal_ms,
-            SpeedMode.SPORT: self.sport_ms,
+            SpeedMode.FAST: self.fast_ms,
             SpeedMode.RTH: self.rth_speed_ms,
         }[mode]
+        return min(own, self.fastest_ms) if self.bulky_count else own
 
 
 @dataclass(frozen=True, slots=True)
@@ -133,8 +199,22 @@ class Landform:
 
 
 @dataclass(frozen=True, slots=True)
+class Platform:
+    """What the pilot starts from, with its course [°] and speed [m/s]."""
+
+    kind: PlatformKind = PlatformKind.GROUND
+    course_deg: float = 0.0
+    speed_ms: float = 0.0
+
+
+@dataclass(frozen=True, slots=True)
 class Site:
-    """radio_loss_db: loss that the radio met here beyond what the model says [dB]."""
+    """radio_loss_db: loss that the radio met here beyond what the model says [dB].
+
+    wave_height_m: from trough to crest [m], None: not known. trees_bare: without leaves.
+    zones_looked_at, people_looked_at: the day on which the pilot looked for zones and for people and found
+    none, None: not looked.
+    """
 
     latitude: float
     longitude: float
@@ -143,11 +223,24 @@ class Site:
     landform: Landform = Landform()
     over_water: bool = False
     indoors: bool = False
-    from_boat: bool = False
+    platform: Platform = Platform()
     sheltered: bool = False
     radio_noise: RadioNoise = RadioNoise.QUIET
     obstacles: tuple[Obstacle, ...] = ()
     radio_loss_db: float = 0.0
+    wave_height_m: float | None = None
+    trees_bare: bool = False
+    zones_looked_at: date | None = None
+    people_looked_at: date | None = None
+
+    @property
+    def from_boat(self) -> bool:
+        return self.platform.kind is PlatformKind.BOAT
+
+    @property
+    def from_deck(self) -> bool:
+        """Whether the home point can be left behind by what the pilot stands on."""
+        return self.platform.kind is not PlatformKind.GROUND
 
 
 class MoveKind(StrEnum):
@@ -187,7 +280,11 @@ class Move:
 
 @dataclass(frozen=True, slots=True)
 class Flight:
-    """Straight out to a point, time on station there, straight back."""
+    """Straight out to a point, time on station there, straight back.
+
+    station_radius_m: what is flown over around that point [m]. night_permitted: whether the pilot has the
+    permission that flying at night takes.
+    """
 
     bearing_deg: float
     distance_m: float
@@ -196,6 +293,8 @@ class Flight:
     outbound_mode: SpeedMode = SpeedMode.NORMAL
     return_mode: SpeedMode = SpeedMode.RTH
     moves: tuple[Move, ...] = ()
+    station_radius_m: float = 15.0
+    night_permitted: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -218,6 +317,7 @@ class Situation:
     land: the place around the take-off point, where one is drawn.
     forecast: what the weather at other times than the take-off comes from, where there is one.
     judged_at: when it is judged (aware), for the age of the weather; None: its age does not count.
+    aimed: whether the far end is there for a subject, so that another bearing has nothing to film.
     """
 
     takeoff_at: datetime
@@ -231,6 +331,7 @@ class Situation:
     land: Land | None = None
     forecast: Forecast | None = None
     judged_at: datetime | None = None
+    aimed: bool = False
 
     def moved_to(self, takeoff_at: datetime) -> Situation:
         """The same flight at another time (aware), in the weather that the forecast gives for it.

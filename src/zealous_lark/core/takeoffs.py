@@ -18,6 +18,7 @@ from zealous_lark.core.place import Role
 from zealous_lark.core.situation import Situation
 from zealous_lark.core.survey import STEEP_DEG
 from zealous_lark.core.verdict import Verdict, judge
+from zealous_lark.core.world import World
 
 Floats = NDArray[np.float64]
 
@@ -107,7 +108,13 @@ def _judged(
     elevation = situation.site.elevation_m if math.isnan(ground) else round(ground, 1)
     moved = replace(
         situation,
-        site=replace(situation.site, latitude=lat, longitude=lon, elevation_m=elevation),
+        site=replace(
+            situation.site,
+            latitude=lat,
+            longitude=lon,
+            elevation_m=elevation,
+            obstacles=World(situation.site.obstacles, land).seen_from(px, py),
+        ),
         flight=replace(situation.flight, bearing_deg=round(towards, 1) % 360, distance_m=round(distance, 1)),
         land=Land(land.place, lat, lon, elevation),
     )

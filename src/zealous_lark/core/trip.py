@@ -1,7 +1,7 @@
 """The trip: its legs, the charge at each point, when to turn back, how far the pack reaches.
 
-The model is straight out, time on station, straight back. The cost is linear in
-distance, so the reach has a closed form.
+The model is straight out, time on station, straight back. From solid ground the cost is
+linear in distance, so the reach has a closed form; from a moving deck it is found by halving.
 """
 
 from __future__ import annotations
@@ -14,11 +14,12 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
-from zealous_lark.core.air import SiteWind
+from zealous_lark.core.geodesy import polar, xy
 from zealous_lark.core.motion import angle_between_deg, ground_speed_ms
 from zealous_lark.core.power import PowerModel
 from zealous_lark.core.return_clearance import clearance_m
-from zealous_lark.core.situation import Situation, SpeedMode
+from zealous_lark.core.site_wind import SiteWind
+from zealous_lark.core.situation import PlatformKind, Situation, SpeedMode
 
 Floats = NDArray[np.float64]
 
@@ -134,6 +135,50 @@ class Flyer:
         wind = self.wind_home if return_height_m is None else self.wind_at(return_height_m)
         return ground_speed_ms(airspeed, *wind, np.asarray(bearing_deg, dtype=float) + 180)
 
+    @property
+    def moving_deck(self) -> bool:
+        """Whether the way home ends where a deck will be by then: by hand only, the automatic return does not know."""
+        platform = self.situation.site.platform
+        return (
+            platform.kind is not PlatformKind.GROUND
+            and platform.speed_ms > 0
+            and self.situation.flight.return_mode is not SpeedMode.RTH
+        )
+
+    def way_home(
+        self, bearing_deg: ArrayLike, distance_m: ArrayLike, out_ms: ArrayLike, return_height_m: ArrayLike | None = None
+    ) -> tuple[Floats, Floats]:
+        """Length [m] and ground speed [m/s] of the way home from a far end, broadcast; NaN where no heading holds it.
+
+        out_ms: ground speed on the way out. To a moving deck, the way to where it will be.
+        """
+        home = self.speed_home_ms(bearing_deg, return_height_m)
+        distance = np.asarray(distance_m, dtype=float)
+        if not self.moving_deck:
+            return np.broadcast_to(distance, np.broadcast_shapes(distance.shape, home.shape)), home
+        s, deck = self.situation, self.situation.site.platform
+        height = s.return_height_m if return_height_m is None else np.asarray(return_height_m, dtype=float)
+        wind = self.wind_home if return_height_m is None else self.wind_at(return_height_m)
+        airspeed = s.aircraft.airspeed_ms(s.flight.return_mode)
+        with np.errstate(divide="ignore", invalid="ignore"):
+            left = (
+                HOVER_CHECK_S
+                + np.maximum(height, s.flight.height_m) / s.aircraft.ascent_ms
+                + distance / np.asarray(out_ms, dtype=float)
+                + s.flight.station_min * 60
+            )
+            far_x, far_y = xy(bearing_deg, distance)
+            seconds = np.zeros(np.broadcast_shapes(home.shape, distance.shape))
+            length, speed = seconds, home
+            for _ in range(20):
+                deck_x, deck_y = xy(deck.course_deg, deck.speed_ms * (left + seconds))
+                course, length = polar(deck_x - far_x, deck_y - far_y)
+                speed = ground_speed_ms(airspeed, *wind, course)
+                seconds = np.where(speed > 0.1, length / speed, 0.0)
+        # A deck that runs away as fast as the aircraft follows is never caught.
+        caught = speed > deck.speed_ms * 1.05
+        return np.asarray(length), np.where(caught | ~(speed > 0), speed, np.nan)
+
     def mode_power_w(self, mode: SpeedMode) -> float:
         """Power in level flight at a mode's airspeed [W]."""
         return float(self.power.cruise_w(self.situation.aircraft.airspeed_ms(mode)))
@@ -173,7 +218,7 @@ class Flyer:
         flight, aircraft = s.flight, s.aircraft
         bearing = flight.bearing_deg if bearing_deg is None else bearing_deg
         out = float(self.speed_out_ms(bearing))
-        home = float(self.speed_home_ms(bearing))
+        way, home = (float(x) for x in self.way_home(bearing, flight.distance_m, out))
         hover_w = self.power.hover_w
         climb_s = flight.height_m / aircraft.ascent_ms
         up_s, up_wh, down_s, down_wh = (float(x) for x in self._home_but_cruise(s.return_height_m))
@@ -184,7 +229,7 @@ class Flyer:
         elif not home > 0:
             blocked = LegName.RETURN
         out_s = flight.distance_m / out if out > 0 else math.inf
-        home_s = flight.distance_m / home if home > 0 else math.inf
+        home_s = way / home if home > 0 else math.inf
         plan: list[tuple[LegName, float, float]] = [
             (LegName.HOVER_CHECK, HOVER_CHECK_S, hover_w * HOVER_CHECK_S / 3600),
             (LegName.CLIMB, climb_s, self.power.climb_w(aircraft.ascent_ms) * climb_s / 3600),
@@ -220,40 +265,69 @@ class Flyer:
         flight = self.situation.flight
         height = np.maximum(np.asarray(return_height_m, dtype=float), flight.height_m)
         out = self.speed_out_ms(flight.bearing_deg)
-        home = self.speed_home_ms(flight.bearing_deg, height)
+        way, home = self.way_home(flight.bearing_deg, flight.distance_m, out, height)
         _, up_wh, _, down_wh = self._home_but_cruise(height)
         with np.errstate(divide="ignore", invalid="ignore"):
-            cruise = (flight.distance_m / 3600) * (
-                self.mode_power_w(flight.outbound_mode) / out + self.mode_power_w(flight.return_mode) / home
-            )
+            cruise = (
+                self.mode_power_w(flight.outbound_mode) * flight.distance_m / out
+                + self.mode_power_w(flight.return_mode) * way / home
+            ) / 3600
         left = self.situation.pack.charge_pct - 100 * (self._fixed_wh() + up_wh + down_wh + cruise) / self.usable_wh
         return np.where((out > 0) & (home > 0), left, -np.inf)
 
     def reach(self, bearings_deg: ArrayLike) -> Reach:
         """Reach on bearings [°], with the plan's own station time and the reserve kept.
 
-        Zero where the ground speed home is under the least that the minimums allow. Over a
-        drawn place it ends where the way home no longer clears at the return height as set.
+        Where the ground speed home is under the least that the minimums allow it stays what the charge gives, and
+        the wind is what ends it; zero only where there is no way out or home at all. Over a drawn place it ends
+        where the way home no longer clears at the return height as set.
         """
-        s = self.situation
+        by_charge = self.charge_reach(bearings_deg)
+        if self.situation.land is None:
+            return by_charge
+        distance, limits = list(by_charge.distance_m), list(by_charge.limited_by)
+        for i, clear in enumerate(self._clear_m(np.array(by_charge.bearing_deg), np.array(distance))):
+            if clear < distance[i]:
+                distance[i], limits[i] = clear, ReachLimit.GROUND
+        return Reach(by_charge.bearing_deg, tuple(distance), tuple(limits))
+
+    def charge_reach(self, bearings_deg: ArrayLike) -> Reach:
+        """As `reach`, whatever is drawn."""
         bearings = np.atleast_1d(np.asarray(bearings_deg, dtype=float))
-        out = self.speed_out_ms(bearings)
-        home = self.speed_home_ms(bearings)
+        distance, home = self.charge_reach_m(bearings)
+        least = self.situation.minimums.return_speed_ms
+        limits = tuple(ReachLimit.CHARGE if ok else ReachLimit.WIND for ok in home >= least)
+        return Reach(tuple(bearings.tolist()), tuple(distance.tolist()), limits)
+
+    def charge_reach_m(self, bearings_deg: Floats) -> tuple[Floats, Floats]:
+        """Distance [m] from which out, station and home just leave the reserve, and ground speed home [m/s]."""
+        s = self.situation
+        out = self.speed_out_ms(bearings_deg)
         _, up_wh, _, down_wh = self._home_but_cruise(s.return_height_m)
         fixed = self._fixed_wh() + float(up_wh) + float(down_wh)
-        to_spend = (s.pack.charge_pct - s.reserve_pct) / 100 * self.usable_wh - fixed
-        headway = (out > 0) & (home >= s.minimums.return_speed_ms)
-        safe_out, safe_home = np.where(headway, out, 1.0), np.where(headway, home, 1.0)
-        wh_per_m = (
-            self.mode_power_w(s.flight.outbound_mode) / safe_out + self.mode_power_w(s.flight.return_mode) / safe_home
-        ) / 3600
-        distance = np.where(headway, max(to_spend, 0.0) / wh_per_m, 0.0)
-        limits = [ReachLimit.CHARGE if ok else ReachLimit.WIND for ok in headway]
-        if s.land is not None:
-            for i, clear in enumerate(self._clear_m(bearings, distance)):
-                if clear < distance[i]:
-                    distance[i], limits[i] = clear, ReachLimit.GROUND
-        return Reach(tuple(bearings.tolist()), tuple(distance.tolist()), tuple(limits))
+        to_spend = max((s.pack.charge_pct - s.reserve_pct) / 100 * self.usable_wh - fixed, 0.0)
+        out_w, home_w = self.mode_power_w(s.flight.outbound_mode), self.mode_power_w(s.flight.return_mode)
+        if self.moving_deck:
+            return self._reach_to_deck_m(bearings_deg, out, to_spend, out_w, home_w)
+        home = self.speed_home_ms(bearings_deg)
+        headway = (out > 0) & (home > 0)
+        with np.errstate(divide="ignore", invalid="ignore"):
+            wh_per_m = (out_w / out + home_w / home) / 3600
+        return np.where(headway, to_spend / np.where(headway, wh_per_m, 1.0), 0.0), home
+
+    def _reach_to_deck_m(
+        self, bearings: Floats, out: Floats, to_spend: float, out_w: float, home_w: float
+    ) -> tuple[Floats, Floats]:
+        """As `charge_reach_m`, by halving: the way home to a deck that moves is not linear in the way out."""
+        low, high = np.zeros(bearings.shape), np.full(bearings.shape, 30_000.0)
+        for _ in range(40):
+            middle = (low + high) / 2
+            way, home = self.way_home(bearings, middle, out)
+            with np.errstate(divide="ignore", invalid="ignore"):
+                wh = (out_w * middle / out + home_w * way / home) / 3600
+            good = (out > 0) & (home > 0) & (wh <= to_spend)
+            low, high = np.where(good, middle, low), np.where(good, high, middle)
+        return low, self.way_home(bearings, low, out)[1]
 
     def _clear_m(self, bearings: Floats, upto: Floats) -> list[float]:
         """Distance [m] on each bearing up to which the way home at the return height as set clears what is drawn."""

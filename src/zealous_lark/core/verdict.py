@@ -82,7 +82,7 @@ def judge(situation: Situation, units: Units = METRIC) -> Judgement:
     """
     assessment = Assessment(situation)
     judged = sorted(
-        (Judged(c, c.judge(assessment, units)) for c in all_checks() if c.applies(assessment)),
+        (Judged(c, c.find(assessment, units)) for c in all_checks() if c.applies(assessment)),
         key=_watch_order,
     )
     return Judgement(assessment, _VERDICT[_counts_as(judged[0].finding)], tuple(judged))

@@ -59,18 +59,28 @@ class Icing(StrEnum):
     LIKELY = "likely"
 
 
-def icing(temperature_c: float, spread_c: float | None, precipitation: Precipitation) -> Icing | None:
-    """Ice on the propellers, from air temperature and spread (less dew point) [°C].
+FOG_M, MIST_M = 1_000.0, 3_000.0
+"""Visibility under which it is fog, whatever is called so, and up to which it is mist [m]; WMO, from memory."""
 
-    Visible moisture, or a spread of 2 °C or less, in air of 2 °C or less: likely; up to
-    5 °C: possible. None when the spread would decide and is not known. Common practice.
+
+def icing(
+    temperature_c: float, spread_c: float | None, precipitation: Precipitation, visibility_m: float = 10_000.0
+) -> Icing | None:
+    """Ice on the propellers, from air temperature and spread (less dew point) [°C] and visibility [m].
+
+    Fog, precipitation, or a spread of 2 °C or less, in air of 2 °C or less: likely. In air of up to 5 °C, any of
+    these, a spread of up to 4 °C, or under 3 km to be seen: possible. None when the spread would decide and is
+    not known. Common practice.
     """
     if temperature_c > 5:
         return Icing.NONE
-    moist = precipitation is not Precipitation.NONE or (spread_c is not None and spread_c <= 2)
-    if not moist:
-        return None if spread_c is None else Icing.NONE
-    return Icing.LIKELY if temperature_c <= 2 else Icing.POSSIBLE
+    wet = precipitation is not Precipitation.NONE or visibility_m < FOG_M
+    if temperature_c <= 2 and (wet or (spread_c is not None and spread_c <= 2)):
+        return Icing.LIKELY
+    if spread_c is None and not wet:
+        return None
+    moist = wet or visibility_m < MIST_M or (spread_c is not None and spread_c <= 4)
+    return Icing.POSSIBLE if moist else Icing.NONE
 
 
 @dataclass(frozen=True, slots=True)

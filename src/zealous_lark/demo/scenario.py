@@ -15,14 +15,16 @@ from zealous_lark.core.kit.subjects import WantedLight
 from zealous_lark.core.light import light
 from zealous_lark.core.obstacles import ObstacleKind
 from zealous_lark.core.readings import WindSource
-from zealous_lark.core.situation import LostLink, RadioNoise, Surroundings
+from zealous_lark.core.situation import LandformKind, LostLink, PlatformKind, RadioNoise, Surroundings
 from zealous_lark.demo.aircraft import DUNLIN, PLOVER
 from zealous_lark.plan.document import (
     AircraftPart,
     FlightPart,
+    LandformPart,
     ObstaclePart,
     PackPart,
     PlanDocument,
+    PlatformPart,
     SettingsPart,
     SitePart,
     WeatherPart,
@@ -67,9 +69,21 @@ BOAT = SitePart(
     elevation_m=38,
     surroundings=Surroundings.WATER,
     over_water=True,
-    from_boat=True,
+    platform=PlatformPart(kind=PlatformKind.BOAT, course_deg=70, speed_ms=0.1),
+    wave_height_m=0.2,
 )
 """Off the jetty: the home point stays behind while the boat drifts."""
+
+QUARRY = SitePart(
+    name="Quarry edge",
+    latitude=58.634,
+    longitude=25.104,
+    elevation_m=61,
+    surroundings=Surroundings.ROUGHLY_OPEN,
+    landform=LandformPart(kind=LandformKind.ESCARPMENT, height_m=35, half_length_m=80),
+    obstacles=[_obstacle("wires", 11, 45, 250), _obstacle("trees", 14, 70, 20, 30)],
+)
+"""Above an old quarry: the wind is faster over the edge, and a line crosses the way."""
 
 MILL = SitePart(
     name="Derelict mill",
@@ -121,7 +135,7 @@ def _plan(
     # A fixed offset is what the document can say, and what it reads back.
     return PlanDocument(
         format="zealous-lark.plan",
-        version=1,
+        version=2,
         title=title,
         takeoff_at=datetime.fromisoformat(takeoff_at.isoformat()),
         aircraft=aircraft,
@@ -198,7 +212,7 @@ def sessions(today: date, issued: datetime) -> list[DemoSession]:
                 BOG,
                 PackPart(label="A", charge_pct=100, health_pct=92, temperature_c=18),
                 autumn(_forecast(3.6, 240, 6.2)),
-                FlightPart(bearing_deg=60, distance_m=220, height_m=40, station_min=7, return_mode="cine"),
+                FlightPart(bearing_deg=60, distance_m=220, height_m=40, station_min=7, return_mode="slow"),
                 SettingsPart(rth_altitude_m=50),
             )
         ),
@@ -209,7 +223,7 @@ def sessions(today: date, issued: datetime) -> list[DemoSession]:
                 BOG,
                 PackPart(label="B", charge_pct=98, health_pct=90, temperature_c=16),
                 autumn(_forecast(2.4, 250, 4.0)),
-                FlightPart(bearing_deg=265, distance_m=100, height_m=12, station_min=8, outbound_mode="cine"),
+                FlightPart(bearing_deg=265, distance_m=100, height_m=12, station_min=8, outbound_mode="slow"),
                 SettingsPart(rth_altitude_m=15),
             )
         ),
@@ -259,8 +273,8 @@ def sessions(today: date, issued: datetime) -> list[DemoSession]:
                     distance_m=20,
                     height_m=3,
                     station_min=6,
-                    outbound_mode="cine",
-                    return_mode="cine",
+                    outbound_mode="slow",
+                    return_mode="slow",
                 ),
                 SettingsPart(rth_altitude_m=20, lost_link=LostLink.HOVER),
             )
@@ -308,10 +322,22 @@ def sessions(today: date, issued: datetime) -> list[DemoSession]:
                     distance_m=90,
                     height_m=20,
                     station_min=5,
-                    outbound_mode="cine",
+                    outbound_mode="slow",
                     return_mode="normal",
                 ),
                 SettingsPart(rth_altitude_m=20, lost_link=LostLink.HOVER),
+                PLOVER,
+            )
+        ),
+        DemoSession(
+            _plan(
+                "Along the quarry edge",
+                _at(tomorrow + timedelta(days=4), 13),
+                QUARRY,
+                PackPart(label="3", charge_pct=100, health_pct=97, temperature_c=17),
+                WeatherPart(winds=[_forecast(3.4, 250, 5.4)], temperature_c=12, dew_point_c=5, as_of=issued),
+                FlightPart(bearing_deg=250, distance_m=110, height_m=19, station_min=6, outbound_mode="slow"),
+                SettingsPart(rth_altitude_m=30),
                 PLOVER,
             )
         ),

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import datetime
+from enum import StrEnum
 
 from zealous_lark.core.units import METRIC, Units
 from zealous_lark.core.verdict import Verdict
@@ -14,7 +16,7 @@ from zealous_lark.desk.sessions import open_session
 from zealous_lark.desk.travelling import carried
 from zealous_lark.desk.weather import known
 from zealous_lark.formats.record_pdf import Record, write_record
-from zealous_lark.plan import PlanDocument, ResultDocument, judge_plan
+from zealous_lark.plan import PlanDocument, ResultDocument, judge_plan, read_plan
 from zealous_lark.plan.walkround import AnsweredPart, answered_text, read_answered
 from zealous_lark.store import Database, Decision, PilotsWord, RevisionConflictError, decisions
 
@@ -32,7 +34,7 @@ class Recorded:
 def _recorded(decision: Decision) -> Recorded:
     return Recorded(
         decision,
-        PlanDocument.model_validate_json(decision.plan),
+        read_plan(decision.plan),
         ResultDocument.model_validate_json(decision.result),
         read_answered(decision.walkround),
     )
@@ -47,6 +49,16 @@ def _answered(db: Database, session_id: int) -> list[AnsweredPart]:
     ]
 
 
+class OpenWord(StrEnum):
+    """The pilot's word on something that is not checked: looked at and in order, or flown without knowing."""
+
+    IN_ORDER = "in_order"
+    NOT_KNOWN = "not_known"
+
+
+_OPEN_WORDS = {OpenWord.IN_ORDER: "looked at, in order", OpenWord.NOT_KNOWN: "not known"}
+
+
 def record_decision(
     db: Database,
     session_id: int,
@@ -55,12 +67,14 @@ def record_decision(
     note: str,
     revision: int,
     now: datetime,
+    said: Mapping[str, OpenWord],
     units: Units = METRIC,
 ) -> Recorded:
     """Record the pilot's word on a session as it is saved, judged again here and now.
 
     Raises NotHereError; RevisionConflictError when the session was saved since the
-    pilot read it; NotAllowedError for a launch against the verdict without a reason.
+    pilot read it; NotAllowedError for a launch against the verdict without a reason, or while a question is
+    open and the pilot has no word on it. said: by the check that asks, the word on what is not checked.
     """
     opened = open_session(db, session_id)
     if opened.session.revision != revision:
@@ -70,6 +84,17 @@ def record_decision(
     against = result.verdict in (Verdict.STAY, Verdict.UNKNOWN)
     if word is PilotsWord.LAUNCH and against and not note:
         raise NotAllowedError("note", "nothing", f'a reason, because you launch against the verdict "{result.verdict}"')
+    silent = [q for q in result.questions if q.id not in said]
+    if word is PilotsWord.LAUNCH and silent:
+        raise NotAllowedError(
+            "said", "nothing on " + ", ".join(q.id for q in silent), "a word on each thing that is not checked"
+        )
+    words = [
+        AnsweredPart(item=q.question, word="done" if said[q.id] is OpenWord.IN_ORDER else "skip", value=None,
+                     note=_OPEN_WORDS[said[q.id]], said_at=now)
+        for q in result.questions
+        if q.id in said
+    ]  # fmt: skip
     with db.transaction() as s:
         decision = decisions.add(
             s,
@@ -79,7 +104,7 @@ def record_decision(
             verdict=result.verdict,
             plan=carried(db, opened.plan, heights=False).model_dump_json(),
             result=result.model_dump_json(by_alias=True),
-            walkround=answered_text(_answered(db, session_id)),
+            walkround=answered_text([*_answered(db, session_id), *words]),
             now=now,
         )
     return _recorded(decision)

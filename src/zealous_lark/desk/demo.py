@@ -6,7 +6,7 @@ from datetime import date, datetime, timedelta
 
 from zealous_lark.demo import kit, places, scenario
 from zealous_lark.desk import kit as desk_kit
-from zealous_lark.desk.decisions import record_decision
+from zealous_lark.desk.decisions import OpenWord, record_decision
 from zealous_lark.desk.demo_flights import load_flights
 from zealous_lark.desk.places import add_place
 from zealous_lark.desk.sessions import add_session
@@ -53,6 +53,7 @@ def load_demo(db: Database, now: datetime) -> bool:
                 note=demo.note,
                 revision=opened.session.revision,
                 now=demo.plan.takeoff_at,
+                said={q.id: OpenWord.IN_ORDER for q in opened.result.questions},
             )
     load_flights(db, now - timedelta(days=1))
     with db.transaction() as s:

@@ -23,7 +23,7 @@ from zealous_lark.core.units import METRIC, Units
 from zealous_lark.desk import decisions, sessions, weather
 from zealous_lark.desk.decisions import Recorded
 from zealous_lark.desk.errors import NotAllowedError, NotHereError
-from zealous_lark.plan import PlanDocument, situation_of
+from zealous_lark.plan import PlanDocument, read_plan, situation_of
 from zealous_lark.plan.flight import EventKind, EventPart, FlightEntry, MarkPart, card_text, read_card
 from zealous_lark.plan.kit import AircraftItem, PackItem, UpkeepPart, item_name, read_item
 from zealous_lark.store import Database, PilotsWord, flights
@@ -58,7 +58,7 @@ def flight_of(stored: StoredFlight) -> Flight:
     return Flight(
         stored.uid, stored.session_id, stored.decision_id, stored.landed, stored.planned_pct,
         FlightEntry.model_validate_json(stored.document),
-        None if stored.plan is None else PlanDocument.model_validate_json(stored.plan),
+        None if stored.plan is None else read_plan(stored.plan),
         None if stored.card is None else read_card(stored.card),
         stored.revision,
     )  # fmt: skip
@@ -118,8 +118,8 @@ def airborne(db: Database, session_id: int, now: datetime, units: Units = METRIC
         decision=decided,
         verdict=str(opened.result.verdict) if decided is None else decided.decision.verdict,
         cold=situation.weather.temperature_c < COLD_C,
-        windy=wind is not None and wind.speed_ms > WINDY_SHARE * situation.aircraft.max_wind_ms,
-        fast_mode=SpeedMode.SPORT in (situation.flight.outbound_mode, situation.flight.return_mode),
+        windy=wind is not None and wind.speed_ms > WINDY_SHARE * situation.aircraft.rated_wind_ms,
+        fast_mode=SpeedMode.FAST in (situation.flight.outbound_mode, situation.flight.return_mode),
         flights=flown,
         history=_of_pack(db, plan.aircraft.name, plan.pack.label or ""),
     )

@@ -5,16 +5,36 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from datetime import datetime
 from functools import cache
+from typing import Annotated
 
-from pydantic import BaseModel, ConfigDict
+from pydantic import BaseModel, ConfigDict, Field
 
 from zealous_lark.core.practice import QUESTIONS, for_first_flights
+from zealous_lark.core.rules import RuleSet
 from zealous_lark.core.verdict import Verdict
 from zealous_lark.desk.errors import NotAllowedError
 from zealous_lark.plan import Known, PlanDocument, judge_plan, minimums_of, minimums_part
 from zealous_lark.plan.document import MinimumsPart
 from zealous_lark.rulesets import GENERAL, rule_sets
 from zealous_lark.store import Database, minimums
+
+OWN = "own"
+"""The id of the rule set that the pilot wrote down."""
+
+
+class OwnRules(BaseModel):
+    """A rule set of the pilot's own."""
+
+    model_config = ConfigDict(extra="forbid", strict=True, allow_inf_nan=False)
+
+    name: Annotated[str, Field(min_length=1, max_length=80)] = "My own rules"
+    height_m: Annotated[float, Field(gt=0, le=1_000)] = 120
+    mass_steps_g: Annotated[list[Annotated[float, Field(gt=0, le=150_000)]], Field(min_length=1, max_length=12)] = [250]
+    people_m: Annotated[float, Field(ge=0, le=5_000)] | None = None
+    people_from_g: Annotated[float, Field(gt=0, le=150_000)] | None = None
+    airfield_m: Annotated[float, Field(ge=0, le=30_000)] | None = None
+    airfield_from_g: Annotated[float, Field(gt=0, le=150_000)] | None = None
+    note: Annotated[str, Field(max_length=500)] = ""
 
 
 class PilotSettings(BaseModel):
@@ -25,6 +45,7 @@ class PilotSettings(BaseModel):
     minimums: MinimumsPart = MinimumsPart()
     rule_set: str = GENERAL
     first_flights: bool = False
+    own_rules: OwnRules | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -54,32 +75,61 @@ def current(db: Database) -> PilotSettings:
 
 def change(db: Database, settings: PilotSettings, now: datetime) -> None:
     """Put settings in force from now on. Raises NotAllowedError for an unknown rule set."""
-    if settings.rule_set not in rule_sets():
-        raise NotAllowedError("rule_set", settings.rule_set, ", ".join(rule_sets()))
+    known = rules_known(settings)
+    if settings.rule_set not in known:
+        raise NotAllowedError("rule_set", settings.rule_set, ", ".join(known))
     with db.transaction() as s:
         minimums.add(s, settings.model_dump_json(), now)
 
 
-def in_force(settings: PilotSettings) -> MinimumsPart:
-    """The minimums that a judgement uses: the stricter of the pilot's, the rules' and first flights'."""
+def rules_known(settings: PilotSettings) -> dict[str, RuleSet]:
+    """Every rule set that ships, and the pilot's own where there is one, by id."""
+    own = settings.own_rules
+    if own is None:
+        return rule_sets()
+    mine = RuleSet(
+        id=OWN,
+        name=own.name,
+        authority="your aviation authority",
+        checked="by yourself",
+        source="Written down by yourself.",
+        height_m=own.height_m,
+        mass_steps_g=tuple(sorted(own.mass_steps_g)),
+        people_m=own.people_m,
+        airfield_m=own.airfield_m,
+        night="As you wrote it down." if own.note else "Ask your authority.",
+        notes=(own.note,) if own.note else (),
+        people_from_g=own.people_from_g,
+        airfield_from_g=own.airfield_from_g,
+    )
+    return {**rule_sets(), OWN: mine}
+
+
+def in_force(settings: PilotSettings, mass_g: float) -> MinimumsPart:
+    """The minimums that a judgement uses: the stricter of the pilot's, the rules' and first flights'.
+
+    mass_g: take-off mass, on which some distances depend [g].
+    """
     own = minimums_of(settings.minimums)
     chosen = for_first_flights(own) if settings.first_flights else own
-    rules = rule_sets()[settings.rule_set]
+    rules = rules_known(settings)[settings.rule_set]
     legal = min(chosen.legal_height_m, rules.height_m)
     return minimums_part(
         replace(
             chosen,
             legal_height_m=legal,
             mass_steps_g=rules.mass_steps_g,
-            people_m=rules.people_m,
-            airfield_m=rules.airfield_m,
+            people_m=rules.people_for(mass_g),
+            airfield_m=rules.airfield_for(mass_g),
         )
     )
 
 
 def with_minimums(plan: PlanDocument, settings: PilotSettings) -> PlanDocument:
     """A plan under the pilot's minimums."""
-    return plan.model_copy(update={"minimums": in_force(settings)})
+    a = plan.aircraft
+    mass = a.mass_g + a.payload_g + sum(x.mass_g for x in a.attachments)
+    return plan.model_copy(update={"minimums": in_force(settings, mass)})
 
 
 def verdict_under_each(plan: PlanDocument, settings: PilotSettings, known: Known) -> dict[str, list[Verdict]]:

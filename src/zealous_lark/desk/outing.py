@@ -271,6 +271,7 @@ def _context(situation: Situation, part: OutingPart, packs: int) -> Context:
         risky=part.risky,
         dark=not site.indoors and any(glow(h) in (Glow.NIGHT, Glow.TWILIGHT) for h in heights),
         bright=not site.indoors and max(heights) > BRIGHT_DEG,
+        feels_c=assessed.feels_c,
     )
 
 

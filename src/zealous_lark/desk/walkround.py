@@ -65,6 +65,10 @@ class AskedGate:
         return sum(i.answer is None for i in self.items)
 
 
+COLD_HANDS_C = 8.0
+"""Under this the pilot's hands are thought of [°C]; common practice."""
+
+
 @dataclass(frozen=True, slots=True)
 class OnSite:
     """Everything that the Site and Walkround stages show."""
@@ -75,6 +79,7 @@ class OnSite:
     differences: tuple[Difference, ...]
     gates: tuple[AskedGate, ...]
     card: tuple[Dial, ...]
+    feels: str | None
 
 
 def on_site(db: Database, session_id: int, plan: PlanDocument, now: datetime, units: Units = METRIC) -> OnSite:
@@ -99,6 +104,17 @@ def on_site(db: Database, session_id: int, plan: PlanDocument, now: datetime, un
             for gate in gates(context)
         ),
         card=card,
+        feels=_feels(assessed, units),
+    )
+
+
+def _feels(a: Assessment, u: Units) -> str | None:
+    """What the wind makes of the cold, for the pilot's hands; how long fingers last is not said, without a source."""
+    if a.feels_c is None or a.situation.weather.temperature_c >= COLD_HANDS_C:
+        return None
+    return (
+        f"{u.temperature(a.situation.weather.temperature_c)} feels like {u.temperature(a.feels_c)} in this wind: cold "
+        "fingers are slow. Gloves on until you lift off, and a short flight."
     )
 
 
@@ -150,7 +166,7 @@ def _round(
         first_flights=outing is not None and outing.first_flights,
         bright=not site.indoors and height > BRIGHT_DEG,
         risky=outing is not None and outing.risky,
-        payload=situation.aircraft.payload_g > 0,
+        payload=situation.aircraft.added_g > 0,
     )
 
 

@@ -8,26 +8,32 @@ from dataclasses import asdict, dataclass
 from datetime import datetime
 from functools import lru_cache
 
+from shapely.geometry import Point
+
 from zealous_lark.core.air import Wind
 from zealous_lark.core.assessment import Assessment
+from zealous_lark.core.best_way_home import BestWayHome, WayHome
 from zealous_lark.core.chance import Chance
 from zealous_lark.core.checks.base import MOST_USED, share_of_budget
 from zealous_lark.core.forecast import Forecast
+from zealous_lark.core.geodesy import xy
 from zealous_lark.core.land import Land
 from zealous_lark.core.levers import Lever, levers, written_value
 from zealous_lark.core.minimums import Minimums
 from zealous_lark.core.obstacles import Obstacle
 from zealous_lark.core.pack import FORCED_LANDING_PCT
-from zealous_lark.core.place import Place
+from zealous_lark.core.place import Place, Role
 from zealous_lark.core.readings import Provenance, Weather, WindLevel
 from zealous_lark.core.situation import (
     Aircraft,
+    Attachment,
     ControllerSettings,
     Flight,
     Landform,
     Link,
     Move,
     Pack,
+    Platform,
     Site,
     Situation,
     SpeedMode,
@@ -50,7 +56,7 @@ from zealous_lark.plan.forecast import forecast_of
 from zealous_lark.plan.place import place_of
 
 
-def _aircraft(a: AircraftPart) -> Aircraft:
+def _aircraft(a: AircraftPart, m: MinimumsPart) -> Aircraft:
     return Aircraft(
         name=a.name,
         mass_g=a.mass_g,
@@ -59,9 +65,9 @@ def _aircraft(a: AircraftPart) -> Aircraft:
         rotor_diameter_m=a.rotor_diameter_m,
         battery_wh=a.battery_wh,
         hover_time_min=a.hover_time_min,
-        cine_ms=a.speeds_ms.cine,
+        slow_ms=a.speeds_ms.slow,
         normal_ms=a.speeds_ms.normal,
-        sport_ms=a.speeds_ms.sport,
+        fast_ms=a.speeds_ms.fast,
         rth_speed_ms=a.rth_speed_ms,
         ascent_ms=a.ascent_ms,
         descent_ms=a.descent_ms,
@@ -71,6 +77,13 @@ def _aircraft(a: AircraftPart) -> Aircraft:
         max_tilt_deg=a.max_tilt_deg,
         temperature_c=(a.temperature_c[0], a.temperature_c[1]),
         consumption_factor=a.consumption_factor,
+        max_takeoff_g=a.max_takeoff_g,
+        ceiling_m=a.ceiling_m,
+        charge_power_w=a.charge_power_w,
+        region_power_db=a.region_power_db,
+        attachments=tuple(Attachment(x.kind, x.mass_g) for x in a.attachments),
+        bulky_speed=m.bulky_speed,
+        bulky_power=m.bulky_power,
     )
 
 
@@ -84,13 +97,18 @@ def _site(s: SitePart) -> Site:
         landform=Landform() if landform is None else Landform(landform.kind, landform.height_m, landform.half_length_m),
         over_water=s.over_water,
         indoors=s.indoors,
-        from_boat=s.from_boat,
+        platform=Platform(s.platform.kind, s.platform.course_deg % 360, s.platform.speed_ms),
         sheltered=s.sheltered,
         radio_noise=s.radio_noise,
         obstacles=tuple(
-            Obstacle(o.kind, o.height_m, o.distance_m, o.bearing_deg % 360, o.depth_m) for o in s.obstacles
+            Obstacle(o.kind, o.height_m, o.distance_m, o.bearing_deg % 360, o.depth_m, known=o.known)
+            for o in s.obstacles
         ),
         radio_loss_db=s.radio_loss_db,
+        wave_height_m=s.wave_height_m,
+        trees_bare=s.trees_bare,
+        zones_looked_at=s.zones_looked_at,
+        people_looked_at=s.people_looked_at,
     )
 
 
@@ -132,7 +150,9 @@ NOTHING_MORE = Known()
 def weather_of(w: WeatherPart) -> Weather:
     """The core's weather of a document's."""
     return Weather(
-        winds=tuple(WindLevel(x.height_m, x.speed_ms, x.direction_deg % 360, x.source, x.gust_ms) for x in w.winds),
+        winds=tuple(
+            WindLevel(x.height_m, x.speed_ms, x.direction_deg % 360, x.source, x.gust_ms, x.at) for x in w.winds
+        ),
         temperature_c=w.temperature_c,
         dew_point_c=w.dew_point_c,
         visibility_m=w.visibility_m,
@@ -150,7 +170,7 @@ def weather_part(weather: Weather, report: int | None) -> WeatherPart:
         winds=[
             WindPart(
                 height_m=x.height_m, speed_ms=round(x.speed_ms, 2), direction_deg=round(x.direction_deg, 1) % 360,
-                gust_ms=None if x.gust_ms is None else round(max(x.gust_ms, x.speed_ms), 2), source=x.source,
+                gust_ms=None if x.gust_ms is None else round(max(x.gust_ms, x.speed_ms), 2), source=x.source, at=x.at,
             )
             for x in weather.winds
         ],
@@ -178,7 +198,7 @@ def situation_of(plan: PlanDocument, known: Known = NOTHING_MORE) -> Situation:
     f, c = plan.flight, plan.settings
     return Situation(
         takeoff_at=plan.takeoff_at,
-        aircraft=_aircraft(plan.aircraft),
+        aircraft=_aircraft(plan.aircraft, plan.minimums),
         pack=Pack(plan.pack.charge_pct, plan.pack.health_pct, plan.pack.temperature_c),
         site=_site(plan.site),
         weather=weather_of(plan.weather),
@@ -190,6 +210,8 @@ def situation_of(plan: PlanDocument, known: Known = NOTHING_MORE) -> Situation:
             outbound_mode=SpeedMode(f.outbound_mode),
             return_mode=SpeedMode(f.return_mode),
             moves=tuple(_move(m) for m in f.moves),
+            station_radius_m=f.station_radius_m,
+            night_permitted=f.night_permitted,
         ),
         settings=ControllerSettings(
             rth_altitude_m=c.rth_altitude_m,
@@ -204,7 +226,21 @@ def situation_of(plan: PlanDocument, known: Known = NOTHING_MORE) -> Situation:
         land=land,
         forecast=forecast,
         judged_at=known.judged_at,
+        aimed=_aimed(plan, land),
     )
+
+
+AIMED_M = 30.0
+
+
+def _aimed(plan: PlanDocument, land: Land | None) -> bool:
+    """Whether the far end is there for a subject: planned ones, moves around one, or one drawn there."""
+    if plan.flight.moves or (plan.outing is not None and plan.outing.shots):
+        return True
+    if land is None:
+        return False
+    x, y = xy(plan.flight.bearing_deg, plan.flight.distance_m)
+    return any(d.shape.distance(Point(float(x), float(y))) <= AIMED_M for d in land.of(Role.SUBJECT))
 
 
 def _wind(wind: Wind) -> r.WindPart:
@@ -288,6 +324,20 @@ def _chance(chance: Chance | None) -> r.ChancePart | None:
     )
 
 
+def _way(way: WayHome) -> r.WayHomePart:
+    return r.WayHomePart(**asdict(way))
+
+
+def _ways(ways: BestWayHome | None) -> r.BestWayHomePart | None:
+    if ways is None:
+        return None
+    return r.BestWayHomePart(
+        best=None if ways.best is None else _way(ways.best),
+        fastest=None if ways.fastest is None else _way(ways.fastest),
+        ways=[_way(w) for w in ways.ways],
+    )
+
+
 def judge_plan(
     plan: PlanDocument, units: Units = METRIC, *, with_levers: bool = True, known: Known = NOTHING_MORE
 ) -> r.ResultDocument:
@@ -338,6 +388,7 @@ def judge_plan(
         ),
         sight=r.SightPart(limit_m=a.sight.limit_m, limited_by=a.sight.limited_by),
         chance=_chance(a.chance),
+        best_way_home=_ways(a.best_way_home),
         questions=[
             r.QuestionPart(id=x.check.id, question=x.finding.question or "", matters=x.finding.matters)
             for x in judgement.questions

@@ -1,4 +1,6 @@
-"""The plan document, version 1, as pydantic models: keys end in their unit, unknown keys are refused.
+"""The plan document, version 2, as pydantic models: keys end in their unit, unknown keys are refused.
+
+Version 1 is read everywhere and brought to version 2 (`plan.versions`).
 
 The ranges are sane, not lawful: they keep out slips of the finger and impossible
 physics, and the checks judge the rest.
@@ -6,7 +8,8 @@ physics, and the checks judge the rest.
 
 from __future__ import annotations
 
-from datetime import datetime
+from datetime import date, datetime
+from enum import StrEnum
 from typing import Annotated, Literal
 
 from pydantic import AwareDatetime, ConfigDict, Field, field_validator, model_validator
@@ -14,6 +17,7 @@ from pydantic_core import PydanticCustomError
 
 from zealous_lark.core.minimums import (
     CompassRule,
+    HoverRule,
     LandingRule,
     LostLinkRule,
     Minimums,
@@ -21,9 +25,17 @@ from zealous_lark.core.minimums import (
     StrongWindRule,
     WindAloft,
 )
-from zealous_lark.core.obstacles import ObstacleKind
+from zealous_lark.core.obstacles import Known, ObstacleKind
 from zealous_lark.core.readings import Figure, Precipitation, WindSource
-from zealous_lark.core.situation import LandformKind, LostLink, MoveKind, RadioNoise, Surroundings
+from zealous_lark.core.situation import (
+    AttachmentKind,
+    LandformKind,
+    LostLink,
+    MoveKind,
+    PlatformKind,
+    RadioNoise,
+    Surroundings,
+)
 from zealous_lark.plan.base import (
     Airspeed,
     Bearing,
@@ -44,16 +56,23 @@ from zealous_lark.plan.place import PlacePart
 
 _DEFAULTS = Minimums()
 
-OutboundMode = Literal["cine", "normal", "sport"]
-ReturnMode = Literal["rth", "cine", "normal", "sport"]
+OutboundMode = Literal["slow", "normal", "fast"]
+ReturnMode = Literal["rth", "slow", "normal", "fast"]
 
 
 class SpeedsPart(Part):
     """Airspeed of each flight mode."""
 
-    cine: Airspeed
+    slow: Airspeed
     normal: Airspeed
-    sport: Airspeed
+    fast: Airspeed
+
+
+class AttachmentPart(Part):
+    """Something added to the aircraft. Guards and floats also cost rated wind, fast mode and power."""
+
+    kind: AttachmentKind
+    mass_g: Annotated[float, Field(ge=0, le=5_000)] = 0
 
 
 class LinkPart(Part):
@@ -83,6 +102,19 @@ class AircraftPart(Part):
     consumption_factor: Annotated[float, Field(ge=0.5, le=2)] = Field(
         default=1, description="What it draws over what the spec sheet says, as flights have shown."
     )
+    max_takeoff_g: Annotated[float, Field(ge=10, le=50_000)] | None = Field(
+        None, description="Greatest mass to fly with; null: the sheet gives none."
+    )
+    ceiling_m: Annotated[float, Field(ge=100, le=12_000)] | None = Field(
+        None, description="Greatest height above sea level; null: the sheet gives none."
+    )
+    charge_power_w: Annotated[float, Field(ge=1, le=3_000)] | None = Field(
+        None, description="Greatest charging power of its pack; null: the pack's energy in an hour."
+    )
+    region_power_db: Annotated[float, Field(ge=-20, le=10)] = Field(
+        0, description="Power that the place's rules allow against the region of the sheet's range."
+    )
+    attachments: Annotated[list[AttachmentPart], Field(max_length=10)] = Field(default=[])
 
     @field_validator("temperature_c")
     @classmethod
@@ -111,6 +143,15 @@ class ObstaclePart(Part):
     distance_m: DistanceM
     bearing_deg: Bearing
     depth_m: Annotated[float, Field(ge=0, le=20_000)] = 0
+    known: Known = Known.TYPED
+
+
+class PlatformPart(Part):
+    """What the pilot starts from; a boat or car with its course and speed."""
+
+    kind: PlatformKind
+    course_deg: Bearing = 0
+    speed_ms: Annotated[float, Field(ge=0, le=40)] = 0
 
 
 class SitePart(Part):
@@ -125,13 +166,21 @@ class SitePart(Part):
     landform: LandformPart | None = None
     over_water: bool = False
     indoors: bool = False
-    from_boat: bool = False
+    platform: PlatformPart = PlatformPart(kind=PlatformKind.GROUND)
+    wave_height_m: Annotated[float, Field(ge=0, le=20)] | None = Field(None, description="From trough to crest.")
+    trees_bare: bool = False
+    zones_looked_at: date | None = Field(None, description="The day on which the pilot looked for zones: none.")
+    people_looked_at: date | None = Field(None, description="The day on which the pilot looked for people: none.")
     sheltered: bool = False
     radio_noise: RadioNoise = RadioNoise.QUIET
     obstacles: Annotated[list[ObstaclePart], Field(max_length=500)] = Field(default=[])
     radio_loss_db: Annotated[float, Field(ge=0, le=60)] = Field(
         default=0, description="Loss that the radio met here beyond what the model says."
     )
+
+    @property
+    def from_boat(self) -> bool:
+        return self.platform.kind is PlatformKind.BOAT
 
 
 class WindPart(Part):
@@ -141,6 +190,7 @@ class WindPart(Part):
     gust_ms: WindSpeed | None = None
     source: WindSource
     method: Literal["meter", "beaufort", "hover"] | None = Field(None, description="How it was measured.")
+    at: AwareDatetime | None = Field(None, description="When it was read.")
 
     @model_validator(mode="after")
     def _gust_over_mean(self) -> WindPart:
@@ -205,6 +255,8 @@ class FlightPart(Part):
     outbound_mode: OutboundMode = "normal"
     return_mode: ReturnMode = "rth"
     moves: Annotated[list[MovePart], Field(max_length=12)] = Field(default=[])
+    station_radius_m: Annotated[float, Field(ge=0, le=1_000)] = 15
+    night_permitted: bool = False
 
 
 class SettingsPart(Part):
@@ -256,6 +308,30 @@ class MinimumsPart(Part):
     people_m: Annotated[float, Field(ge=0, le=5_000)] | None = _DEFAULTS.people_m
     airfield_m: Annotated[float, Field(ge=0, le=30_000)] | None = _DEFAULTS.airfield_m
     weather_age_h: Annotated[float, Field(ge=0.5, le=72)] = _DEFAULTS.weather_age_h
+    hover_rule: HoverRule = _DEFAULTS.hover_rule
+    bulky_speed: Annotated[float, Field(ge=0.3, le=1)] = Field(
+        _DEFAULTS.bulky_speed, description="What guards or floats leave of rated wind and fast mode; assumed."
+    )
+    bulky_power: Annotated[float, Field(ge=1, le=2)] = Field(
+        _DEFAULTS.bulky_power, description="What guards or floats multiply the power by; assumed."
+    )
+
+
+class How(StrEnum):
+    """How a value of the plan came to be."""
+
+    DEFAULT = "default"
+    TYPED = "typed"
+    FORECAST = "forecast"
+    MEASURED = "measured"
+    READ = "read"
+    COPIED = "copied"
+
+
+class EvidencePart(Part):
+    how: How
+    source: Annotated[str, Field(max_length=120)] | None = None
+    at: AwareDatetime | None = None
 
 
 class PlanDocument(Part):
@@ -264,7 +340,7 @@ class PlanDocument(Part):
     model_config = ConfigDict(title="Zealous Lark plan")
 
     format: Literal["zealous-lark.plan"]
-    version: Literal[1]
+    version: Literal[2]
     title: Name
     takeoff_at: AwareDatetime
     aircraft: AircraftPart
@@ -277,6 +353,9 @@ class PlanDocument(Part):
     place: PlacePart | None = Field(None, description="What is drawn and known of the place, to travel with the plan.")
     forecast: ForecastPart | None = Field(None, description="The forecast, to travel with the plan.")
     outing: OutingPart | None = Field(None, description="Getting there, subjects and packs; null: not planned yet.")
+    evidence: Annotated[dict[str, EvidencePart], Field(max_length=400)] = Field(
+        default={}, description="For key paths of this plan, how their value came to be."
+    )
 
     @field_validator("title")
     @classmethod

@@ -20,7 +20,8 @@ class EventKind(StrEnum):
     """reading, takeoff, landed: value is the charge [%]. distance, signal: value is the distance [m].
 
     call: the clock called, its text says what. turned: on the way home. signal: the picture broke up there.
-    near_miss, note: in words. withdrawn: its text is the number of an event that was a slip.
+    near_miss, note: in words. withdrawn: its text is the number of an event that was a slip. wind: value is the
+    headwind on the way home [m/s] that was met.
     """
 
     TAKEOFF = "takeoff"
@@ -33,6 +34,7 @@ class EventKind(StrEnum):
     NOTE = "note"
     WITHDRAWN = "withdrawn"
     LANDED = "landed"
+    WIND = "wind"
 
 
 _CHARGES = (EventKind.TAKEOFF, EventKind.READING, EventKind.LANDED)
@@ -52,7 +54,7 @@ class EventPart(Part):
 
     @model_validator(mode="after")
     def _has_what_it_needs(self) -> EventPart:
-        if self.kind in (*_CHARGES, *_DISTANCES) and self.value is None:
+        if self.kind in (*_CHARGES, *_DISTANCES, EventKind.WIND) and self.value is None:
             raise PydanticCustomError("value", "a value for {kind}", {"kind": self.kind.value})
         if self.kind in _CHARGES and self.value is not None and self.value > 100:
             raise PydanticCustomError("charge", "a charge from 0 to 100")

@@ -15,6 +15,7 @@ from zealous_lark.core.kit.packs import Chemistry, KitPack, PackState
 from zealous_lark.core.kit.upkeep import Entry, Work
 from zealous_lark.plan.base import Latitude, Longitude, Name, Part, Percent, Temperature
 from zealous_lark.plan.document import AircraftPart
+from zealous_lark.plan.versions import upgraded_text
 
 Note = Annotated[str, Field(max_length=2_000)]
 PowerW = Annotated[float, Field(ge=1, le=2_000)]
@@ -97,7 +98,7 @@ _ITEM: TypeAdapter[KitItem] = TypeAdapter(KitItem)
 
 def read_item(text: str) -> KitItem:
     """An item that was kept."""
-    return _ITEM.validate_json(text)
+    return _ITEM.validate_json(upgraded_text(text))
 
 
 def item_name(item: KitItem) -> str:
@@ -163,13 +164,16 @@ SHEET = tuple(SheetField(*row) for row in (
     ("max_tilt_deg", "Greatest tilt", "°", "Specifications, “max tilt angle”, fastest mode; 35° when not given"),
     ("battery_wh", "Pack energy", "Wh", "Printed on the pack, or volts × amp-hours"),
     ("hover_time_min", "Hover time", "min", "Specifications, “max hovering time”, no wind; not the flight time"),
-    ("speeds_ms.cine", "Slow mode", "m/s", "Specifications, “max speed”, the slowest mode"),
+    ("speeds_ms.slow", "Slow mode", "m/s", "Specifications, “max speed”, the slowest mode"),
     ("speeds_ms.normal", "Normal mode", "m/s", "Specifications, “max speed”, the usual mode"),
-    ("speeds_ms.sport", "Fast mode", "m/s", "Specifications, “max speed”, the fastest mode"),
+    ("speeds_ms.fast", "Fast mode", "m/s", "Specifications, “max speed”, the fastest mode"),
     ("rth_speed_ms", "Automatic return", "m/s", "Chapter on the automatic return; the normal mode when not given"),
     ("ascent_ms", "Up", "m/s", "Specifications, “max ascent speed”, normal mode"),
     ("descent_ms", "Down", "m/s", "Specifications, “max descent speed”, normal mode"),
     ("max_wind_ms", "Rated wind", "m/s", "Specifications, “max wind speed resistance”"),
+    ("max_takeoff_g", "Greatest mass", "g", "Specifications, “max take-off weight”; leave open when not given"),
+    ("ceiling_m", "Ceiling above the sea", "m", "Specifications, “max service ceiling”; leave open when not given"),
+    ("charge_power_w", "Charging power", "W", "Battery or charger chapter, “max charging power”; open when not given"),
     ("temperature_c", "Rated temperature", "°C", "Specifications, “operating temperature”, least and greatest"),
     ("link.band_ghz", "Radio band", "GHz", "Specifications of the link, “operating frequency”"),
     ("link.range_m", "Open range", "m", "Specifications of the link, “max transmission distance”, your region"),

@@ -11,6 +11,7 @@ from pydantic import BaseModel, ValidationError
 from pydantic_core import ErrorDetails
 
 from zealous_lark.plan.document import PlanDocument
+from zealous_lark.plan.versions import upgraded_text
 
 MAX_PLAN_BYTES = 4_000_000
 """Larger documents are refused unread."""
@@ -155,7 +156,7 @@ def refused_input(model: type[BaseModel], error: ValidationError) -> PlanRefused
 
 
 def read_document(model: type[Model], raw: bytes | str) -> Model:
-    """A document of a model from JSON text.
+    """A document of a model from JSON text; what it holds of an older version is brought to the newest.
 
     Raises PlanTooLargeError over `MAX_PLAN_BYTES`, PlanRefusedError with every fault otherwise.
     """
@@ -163,7 +164,7 @@ def read_document(model: type[Model], raw: bytes | str) -> Model:
         allowed = f"{MAX_PLAN_BYTES:,} bytes at most"
         raise PlanTooLargeError([Refusal("(the document)", f"more than {MAX_PLAN_BYTES:,} bytes", allowed)])
     try:
-        return model.model_validate_json(raw)
+        return model.model_validate_json(upgraded_text(raw))
     except ValidationError as error:
         raise refused_input(model, error) from None
 

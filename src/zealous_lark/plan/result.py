@@ -9,6 +9,7 @@ from pydantic import AwareDatetime, BaseModel, ConfigDict, Field
 from zealous_lark.core.checks import Bound, Status
 from zealous_lark.core.return_height import CeilingLimit
 from zealous_lark.core.sight import SightLimit
+from zealous_lark.core.situation import SpeedMode
 from zealous_lark.core.trip import LegName, ReachLimit
 from zealous_lark.core.verdict import Verdict
 
@@ -127,6 +128,23 @@ class ChancePart(Part):
     legs: list[LegBandPart]
 
 
+class WayHomePart(Part):
+    """A way home from the far end: height above the take-off point, mode, ground speed, charge on the ground."""
+
+    height_m: float
+    mode: SpeedMode
+    ground_speed_ms: float
+    landing_pct: float
+
+
+class BestWayHomePart(Part):
+    best: WayHomePart | None = Field(
+        description="Lands with the most charge at no less than twice the least ground speed; null: none does."
+    )
+    fastest: WayHomePart | None = Field(description="The quickest over the ground; null: none makes headway.")
+    ways: list[WayHomePart] = Field(description="The best mode of each height.")
+
+
 class QuestionPart(Part):
     """Something not known that can be asked. What only the powered aircraft can tell does not matter yet."""
 
@@ -162,6 +180,7 @@ class ResultDocument(Part):
     sight: SightPart
     light: LightPart
     chance: ChancePart | None
+    best_way_home: BestWayHomePart | None = None
     questions: list[QuestionPart] = Field(description="What is not known, in the order of the work.")
     cloud_base_m: float | None
     forced_landing_pct: float = Field(description="Charge at which it lands where it is; common practice.")

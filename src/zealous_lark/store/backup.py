@@ -70,6 +70,22 @@ def due(folder: Path, now: datetime) -> bool:
     return not found or not found[0].made.startswith(f"{now:%Y-%m-%d}")
 
 
+def back_up_before_migrating(folder: Path, now: datetime) -> Path | None:
+    """Back up a database whose tables or documents are of an older version; None where there is nothing to do."""
+    live = folder / FILE_NAME
+    if not live.is_file():
+        return None
+    with closing(_read_only(live)) as db:
+        try:
+            revision = db.execute("SELECT version_num FROM alembic_version").fetchone()
+        except sqlite3.DatabaseError:
+            return None
+    config = Config()
+    config.set_main_option("script_location", str(Path(__file__).parent / "migrations"))
+    newest = ScriptDirectory.from_config(config).get_current_head()
+    return None if revision is None or revision[0] == newest else back_up(folder, now)
+
+
 def check(path: Path) -> None:
     """Whether a file can be restored. Raises BadBackupError saying why not."""
     if not path.is_file():

@@ -9,7 +9,9 @@ from pydantic import AwareDatetime, BaseModel, ConfigDict, Field
 from zealous_lark.core.checks import Status
 from zealous_lark.core.units import LengthUnit, SpeedUnit, TemperatureUnit
 from zealous_lark.core.verdict import Verdict
+from zealous_lark.desk.decisions import OpenWord
 from zealous_lark.desk.minimums import PilotSettings
+from zealous_lark.desk.starters import Setting
 from zealous_lark.plan import PlanDocument, ResultDocument
 from zealous_lark.plan.base import Name
 from zealous_lark.plan.document import MinimumsPart
@@ -55,6 +57,7 @@ class NewSession(In):
     start_from: int | None = None
     place: NewPlace | None = None
     at_place: int | None = Field(None, description="The drawn place it is at; its first take-off point is taken.")
+    setting: Setting | None = Field(None, description="What kind of place it is; null: as it starts.")
 
 
 class SaveSession(In):
@@ -70,6 +73,9 @@ class NewDecision(In):
     word: PilotsWord
     note: Annotated[str, Field(max_length=4000)] = ""
     revision: int
+    said: dict[str, OpenWord] = Field(
+        default={}, description="By the check that asks: the word on what is not checked. A launch needs one on each."
+    )
 
 
 class TightestOut(Out):
@@ -158,6 +164,9 @@ class LeanQuery(BaseModel):
     tilt_deg: Annotated[float, Field(ge=0, le=80)]
     max_tilt_deg: Annotated[float, Field(ge=5, le=80)]
     fastest_ms: Annotated[float, Field(gt=0, le=60)]
+    loading: Annotated[float, Field(ge=1, le=3)] = 1
+    elevation_m: Annotated[float, Field(ge=-500, le=9_000)] = 0
+    temperature_c: Annotated[float, Field(ge=-60, le=60)] = 15
 
 
 class LeanOut(Out):
@@ -196,8 +205,11 @@ class RuleSetOut(Out):
     height_m: float
     mass_steps_g: list[float]
     people_m: float | None
+    people_from_g: float | None
     airfield_m: float | None
+    airfield_from_g: float | None
     night: str
+    depends: str | None
     notes: list[str]
 
 

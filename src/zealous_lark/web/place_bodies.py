@@ -87,6 +87,7 @@ class StandingOut(Out):
     to_m: float
     foot_m: float
     top_m: float
+    loosely: bool = Field(description="Beside the way, and in it only if it stands elsewhere than it is said to.")
 
 
 class SectionOut(Out):

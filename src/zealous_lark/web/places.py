@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable
+from dataclasses import asdict
 
 import numpy as np
 from apiflask import APIBlueprint
@@ -209,10 +210,7 @@ def cut(document: PlanDocument, asked: b.SectionQuery) -> Response:
             legal_m=_none(s.legal_m),
             line_m=_none(s.line_m),
             fresnel_m=_none(s.fresnel_m),
-            standing=[
-                b.StandingOut(kind=x.kind, name=x.name, from_m=x.from_m, to_m=x.to_m, foot_m=x.foot_m, top_m=x.top_m)
-                for x in s.standing
-            ],
+            standing=[b.StandingOut(**asdict(x)) for x in s.standing],
             winds=[
                 WindPart(height_m=w.height_m, speed_ms=w.speed_ms, gust_ms=w.gust_ms, direction_deg=w.direction_deg)
                 for w in s.winds

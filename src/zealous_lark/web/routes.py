@@ -8,16 +8,15 @@ from typing import Any
 from apiflask import APIBlueprint
 from flask import Response, jsonify
 
-from zealous_lark.core.air import hover_wind_ms
+from zealous_lark.core.air import SEA_LEVEL_DENSITY, density_kgm3, hover_wind_ms
 from zealous_lark.core.checks import all_checks
 from zealous_lark.core.practice import QUESTIONS
 from zealous_lark.core.units import Units
 from zealous_lark.core.weather import BEAUFORT
 from zealous_lark.desk import decisions, minimums, places, sessions, travelling, weather
 from zealous_lark.desk.errors import NotAllowedError
-from zealous_lark.desk.starters import open_field_plan
+from zealous_lark.desk.starters import in_setting, open_field_plan
 from zealous_lark.plan import PlanDocument, ResultDocument, judge_plan, minimums_of, schema
-from zealous_lark.rulesets import rule_sets
 from zealous_lark.web import bodies as b
 from zealous_lark.web.context import database, json_answer, now
 from zealous_lark.web.wire import body, problem, query, units
@@ -148,10 +147,10 @@ def _minimums(number: int | None) -> Response:
     return json_answer(
         b.MinimumsOut(
             settings=settings,
-            in_force=minimums.in_force(settings),
+            in_force=minimums.in_force(settings, 0 if plan is None else plan.aircraft.mass_g),
             looked_at=None if plan is None else plan.title,
             questions=questions,
-            rule_sets=[b.RuleSetOut.model_validate(asdict(r)) for r in rule_sets().values()],
+            rule_sets=[b.RuleSetOut.model_validate(asdict(r)) for r in minimums.rules_known(settings).values()],
             history=[b.DatedSettings(changed_at=h.changed_at, settings=h.settings) for h in history],
         )
     )
@@ -185,6 +184,12 @@ def beaufort() -> Response:
     return json_answer(b.BeaufortOut(forces=[b.ForceOut(**asdict(force)) for force in BEAUFORT]))
 
 
+def lean_wind(asked: b.LeanQuery) -> float:
+    """The wind that an aircraft leans into, in the air of the day."""
+    relative = density_kgm3(asked.elevation_m, asked.temperature_c) / SEA_LEVEL_DENSITY
+    return hover_wind_ms(asked.tilt_deg, asked.fastest_ms, asked.max_tilt_deg, asked.loading, relative)
+
+
 @api.get("/wind/lean")
 @api.output(b.LeanOut)
 @api.doc(summary="The wind by the lean of an aircraft that holds still", responses={422: "Refused"})
@@ -193,7 +198,7 @@ def lean(asked: b.LeanQuery) -> Response:
     """Wind from the lean in a hover."""
     if asked.tilt_deg > asked.max_tilt_deg:
         raise NotAllowedError("tilt_deg", f"{asked.tilt_deg:g}", f"from 0 to max_tilt_deg, {asked.max_tilt_deg:g}")
-    return json_answer(b.LeanOut(speed_ms=hover_wind_ms(asked.tilt_deg, asked.fastest_ms, asked.max_tilt_deg)))
+    return json_answer(b.LeanOut(speed_ms=lean_wind(asked)))
 
 
 @api.get("/schema/<which>")
@@ -232,6 +237,8 @@ def begin_session(document: b.NewSession, units: Units) -> Response:
         raise NotAllowedError("place", "nothing", "a place, or the number of a session in start_from")
     if document.at_place is not None:
         base = places.placed(database(), base, document.at_place)
+    if document.setting is not None:
+        base = in_setting(base, document.setting)
     opened = sessions.begin_session(database(), document.title, document.takeoff_at, base, now(), units)
     return json_answer(_session(opened), 201)
 
@@ -329,6 +336,7 @@ def record_decision(document: b.NewDecision, session_id: int, units: Units) -> R
         word=document.word,
         note=document.note,
         revision=document.revision,
+        said=document.said,
         now=now(),
         units=units,
     )

@@ -52,6 +52,7 @@ def on_site(document: b.OnSiteIn, session_id: int, units: Units) -> Response:
                 for g in found.gates
             ],
             card=[b.DialOut(**asdict(d)) for d in found.card],
+            feels=found.feels,
             session_is=[name for name, is_so in asdict(found.context).items() if is_so],
         )
     )

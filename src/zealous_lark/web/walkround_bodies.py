@@ -87,4 +87,5 @@ class OnSiteOut(Out):
     differences: list[DifferenceOut]
     gates: list[GateOut]
     card: list[DialOut]
+    feels: str | None = Field(description="What the wind makes of the cold; null: nothing to say.")
     session_is: list[str] = Field(description="What the session is: winter, new_place and so on.")

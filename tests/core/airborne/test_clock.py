@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import math
 from dataclasses import asdict, replace
 from itertools import pairwise
 
@@ -11,6 +12,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.make import ROOT, changed, forecast, measured, wind
+from zealous_lark.core.air import hover_wind_ms
 from zealous_lark.core.airborne.card import FlightCard, flight_card
 from zealous_lark.core.airborne.clock import (
     Call,
@@ -23,6 +25,7 @@ from zealous_lark.core.airborne.clock import (
     reasons,
 )
 from zealous_lark.core.assessment import Assessment
+from zealous_lark.core.readings import WindLevel, WindSource
 from zealous_lark.core.situation import Situation
 from zealous_lark.plan import read_plan, situation_of
 
@@ -203,6 +206,27 @@ def cases() -> dict[str, list[dict[str, object]]]:
                         state = asdict(clock_state(card, m))
                         made.append({"card": len(cards) - 1, "moment": asdict(m), "state": state})
     return {"cards": cards, "cases": made}
+
+
+def test_the_rows_of_the_wind_are_what_the_core_says_of_it(situation: Situation) -> None:
+    """Each row is the way home with that headwind at the height flown, reckoned ahead."""
+    card = card_of(situation)
+    assert [row.against_ms for row in card.winds] == list(range(17))
+    row = card.winds[3]
+    home = (situation.flight.bearing_deg + 180) % 360
+    met = WindLevel(situation.flight.height_m, 3.0, home, WindSource.HOVER)
+    there = Assessment(wind(situation, met))
+    assert row.home == card_of(wind(situation, met)).home
+    assert there.best_way_home is not None
+    assert there.best_way_home.best is not None
+    assert (row.best_height_m, row.best_mode) == (there.best_way_home.best.height_m, there.best_way_home.best.mode)
+    costs = [r.home.pct(200) for r in card.winds if r.home is not None]
+    assert costs == sorted(costs), "more wind against it never costs less"
+    assert card.winds[-1].home is None
+    # A lean of ten degrees in the core's own drag law.
+    by_lean = card.lean_ms * math.sqrt(math.tan(math.radians(10)))
+    relative = there.density_kgm3 / 1.225
+    assert by_lean == pytest.approx(hover_wind_ms(10, 16, 35, 1.0, relative))
 
 
 def test_the_cases_of_the_screens_are_those_of_the_core() -> None:

@@ -6,7 +6,7 @@ from tests.make import changed, forecast, wind
 from zealous_lark.core.airborne.card import flight_card
 from zealous_lark.core.airborne.emergency import EmergencyCard, emergency_cards
 from zealous_lark.core.assessment import Assessment
-from zealous_lark.core.situation import Situation
+from zealous_lark.core.situation import LostLink, Platform, PlatformKind, Situation
 from zealous_lark.core.units import LengthUnit, Units
 
 EVERY = set(
@@ -53,3 +53,33 @@ def test_indoors_nothing_of_wind_birds_or_weather(situation: Situation) -> None:
     found = cards(changed(situation, site__indoors=True))
     assert set(found) == EVERY - {"no_way_home", "bird", "fog", "rain"}
     assert not any("Wind" in n for c in found.values() for n in c.numbers)
+
+
+def test_indoors_nothing_climbs_and_nobody_presses_return(situation: Situation) -> None:
+    """It would go into the roof."""
+    inside = changed(situation, site__indoors=True, settings__lost_link=LostLink.HOVER)
+    words = " ".join(line for c in cards(inside).values() for line in (*c.steps, *c.numbers))
+    assert "limb" not in words
+    assert "return button" not in words
+    assert "its button" not in words
+
+
+def test_from_a_deck_nobody_presses_return(situation: Situation) -> None:
+    """The home point stays where it was set: the aircraft would come down into the water."""
+    afloat = changed(situation, site__platform=Platform(PlatformKind.BOAT, 90.0, 1.0))
+    found = cards(afloat)
+    for key in ("no_way_home", "picture", "control", "display"):
+        assert any(step.startswith("Not the return button: the boat") for step in found[key].steps), key
+    words = " ".join(step for c in found.values() for step in c.steps)
+    assert "or press the return" not in words
+    assert "or by its button" not in words
+
+
+def test_the_best_way_home_stands_first_on_its_card(situation: Situation) -> None:
+    a = Assessment(wind(situation, forecast(4, direction=60)))
+    assert a.best_way_home is not None
+    best = a.best_way_home.best
+    assert best is not None
+    first = cards(wind(situation, forecast(4, direction=60)))["no_way_home"].numbers[0]
+    assert first.startswith(f"Best way home: {best.height_m:.0f} m, {best.mode} mode")
+    assert f"down with {best.landing_pct:.0f} %" in first

@@ -9,7 +9,7 @@ import pytest
 from tests.make import changed, forecast, measured, wind
 from zealous_lark.core.assessment import Assessment
 from zealous_lark.core.minimums import Minimums
-from zealous_lark.core.situation import LostLink, RadioNoise, Situation, SpeedMode
+from zealous_lark.core.situation import LostLink, Platform, PlatformKind, RadioNoise, Situation, SpeedMode
 from zealous_lark.core.walkround.arrival import differences, look_round
 from zealous_lark.core.walkround.pocket import (
     AGAINST_MS,
@@ -76,7 +76,7 @@ def test_the_ceiling_is_never_over_the_legal_height(situation: Situation) -> Non
 
 def test_the_lost_link_action_follows_the_place(situation: Situation) -> None:
     assert dial(situation, Setting.LOST_LINK).shown == LostLink.RETURN
-    boat = dial(changed(situation, site__from_boat=True), Setting.LOST_LINK)
+    boat = dial(changed(situation, site__platform=Platform(PlatformKind.BOAT)), Setting.LOST_LINK)
     assert (boat.shown, boat.planned) == (LostLink.HOVER, LostLink.RETURN)
 
 
@@ -123,7 +123,7 @@ def test_the_pocket_table_cell_by_cell(situation: Situation) -> None:
 
 
 def test_no_way_home_is_said_as_such(situation: Situation) -> None:
-    slow = changed(situation, flight__return_mode=SpeedMode.CINE)
+    slow = changed(situation, flight__return_mode=SpeedMode.SLOW)
     flyer = Assessment(slow).flyer
     assert flyer is not None
     assert turn_back_pct(flyer, 100, 6.0) is None
@@ -153,7 +153,12 @@ def test_there_is_a_headline_for_each_emergency() -> None:
 def test_the_look_round_fits_the_place(situation: Situation) -> None:
     outdoors = {x.key for x in look_round(situation)}
     indoors = {x.key for x in look_round(changed(situation, site__indoors=True))}
-    assert {"wires", "trees", "masts", "shelter", "people", "birds", "overhead", "ground"} == outdoors
+    on_land = {"wires", "trees", "masts", "shelter", "people", "birds", "overhead", "ground", "emergency", "quiet"}
+    assert on_land == outdoors
+    water = {x.key for x in look_round(changed(situation, site__over_water=True))}
+    assert water - on_land == {"boats", "poles", "waves", "shore_short"}
+    afloat = {x.key for x in look_round(changed(situation, site__platform=Platform(PlatformKind.BOAT)))}
+    assert afloat - on_land == {"ship_radar", "rigging", "swell"}
     assert not outdoors & indoors
     assert len(indoors) == 2
 

@@ -5,13 +5,14 @@ import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { Drain } from "../../drawings/Drain";
 import { Panel } from "../../frame/Panel";
-import { momentOf, readingsOf, standing, turnedAt, unsent } from "../../flying/record";
+import { cardOf, momentOf, readingsOf, standing, turnedAt, unsent } from "../../flying/record";
 import type { InFlight } from "../../flying/useFlight";
 import { CallBanner } from "./CallBanner";
 import { DistanceChoice } from "./DistanceChoice";
 import { LandDialog } from "./LandDialog";
 import { Marks } from "./Marks";
 import { ReadingPad } from "./ReadingPad";
+import { WindMet } from "./WindMet";
 import { inClock, onTheWall } from "./words";
 
 /** A flight in the air: what to do now in large words, the numbers, one-touch readings. */
@@ -20,7 +21,7 @@ export function FlightView({ flight }: { flight: InFlight }) {
   const [landing, setLanding] = useState(false);
   const turned = turnedAt(record);
   const readings = readingsOf(record);
-  const card = record.plan.card;
+  const card = cardOf(record);
   const last = readings.at(-1);
   const waiting = unsent(record).length;
   const turning = standing(record.events).find((e) => e.kind === "turned");
@@ -128,6 +129,7 @@ export function FlightView({ flight }: { flight: InFlight }) {
             )}
           </Panel>
         )}
+        <WindMet flight={flight} />
         <Marks flight={flight} />
         <Typography variant="body2" color="text.secondary" role="status" sx={{ px: 1 }}>
           {waiting === 0

@@ -19,6 +19,7 @@ import { useUndoKeys } from "../../frame/useUndoKeys";
 import { Board } from "./Board";
 import type { Path } from "../../editing/history";
 import { headline } from "./headline";
+import { Cut } from "./land/Cut";
 import { LandPanel } from "./land/LandPanel";
 import { AircraftInputs } from "./inputs/AircraftInputs";
 import { AirInputs } from "./inputs/AirInputs";
@@ -200,6 +201,11 @@ export function PlanStage() {
                       editor.replace(next);
                     }}
                   />
+                </Panel>
+              )}
+              {plan.site.place == null && !plan.site.indoors && (
+                <Panel title="What stands in the way" hint="out, home and the radio, in a cut">
+                  <Cut plan={shown} change={change} />
                 </Panel>
               )}
               {!urgent && questions}

@@ -28,6 +28,7 @@ export const OBSTACLES = {
 export const SOURCES = {
   forecast: "Forecast",
   measured: "Measured",
+  hover: "In the hover",
 } as const;
 
 export const PRECIPITATION = {
@@ -39,9 +40,30 @@ export const PRECIPITATION = {
 
 export const MODES = {
   rth: "Automatic return",
-  cine: "By hand, slow mode",
+  slow: "By hand, slow mode",
   normal: "By hand, usual mode",
-  sport: "By hand, fast mode",
+  fast: "By hand, fast mode",
+} as const;
+
+export const PLATFORMS = {
+  ground: "On land",
+  boat: "From a boat",
+  car: "From a car",
+} as const;
+
+export const LANDFORMS = {
+  flat: "Level",
+  ridge: "Ridge",
+  escarpment: "Cliff or edge",
+  hill: "Round hill",
+} as const;
+
+export const ATTACHMENTS = {
+  guards: "Guards",
+  floats: "Floats",
+  light: "Light",
+  filter: "Filter",
+  other: "Something else",
 } as const;
 
 export const LOST_LINK = {

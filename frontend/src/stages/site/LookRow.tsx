@@ -25,8 +25,7 @@ export function LookRow({
   const yes = () => {
     if (look.effect === "noise") put({ ...plan, site: { ...plan.site, radio_noise: "urban" } });
     if (look.effect === "shelter") put({ ...plan, site: { ...plan.site, sheltered: true } });
-    if (look.effect === "wires" || look.effect === "trees" || look.effect === "bearing")
-      setAsking(true);
+    if (["wires", "trees", "mast", "bearing"].includes(look.effect)) setAsking(true);
     else say("yes");
   };
   return (
@@ -52,6 +51,14 @@ export function LookRow({
                 if (on) return say(null);
                 if (word === "yes") return yes();
                 setAsking(false);
+                if (look.key === "people" && plan.site.people_looked_at === null)
+                  put({
+                    ...plan,
+                    site: {
+                      ...plan.site,
+                      people_looked_at: new Date().toISOString().slice(0, 10),
+                    },
+                  });
                 say("no");
               }}
             >
@@ -73,7 +80,7 @@ export function LookRow({
           }}
         />
       )}
-      {asking && (look.effect === "wires" || look.effect === "trees") && (
+      {asking && ["wires", "trees", "mast"].includes(look.effect) && (
         <Found
           begin={
             look.effect === "wires"
@@ -83,14 +90,25 @@ export function LookRow({
                   distance_m: 60,
                   bearing_deg: plan.flight.bearing_deg,
                   depth_m: 0,
+                  known: "seen",
                 }
-              : {
-                  kind: "trees",
-                  height_m: 15,
-                  distance_m: 20,
-                  bearing_deg: plan.flight.bearing_deg,
-                  depth_m: 20,
-                }
+              : look.effect === "mast"
+                ? {
+                    kind: "mast",
+                    height_m: 10,
+                    distance_m: 40,
+                    bearing_deg: plan.flight.bearing_deg,
+                    depth_m: 0,
+                    known: "seen",
+                  }
+                : {
+                    kind: "trees",
+                    height_m: 15,
+                    distance_m: 20,
+                    bearing_deg: plan.flight.bearing_deg,
+                    depth_m: 20,
+                    known: "seen",
+                  }
           }
           done={(found) => {
             put({ ...plan, site: { ...plan.site, obstacles: [...plan.site.obstacles, found] } });

@@ -86,6 +86,11 @@ export function SiteStage() {
           <Box>
             {!plan.site.indoors && (
               <Panel title="The wind here" hint="measured against forecast">
+                {site.data.feels && (
+                  <Alert severity="info" icon={false} sx={{ border: 1, mb: 1 }}>
+                    {site.data.feels}
+                  </Alert>
+                )}
                 {site.data.differences.map((d) => (
                   <Alert
                     key={d.height_m}

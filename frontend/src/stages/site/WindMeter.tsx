@@ -28,6 +28,7 @@ export function WindMeter({ plan, add }: { plan: Plan; add: (winds: Wind[]) => v
       gust_ms: Math.max(speed_ms, Math.round(reading.gust_ms * 10) / 10),
       source: "measured",
       method: "meter",
+      at: new Date().toISOString(),
     };
     // A new reading by meter takes the place of the last one.
     add([...plan.weather.winds.filter((w) => w.method !== "meter"), found]);

@@ -86,6 +86,8 @@ export function HoverCheck({
       {leaning && (
         <LeanDialog
           aircraft={plan.aircraft}
+          elevationM={plan.site.elevation_m}
+          temperatureC={plan.weather.temperature_c}
           read={tilt}
           onClose={() => setLeaning(false)}
           take={(height, ms) => {

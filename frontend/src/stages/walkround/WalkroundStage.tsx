@@ -103,7 +103,7 @@ export function WalkroundStage() {
             <Panel title="From the aircraft" hint="listened to, never spoken to">
               <AircraftPanel plan={plan} card={site.data.card} put={editor.replace} />
             </Panel>
-            {plan.site.from_boat && (
+            {plan.site.platform.kind !== "ground" && (
               <Panel title="Home point" hint="it stays, the boat does not">
                 <Drift sessionId={session.id} />
               </Panel>

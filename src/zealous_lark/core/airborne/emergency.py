@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from zealous_lark.core.airborne.card import FlightCard, flight_card
 from zealous_lark.core.assessment import Assessment
+from zealous_lark.core.checks.over_ground import mode_name
 from zealous_lark.core.units import METRIC, Units, angle, percent
 
 WORTH_COMING_DOWN_MS = 0.5
@@ -42,6 +43,23 @@ def _way_home(a: Assessment, u: Units) -> list[str]:
     return lines
 
 
+def _best_way(a: Assessment, u: Units) -> list[str]:
+    """By which height and mode it comes home best, in this flight's numbers."""
+    ways = a.best_way_home
+    if ways is None:
+        return []
+    if ways.best is not None:
+        w = ways.best
+        return [
+            f"Best way home: {u.length(w.height_m)}, {mode_name(w.mode)}, {u.speed(w.ground_speed_ms)} over the "
+            f"ground, down with {percent(w.landing_pct)}."
+        ]
+    if ways.fastest is not None:
+        w = ways.fastest
+        return [f"Quickest home: {u.length(w.height_m)}, {mode_name(w.mode)}, only {u.speed(w.ground_speed_ms)}."]
+    return ["By the forecast it makes no way home at any height that clears: land while you can."]
+
+
 def _clear(a: Assessment) -> float:
     """The lowest height that still clears everything on the way home [m]."""
     return a.return_height.lowest_m
@@ -66,39 +84,58 @@ def emergency_cards(a: Assessment, u: Units = METRIC) -> tuple[EmergencyCard, ..
     s = a.situation
     card = flight_card(a)
     way, height, charge = _way_home(a, u), _height(a, u), _charge(a, card)
-    indoors = s.site.indoors
+    indoors, deck = s.site.indoors, s.site.from_deck
     lost = {"return": "climbs and comes home", "hover": "stays where it is", "land": "lands where it is"}
     lost_link = f"Lost link is set to: it {lost[s.settings.lost_link.value]}."
     returns_at = f"The return is set to {u.length(s.settings.rth_altitude_m)}."
+    moves = f"Not the return button: the {s.site.platform.kind} is no longer where the home point is."
+    by_sight = (
+        "Home by sight, at arm's length, or land." if indoors
+        else "Home by sight, to where you stand now." if deck
+        else "Home by sight, or press the return button."
+    )  # fmt: skip
+    up = () if indoors else ("Climb a little.",)
+    shown_height = [] if indoors else [returns_at, height]
+    cancel = (
+        () if indoors or deck else ("Never cancel a low-charge return; when it is over you, take the sticks back.",)
+    )
+    stop = "Stop the propellers from the sticks only if it is about to hurt somebody."
     rows: tuple[tuple[str, str, tuple[str, ...], list[str]], ...] = (
         (
             "no_way_home", "Will not come home against the wind",
-            ("Fast mode, nose towards you.", "Lower, where it is clear: the wind is less down there.",
-             "No automatic return: it climbs into more wind.", "No way made? Land in the open while it can, "
-             "and note where."),
-            [*way, height, *charge],
+            ("Fast mode, nose towards you.", "Go to the best height below, up or down: the wind changes with it.",
+             moves if deck else "No automatic return: it climbs into more wind and is slower.",
+             "No way made? Land in the open while it can, and note where."),
+            [*_best_way(a, u), *way, height, *charge],
         ),
         (
             "charge", "Charge falls fast",
-            ("Come home now, low and gently.", "Falls on? Land, clear of people.", "Find out why on the ground."),
-            [*charge, *way[:1]],
+            ("Down now, gently." if indoors else "Come home now, low and gently.", "Falls on? Land, clear of people.",
+             "Find out why on the ground.", *cancel),
+            charge if indoors else [*charge, *way[:1]],
         ),
         (
             "picture", "Picture frozen",
-            ("It still flies. Let go of the sticks.", "Look up, find it.", "Step into the open, aerials to it.",
-             "Climb a little.", "Home by sight, or press the return button."),
-            [*way[:1], returns_at, height],
+            ("It still flies. Let go of the sticks.", "Look up, find it.",
+             "Aerials to it." if indoors else "Step into the open, aerials to it.",
+             *up, by_sight, *((moves,) if deck else ())),
+            [] if indoors else [*way[:1], *shown_height],
         ),
         (
             "control", "Control lost",
             ("Wait 5 to 10 seconds; keep the controller on.", "It does what lost link says.",
-             "Walk into the open, aerials to it.", "Watch where it goes; keep people away from the pad."),
-            [lost_link, returns_at, height],
+             "Walk closer, aerials to it." if indoors else "Walk into the open, aerials to it.",
+             "Keep people away from under it." if indoors else "Watch where it goes; keep people away from the pad.",
+             *((moves,) if deck else ())),
+            [lost_link, *shown_height],
         ),
         (
             "display", "Display dead",
-            ("The aircraft still flies. Look up.", "Climb if it is near anything.", "Home by hand, or by its button."),
-            [*way[:1], returns_at],
+            ("The aircraft still flies. Look at it.", "Let go of the sticks, then land it by hand.") if indoors
+            else ("The aircraft still flies. Look up.", "Climb if it is near anything.",
+                  "Home by hand, to where you stand now." if deck else "Home by hand, or by its button.",
+                  *((moves,) if deck else ())),
+            [] if indoors else [*way[:1], returns_at],
         ),
         (
             "bird", "Bird attacks",
@@ -107,13 +144,14 @@ def emergency_cards(a: Assessment, u: Units = METRIC) -> tuple[EmergencyCard, ..
         ),
         (
             "drifting", "Drifting, spinning, nose lost",
-            ("Let go of the sticks. Breathe.", "Turn until you see its tail.", "Small moves, tail towards you, home."),
-            way[:2],
+            ("Let go of the sticks. Breathe.", "Turn until you see its tail.",
+             "Small moves, tail towards you, down." if indoors else "Small moves, tail towards you, home.", stop),
+            [] if indoors else way[:2],
         ),
         (
             "fog", "Fog or low cloud below it",
             ("Stop going out.", "Straight down in sight, slowly.", "Into no cloud: sensors see nothing there, and "
-             "propellers ice up."),
+             "propellers ice up.", "Land by sight: fog and snowflakes fool the sensors that look down."),
             [height] if a.cloud_base_m is None else [f"Cloud base about {u.length(a.cloud_base_m)}.", height],
         ),
         (
@@ -131,6 +169,7 @@ def emergency_cards(a: Assessment, u: Units = METRIC) -> tuple[EmergencyCard, ..
             "down", "Aircraft down",
             ("Look along a mark in the landscape, note the bearing.", "People first. Then note where it is.",
              "Power off and pack out before you touch it.", "Report it where your rules ask for it."),
+            [] if indoors else
             [f"Planned point: {angle(s.flight.bearing_deg)}, {u.length(s.flight.distance_m)} out.", *way[1:2]],
         ),
         (

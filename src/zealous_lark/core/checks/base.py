@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
 
 from zealous_lark.core.assessment import Assessment
@@ -78,16 +78,12 @@ def over_water(situation: Situation) -> bool:
     return situation.over_water
 
 
-def on_land(situation: Situation) -> bool:
-    """Confined to places that are drawn."""
-    return situation.land is not None
-
-
 @dataclass(frozen=True, slots=True)
 class Check:
     """A check: its name in results, its label on the board, the unit of its values, its source.
 
     indoors: whether it applies where there is a roof. only: where else it is confined to.
+    above: whether it rests on the wind up there, of which a reading in shelter says nothing good.
     """
 
     id: str
@@ -98,11 +94,28 @@ class Check:
     bound: Bound = Bound.AT_MOST
     indoors: bool = True
     only: Where = everywhere
+    above: bool = False
 
     def applies(self, assessment: Assessment) -> bool:
         """Whether the check belongs to the situation at all."""
         situation = assessment.situation
         return (self.indoors or not situation.site.indoors) and self.only(situation)
+
+    def find(self, assessment: Assessment, units: Units) -> Finding:
+        """What the check finds; where only sheltered readings tell of the wind, nothing good."""
+        found = self.judge(assessment, units)
+        wind = assessment.wind
+        if not self.above or wind is None or not wind.sheltered or found.status not in (Status.PASS, Status.CARE):
+            return found
+        asks = self.id == "wind.steady"
+        return replace(
+            found,
+            status=Status.UNKNOWN,
+            used=None,
+            sentence=f"Read in shelter, which says nothing good about the wind above. By it: {_lower(found.sentence)}",
+            follows=None if asks else "wind.steady",
+            question=SHELTER_QUESTION if asks else None,
+        )
 
 
 _REGISTER: list[Check] = []
@@ -122,25 +135,30 @@ def check(
     bound: Bound = Bound.AT_MOST,
     indoors: bool = True,
     only: Where = everywhere,
+    above: bool = False,
 ) -> Callable[[Judge], Judge]:
     """Mark a function as the check `id`. Raises ValueError when the name is taken."""
 
     def register(judge: Judge) -> Judge:
         if any(known.id == id for known in _REGISTER):
             raise ValueError(f"there already is a check {id}")
-        _REGISTER.append(Check(id, label, unit, source, judge, bound, indoors, only))
+        _REGISTER.append(Check(id, label, unit, source, judge, bound, indoors, only, above))
         return judge
 
     return register
 
 
+SHELTER_QUESTION = "What is the wind clear of the shelter, by forecast or in a hover?"
+
+
+def _lower(sentence: str) -> str:
+    return sentence[:1].lower() + sentence[1:]
+
+
 def wind_not_known(limit: float | None, follows: str | None = "wind.steady") -> Finding:
-    """The finding of a check that needs the wind above, while no reading says anything about it."""
-    sentence = (
-        "The wind above is not known: a reading taken in shelter says nothing about it. "
-        "Add a forecast, or a reading from a hover clear of the shelter."
-    )
-    question = "What is the wind clear of the shelter, by forecast or in a hover?" if follows is None else None
+    """The finding of a check that needs the wind above, while there is no reading at all."""
+    sentence = "The wind is not known. Add a forecast, or a reading."
+    question = "What is the wind, by forecast or by a reading?" if follows is None else None
     return Finding(Status.UNKNOWN, None, limit, None, sentence, (), follows, question=question)
 
 

@@ -75,7 +75,14 @@ def charge(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - percent has no
     return Finding(status, value, limit, used, sentence, working)
 
 
-@check("battery.budget", "Charge on landing", "%", _POWER_SOURCE + "Reserve: " + OWN_MINIMUM, bound=Bound.AT_LEAST)
+@check(
+    "battery.budget",
+    "Charge on landing",
+    "%",
+    _POWER_SOURCE + "Reserve: " + OWN_MINIMUM,
+    bound=Bound.AT_LEAST,
+    above=True,
+)
 def budget(a: Assessment, u: Units) -> Finding:
     """Charge on landing against the reserve."""
     s, reserve = a.situation, a.situation.reserve_pct
@@ -90,9 +97,9 @@ def budget(a: Assessment, u: Units) -> Finding:
     )
     working = (_pack_working(a, u), *steps)
     if trip.landing_pct is None:
-        leg = "way out" if trip.blocked is LegName.OUTBOUND else "way home"
-        sentence = f"The {leg} makes no headway against the wind: no charge is enough."
-        follows = "wind.return" if trip.blocked is LegName.RETURN else None
+        out = trip.blocked is LegName.OUTBOUND
+        sentence = f"The way {'out' if out else 'home'} makes no headway against the wind: no charge is enough."
+        follows = "wind.outbound" if out else "wind.return"
         return Finding(Status.FAIL, None, reserve, share_of_ceiling(1, 0), sentence, working, follows)
     left = trip.landing_pct
     if trip.turn_back_pct is not None:
@@ -122,6 +129,7 @@ def budget(a: Assessment, u: Units) -> Finding:
     "m",
     _POWER_SOURCE + "The point of safe return of air navigation, with this flight's own costs.",
     indoors=False,
+    above=True,
 )
 def reach(a: Assessment, u: Units) -> Finding:
     """Distance against the reach on the planned bearing."""
@@ -129,34 +137,30 @@ def reach(a: Assessment, u: Units) -> Finding:
     if a.reach_on_bearing is None or a.trip is None:
         return wind_not_known(None)
     distance, limit = s.flight.distance_m, a.reach_on_bearing.distance_m[0]
+    wind_ends = a.reach_on_bearing.limited_by[0] is ReachLimit.WIND
     used = share_of_ceiling(distance, limit)
     status = Status.FAIL if used > 1 else Status.CARE if used > 0.8 else Status.PASS
     towards = angle(s.flight.bearing_deg)
     follows = None
-    if limit <= 0 and a.reach_on_bearing.limited_by[0] is ReachLimit.WIND:
-        follows = "wind.return" if a.trip.blocked is not LegName.OUTBOUND else None
-        sentence = f"Nothing towards {towards} is in reach: the way home against the wind is too slow."
+    if limit <= 0 and a.trip.blocked is not None:
+        follows = "wind.return" if a.trip.blocked is LegName.RETURN else "wind.outbound"
+        way = "home" if a.trip.blocked is LegName.RETURN else "out"
+        sentence = f"Nothing towards {towards} is in reach: the way {way} makes no headway against the wind."
     elif limit <= 0:
         follows = "battery.budget"
         sentence = "The pack does not cover lift-off, station and landing, even with no distance."
-    elif a.reach_on_bearing.limited_by[0] is ReachLimit.GROUND:
-        follows = "return.clearance"
-        back = u.length(s.settings.rth_altitude_m)
-        sentence = (
-            f"{u.length(distance)} out; towards {towards} the way home clears what is drawn only up to "
-            f"{u.length(limit)}, with the return height at {back}."
-        )
     elif status is Status.FAIL:
         sentence = f"{u.length(distance)} is too far: the pack brings it home from {u.length(limit)} towards {towards}."
     elif status is Status.CARE:
         sentence = f"{u.length(distance)} is most of the {u.length(limit)} that the pack allows towards {towards}."
     else:
         sentence = f"{u.length(distance)} of the {u.length(limit)} that the pack allows towards {towards}."
+    if wind_ends and limit > 0:
+        sentence += " The wind ends it before: it comes home too slowly."
+        follows = "wind.return"
     working = (
         _pack_working(a, u),
-        f"What is drawn ends it at {u.length(limit)}, before the charge does"
-        if a.reach_on_bearing.limited_by[0] is ReachLimit.GROUND
-        else f"Out, {s.flight.station_min:g} min on station and home just leave {percent(s.reserve_pct)} "
+        f"Out, {s.flight.station_min:g} min on station and home just leave {percent(s.reserve_pct)} "
         f"from {u.length(limit)}",
     )
     return Finding(status, distance, limit, used, sentence, working, follows if status is Status.FAIL else None)
@@ -207,13 +211,17 @@ def turn_back(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - percent has
 
 
 WARM_PACK_C, COLD_AIR_C, _COMFORT_C = 15.0, 5.0, 20.0
+HOT_PACK_C, TOO_HOT_PACK_C, HOT_AIR_C = 40.0, 50.0, 35.0
+NEAR_END_C = 5.0
+"""So near to an end of the rated range asks for care [°C]; common practice."""
 
 
 @check(
     "battery.temperature",
     "Cold and heat",
     "°C",
-    "Rated range: the aircraft's own. Care under 15 °C pack and 5 °C air: common practice.",
+    "Rated range: the aircraft's own. Pack under 15 or over 40 °C, air under 5 or over 35 °C, too hot to hold from "
+    "50 °C: common practice.",
     bound=Bound.AT_LEAST,
 )
 def temperature(a: Assessment, u: Units) -> Finding:
@@ -223,30 +231,42 @@ def temperature(a: Assessment, u: Units) -> Finding:
     air, given = s.weather.temperature_c, s.pack.temperature_c
     pack = air if given is None else given
 
-    def share(value: float) -> float:
+    def share(value: float, top: float) -> float:
         if value < _COMFORT_C:
             return share_of_ceiling(_COMFORT_C - value, _COMFORT_C - low)
-        return share_of_ceiling(value - _COMFORT_C, high - _COMFORT_C)
+        return share_of_ceiling(value - _COMFORT_C, top - _COMFORT_C)
 
-    used = max(share(air), share(pack))
+    by_air, by_pack = share(air, high), share(pack, TOO_HOT_PACK_C if given is not None else high)
+    used = max(by_air, by_pack)
     working = (
         f"Rated {u.temperature(low)} to {u.temperature(high)}; air {u.temperature(air)}, "
         + (f"pack {u.temperature(pack)}" if given is not None else "pack not known, taken as the air"),
         _pack_working(a, u),
     )
-    worst = air if share(air) >= share(pack) else pack
-    limit = low if worst < _COMFORT_C else high
-    if not (low <= air <= high and low <= pack <= high):
-        what = "air" if not low <= air <= high else "pack"
-        sentence = f"The {what} is outside the aircraft's rated {u.temperature(low)} to {u.temperature(high)}."
-        return Finding(Status.FAIL, worst, limit, max(used, 1.01), sentence, working, shown=u.temperature(worst))
-    if pack < WARM_PACK_C:
-        sentence = f"The pack is at {u.temperature(pack)}: it sags early. Keep it in a pocket until you fly."
-        status = Status.CARE
-    elif air < COLD_AIR_C:
-        sentence = f"Air at {u.temperature(air)}: the pack cools in flight and gives less. Fly gently."
-        status = Status.CARE
-    else:
-        sentence = f"Air {u.temperature(air)} and pack {u.temperature(pack)} are in the comfortable range."
-        status = Status.PASS
-    return Finding(status, worst, limit, used, sentence, working, shown=u.temperature(worst))
+    of_air = by_air >= by_pack
+    worst = air if of_air else pack
+    limit = low if worst < _COMFORT_C else high if of_air else TOO_HOT_PACK_C
+    shown = u.temperature(worst)
+    faults: list[tuple[bool, Status, str]] = [
+        (not low <= air <= high, Status.FAIL,
+         f"The air is outside the aircraft's rated {u.temperature(low)} to {u.temperature(high)}."),
+        (pack < low, Status.FAIL, f"The pack is under the {u.temperature(low)} it is rated to."),
+        (given is not None and pack > TOO_HOT_PACK_C, Status.FAIL,
+         f"The pack is at {u.temperature(pack)}, too hot to hold: let it cool before it is flown or charged."),
+        (pack < WARM_PACK_C, Status.CARE,
+         f"The pack is at {u.temperature(pack)}: it sags early. Keep it in a pocket until you fly."),
+        (given is not None and pack > HOT_PACK_C, Status.CARE,
+         f"The pack is at {u.temperature(pack)}: let it cool in the shade first."),
+        (air < COLD_AIR_C, Status.CARE,
+         f"Air at {u.temperature(air)}: the pack cools in flight and gives less. Fly gently."),
+        (air > HOT_AIR_C, Status.CARE, f"Air at {u.temperature(air)}: pack and motors run hot. Land early."),
+        (air < low + NEAR_END_C or air > high - NEAR_END_C, Status.CARE,
+         f"Air at {u.temperature(air)} is near an end of the rated {u.temperature(low)} to {u.temperature(high)}."),
+    ]  # fmt: skip
+    for met, status, sentence in faults:
+        if met:
+            least = 1.01 if status is Status.FAIL else 0.0
+            return Finding(status, worst, limit, max(used, least), sentence, working, shown=shown)
+    warm = " The pack is warm." if pack > 35 else ""
+    sentence = f"Air {u.temperature(air)} and pack {u.temperature(pack)} are within what it likes.{warm}"
+    return Finding(Status.PASS, worst, limit, used, sentence, working, shown=shown)

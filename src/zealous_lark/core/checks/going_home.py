@@ -14,9 +14,10 @@ from zealous_lark.core.checks.base import (
     wind_not_known,
 )
 from zealous_lark.core.minimums import LostLinkRule
+from zealous_lark.core.obstacles import ObstacleKind
 from zealous_lark.core.return_clearance import clearance_m
 from zealous_lark.core.return_height import CeilingLimit
-from zealous_lark.core.situation import LostLink
+from zealous_lark.core.situation import LostLink, Situation, SpeedMode
 from zealous_lark.core.units import Units, angle, percent
 
 WASTEFUL_M = 30.0
@@ -45,7 +46,18 @@ def _fixed_height(a: Assessment, u: Units, fixed: float) -> str:
     return f"The {u.length(fixed)} you always use cost {lowest - high:.0f} points over the lowest that clears."
 
 
-@check("return.clearance", "Return height clears", "m", "Clearance: " + OWN_MINIMUM, bound=Bound.AT_LEAST)
+BARE_CARE_M = 5.0
+"""How far under the bare floor still is care, not worse [m]; common practice."""
+
+
+@check(
+    "return.clearance",
+    "Return height clears",
+    "m",
+    "Clearance: " + OWN_MINIMUM + " What stands a fifth further out, at least 20 m, counts as care: common practice.",
+    bound=Bound.AT_LEAST,
+    indoors=False,
+)
 def clearance(a: Assessment, u: Units) -> Finding:
     """Return height as set against the lowest that clears the obstacles."""
     s, r = a.situation, a.return_height
@@ -64,8 +76,11 @@ def clearance(a: Assessment, u: Units) -> Finding:
             f"Clearance {u.length(float(clearance_m(o.height_m, s.minimums.rth_margin_m)))} "
             f"(the more of {u.length(s.minimums.rth_margin_m)} and a tenth of the height): {u.length(r.lowest_m)}",
         )
+    band = BARE_CARE_M if o is None else float(clearance_m(o.height_m, s.minimums.rth_margin_m)) / 2
+    none_serves = r.recommended_m is None
     if value < r.lowest_m:
-        status = Status.FAIL
+        stays_put = none_serves and s.settings.lost_link is LostLink.HOVER
+        status = Status.CARE if value >= r.lowest_m - band or stays_put else Status.FAIL
         over = f"the {o.called}" if o is not None else "your floor"
         sentence = f"Return height {u.length(value)} is too low: {over} needs {u.length(r.lowest_m)}."
         if o is not None and value <= o.height_m:
@@ -73,11 +88,22 @@ def clearance(a: Assessment, u: Units) -> Finding:
                 f"Return height {u.length(value)} is not even above the {o.called} ({u.length(o.height_m)}): "
                 f"it needs {u.length(r.lowest_m)}."
             )
+        elif status is Status.CARE and not stays_put and o is not None:
+            sentence = f"Return height {u.length(value)} clears the {o.called} by less than you want."
         if r.recommended_m is not None:
             sentence += f" Set {u.length(r.recommended_m)}."
+        elif stays_put:
+            sentence += " No height serves here, so hover is right: know how you walk there, and never press return."
         else:
             sentence += " " + _nothing_serves(a, u)
-    elif r.recommended_m is not None and value > r.recommended_m + WASTEFUL_M:
+    elif value < r.beyond_m:
+        status = Status.CARE
+        called = r.beyond.called if r.beyond is not None else "ground"
+        sentence = (
+            f"Return height {u.length(value)} clears up to the far end, but the {called} a little beyond it needs "
+            f"{u.length(r.beyond_m)}."
+        )
+    elif r.recommended_m is not None and value > max(r.recommended_m, r.beyond_m) + WASTEFUL_M:
         status = Status.CARE
         sentence = (
             f"Return height {u.length(value)} is far above the {u.length(r.recommended_m)} that would do: "
@@ -99,8 +125,6 @@ def clearance(a: Assessment, u: Units) -> Finding:
                 f"{u.length(s.flight.distance_m)}; what is known needs {u.length(r.lowest_m)}."
             )
             question = "How high is the ground where the terrain has holes? Draw it, or import a terrain without them."
-    if s.site.indoors:
-        sentence += " Indoors an automatic return meets the roof: set lost link to hover."
     return Finding(status, value, r.lowest_m, used, sentence, working, question=question)
 
 
@@ -109,6 +133,8 @@ def clearance(a: Assessment, u: Units) -> Finding:
     "Highest return",
     "m",
     "Wind triangle, power model and legal height of your rules.",
+    indoors=False,
+    above=True,
 )
 def ceiling(a: Assessment, u: Units) -> Finding:
     """Return height as set against the highest that still comes home, and the legal height."""
@@ -122,7 +148,7 @@ def ceiling(a: Assessment, u: Units) -> Finding:
     reason = {
         None: f"your rules stop at {u.length(legal)}",
         CeilingLimit.LEGAL: f"your rules stop at {u.length(legal)}",
-        CeilingLimit.WIND: f"higher up the wind leaves less than {u.speed(s.minimums.return_speed_ms)} home",
+        CeilingLimit.WIND: f"the wind leaves less than {u.speed(s.minimums.return_speed_ms)} home",
         CeilingLimit.CHARGE: "higher up the pack does not keep your reserve",
     }[r.limited_by]
     follows = None
@@ -131,7 +157,7 @@ def ceiling(a: Assessment, u: Units) -> Finding:
         sentence = f"Return height {u.length(value)} is under the highest that works, {u.length(limit)}."
     elif limit <= 0:
         status = Status.FAIL
-        follows = "wind.return" if r.limited_by is CeilingLimit.WIND else "battery.budget"
+        follows = "battery.budget"
         sentence = f"No return height comes home from there: {reason.replace('higher up ', '')}."
     else:
         status = Status.FAIL
@@ -147,29 +173,97 @@ def ceiling(a: Assessment, u: Units) -> Finding:
     return Finding(status, value, limit, used, sentence, working, follows)
 
 
-def wanted_action(a: Assessment) -> tuple[LostLink, str]:
-    """The lost-link action that the site asks for, and why."""
+def accepted_actions(a: Assessment) -> tuple[tuple[LostLink, ...], str]:
+    """The lost-link actions that the site accepts, the one it asks for first, and why."""
     s = a.situation
     if s.site.indoors:
-        return LostLink.HOVER, "indoors a climb meets the roof"
-    if s.site.from_boat:
-        return LostLink.HOVER, "the home point stays behind while the boat moves"
+        return (LostLink.HOVER,), "indoors a climb meets the roof"
+    if s.site.from_deck:
+        return (LostLink.HOVER,), f"the home point stays behind while the {s.site.platform.kind} moves"
     rule = s.minimums.lost_link
     if rule is not LostLinkRule.BY_SITE:
-        return LostLink(rule.value), "you always do so"
+        return (LostLink(rule.value),), "you always do so"
     if a.return_height.recommended_m is None:
-        return LostLink.HOVER, "no return height serves here"
-    return LostLink.RETURN, "a return height clears and comes home"
+        return (LostLink.HOVER,), "no return height serves here; know how you walk there"
+    if _walled_in(a):
+        return (LostLink.RETURN, LostLink.HOVER), "a return height clears, and among walls it may as well stay"
+    return (LostLink.RETURN,), "a return height clears and comes home"
+
+
+def wanted_action(a: Assessment) -> tuple[LostLink, str]:
+    """The lost-link action that the site asks for, and why."""
+    actions, why = accepted_actions(a)
+    return actions[0], why
+
+
+WALLS_NEAR_M = 50.0
+"""Walls this far beyond the flight still stand around it [m]; common practice."""
+_WALLS = frozenset({ObstacleKind.BUILDING, ObstacleKind.TERRAIN})
+
+
+def _walled_in(a: Assessment) -> bool:
+    """Whether walls that are higher than the flight stand around it."""
+    f = a.situation.flight
+    near = a.world.around(f.distance_m + WALLS_NEAR_M)
+    return any(o.kind in _WALLS and o.height_m > f.height_m for o in near)
 
 
 @check("return.lost_link", "When the link is lost", "", "Decided from the site: common practice, no published source.")
 def lost_link(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - has no unit
     """Lost-link action against what the site asks for."""
-    given = a.situation.settings.lost_link
-    wanted, why = wanted_action(a)
-    working = (f"Set to {given}; the site asks for {wanted}: {why}",)
-    if given is wanted:
+    s = a.situation
+    given = s.settings.lost_link
+    actions, why = accepted_actions(a)
+    working = (f"Set to {given}; the site accepts {' or '.join(actions)}: {why}",)
+    no_way = not s.site.indoors and given is LostLink.RETURN and a.return_height.recommended_m is None
+    in_water = given is LostLink.LAND and s.over_water
+    if in_water or (no_way and not s.site.from_deck):
+        sentence = (
+            "Lost link is set to land, over water: it would land in it."
+            if in_water
+            else f"Lost link is set to return, and no return height clears. Set it to {actions[0]}: {why}."
+        )
+        return Finding(Status.FAIL, None, None, 1.5, sentence, working, shown=f"{given}, wants {actions[0]}")
+    if given in actions:
         return Finding(Status.PASS, None, None, 0.0, f"Lost link is set to {given}: {why}.", working, shown=str(given))
-    status = Status.FAIL if a.situation.site.indoors else Status.CARE
-    sentence = f"Lost link is set to {given}. Set it to {wanted}: {why}."
-    return Finding(status, None, None, 1.25, sentence, working, shown=f"{given}, wants {wanted}")
+    status = Status.FAIL if s.site.indoors else Status.CARE
+    sentence = f"Lost link is set to {given}. Set it to {actions[0]}: {why}."
+    return Finding(status, None, None, 1.25, sentence, working, shown=f"{given}, wants {actions[0]}")
+
+
+DRIFT_CARE_M, DRIFT_FAIL_M = 10.0, 50.0
+
+
+def _from_deck(situation: Situation) -> bool:
+    return situation.site.from_deck
+
+
+@check(
+    "return.home_drift",
+    "Home point left behind",
+    "m",
+    "The home point stays where it was set. Over 50 m from the deck the return button loses the aircraft: common "
+    "practice, no published source.",
+    only=_from_deck,
+    indoors=False,
+)
+def home_drift(a: Assessment, u: Units) -> Finding:
+    """How far the deck will be from where the home point was set, by the landing."""
+    s, platform = a.situation, a.situation.site.platform
+    minutes = (a.landing_at - s.takeoff_at).total_seconds() / 60
+    drift = platform.speed_ms * minutes * 60
+    used = share_of_ceiling(drift, DRIFT_FAIL_M)
+    working = (
+        f"Deck at {u.speed(platform.speed_ms)} towards {angle(platform.course_deg)} for {minutes:.1f} min: "
+        f"{u.length(drift)}",
+    )
+    by_button = s.flight.return_mode is SpeedMode.RTH
+    button = "Never press the return button: fly by hand to the deck, and set the home point anew there."
+    if drift > DRIFT_FAIL_M and by_button:
+        sentence = f"By the landing the home point lies {u.length(drift)} behind the {platform.kind}. {button}"
+        return Finding(Status.FAIL, drift, DRIFT_FAIL_M, max(used, 1.01), sentence, working)
+    if drift > DRIFT_CARE_M:
+        sentence = f"By the landing the home point lies {u.length(drift)} behind the {platform.kind}. {button}"
+        return Finding(Status.CARE, drift, DRIFT_FAIL_M, used, sentence, working)
+    sentence = f"The {platform.kind} moves {u.length(drift)} while it flies. Two people to launch and catch."
+    return Finding(Status.PASS, drift, DRIFT_FAIL_M, used, sentence, working)

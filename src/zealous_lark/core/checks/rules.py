@@ -38,29 +38,47 @@ def height(a: Assessment, u: Units) -> Finding:
     return Finding(status, value, limit, used, sentence, working)
 
 
-NEAR_G = 5.0
+HEAVY_CARE, HEAVY_FAIL = 0.10, 0.20
+"""Shares of the own mass that may be added where the sheet gives no greatest mass; common practice."""
 
 
-@check("rules.mass", "Mass step", "", "250 g in many countries' rules, from memory; check with your authority.")
+@check(
+    "rules.mass",
+    "Mass",
+    "",
+    "Greatest mass: spec sheet; without one 20 % over its own mass, common practice. 250 g in many countries' rules, "
+    "from memory; check with your authority.",
+)
 def mass(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - grams everywhere
-    """Mass with payload against the next mass from which other rules apply, 250 g unless your rules say more."""
+    """Take-off mass against the greatest it flies with, and the mass steps of the rules that it is carried past."""
     aircraft, steps = a.situation.aircraft, a.situation.minimums.mass_steps_g
-    total = aircraft.mass_g + aircraft.payload_g
+    own, total = aircraft.mass_g, aircraft.mass_g + aircraft.added_g
+    most = aircraft.max_takeoff_g
+    limit = most if most is not None else own * (1 + HEAVY_FAIL)
+    what = "its greatest take-off mass" if most is not None else "20 % over its own mass; the sheet gives no greatest"
     working = (
-        f"{aircraft.mass_g:g} g and {aircraft.payload_g:g} g of payload = {total:g} g",
+        f"{own:g} g and {aircraft.added_g:g} g added = {total:g} g; at most {limit:.0f} g, {what}",
         f"Other rules apply from {', '.join(f'{step:g} g' for step in steps)}",
     )
-    step = next((x for x in steps if x > aircraft.mass_g), None)
-    if step is None:
+    # What it weighs by itself is a fact, so only what is added uses room.
+    used = share_of_ceiling(total - own, limit - own) if aircraft.added_g > 0 else 0.0
+    shown = f"{total:g} g"
+    passed = [x for x in steps if own < x <= total]
+    if total > limit:
+        sentence = f"{total:g} g is over the {limit:.0f} g it is to fly with ({what}). Take something off."
+        return Finding(Status.FAIL, total, limit, max(used, 1.01), sentence, working, shown=shown)
+    if passed:
+        sentence = (
+            f"What is added carries it to {total:g} g: other rules apply from {passed[-1]:g} g, on where you may fly, "
+            "on registration and on distances. Look them up with your authority."
+        )
+        return Finding(Status.CARE, total, passed[-1], max(used, 1.01), sentence, working, shown=shown, standing=True)
+    if most is None and aircraft.added_g > HEAVY_CARE * own:
+        sentence = f"{total:g} g is over a tenth more than its own {own:g} g, and the sheet gives no greatest mass."
+        return Finding(Status.CARE, total, limit, used, sentence, working, shown=shown, standing=True)
+    next_step = next((x for x in steps if x > total), None)
+    if next_step is None:
         sentence = f"{total:g} g: the rules for aircraft of {max(steps, default=0):g} g and more apply."
-        limit = max(steps, default=None)
-        return Finding(Status.PASS, total, limit, 0.0, sentence, working, shown=f"{total:g} g", standing=True)
-    used, status = share_of_ceiling(total, step), Status.CARE
-    if total >= step:
-        used = max(used, 1.01)
-        sentence = f"The payload carries it to {total:g} g: other rules apply from {step:g} g."
-    elif total > step - NEAR_G:
-        sentence = f"{total:g} g is just under {step:g} g: anything added brings other rules. Weigh it."
     else:
-        status, sentence = Status.PASS, f"{total:g} g is under {step:g} g."
-    return Finding(status, total, step, used, sentence, working, shown=f"{total:g} of {step:g} g", standing=True)
+        sentence = f"{total:g} g is under {next_step:g} g. Anything added counts."
+    return Finding(Status.PASS, total, limit, used, sentence, working, shown=shown, standing=True)

@@ -34,9 +34,9 @@ _SIGHT_RULE = {
     "European guidance on line-of-sight distances for multirotors, from memory.",
 )
 def distance(a: Assessment, u: Units) -> Finding:
-    """Distance against how far the aircraft's attitude can be read."""
+    """Slant distance against how far the aircraft's attitude can be read."""
     s, sight = a.situation, a.sight
-    value, limit = s.flight.distance_m, sight.limit_m
+    value, limit = slant_m(s.flight), sight.limit_m
     used = share_of_ceiling(value, limit)
     status = Status.FAIL if used > 2 else Status.CARE if used > 1 else Status.PASS
     can = {
@@ -54,7 +54,8 @@ def distance(a: Assessment, u: Units) -> Finding:
         f"Detection: 0.3 × visibility {u.length(s.weather.visibility_m)} (at most {u.length(5000)} of it) = "
         f"{u.length(sight.detection_m)}",
         f"You go by: {_SIGHT_RULE[s.minimums.sight_rule]}",
-        f"The slant from hand to aircraft is {u.length(slant_m(s.flight))}",
+        f"From hand to aircraft: {u.length(s.flight.distance_m)} out and {u.length(s.flight.height_m)} up, "
+        f"{u.length(value)} along the slant",
     )
     return Finding(status, value, limit, used, sentence, working)
 
@@ -84,8 +85,15 @@ def daylight(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - angles every
         if light.sunrise and light.sunset
         else "the sun does not rise and set on this day"
     )
-    if lowest < CIVIL_TWILIGHT_DEG:
-        status, sentence = Status.FAIL, f"{span} is outside civil twilight ({sun_times})."
+    night = s.flight.night_permitted and s.aircraft.has_light
+    if lowest < CIVIL_TWILIGHT_DEG and night:
+        status = Status.CARE
+        sentence = f"{span} is at night ({sun_times}), with your permission and a light attached. Distances deceive."
+    elif lowest < CIVIL_TWILIGHT_DEG:
+        status, sentence = (
+            Status.FAIL,
+            f"{span} is outside civil twilight ({sun_times}). At night only with permission and a light.",
+        )
     elif lowest < SUNRISE_DEG:
         status, sentence = Status.CARE, f"{span} reaches into twilight ({sun_times}): attitude is hard to read."
     else:

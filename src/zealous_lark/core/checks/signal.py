@@ -5,7 +5,8 @@ from __future__ import annotations
 from zealous_lark.core.assessment import Assessment
 from zealous_lark.core.checks.base import OWN_MINIMUM, Bound, Finding, Status, check, share_of_floor
 from zealous_lark.core.minimums import CompassRule
-from zealous_lark.core.situation import Situation
+from zealous_lark.core.radio import BANDS_GHZ, open_range_m, signal
+from zealous_lark.core.situation import LostLink, Situation
 from zealous_lark.core.units import Units, angle, decibels
 
 CONTROL_AT_RISK_DB = 3.0
@@ -21,34 +22,47 @@ CONTROL_AT_RISK_DB = 3.0
 )
 def margin(a: Assessment, u: Units) -> Finding:
     """Signal margin at the farthest point against the margin wanted."""
-    s, signal = a.situation, a.signal
-    value, limit = signal.margin_db, s.minimums.link_margin_db
+    s, found = a.situation, a.signal
+    value, limit = found.margin_db, s.minimums.link_margin_db
     status = Status.FAIL if value < CONTROL_AT_RISK_DB else Status.CARE if value < limit else Status.PASS
-    behind = f" behind the {signal.obstacle.called}" if signal.obstacle is not None else ""
+    behind = f" behind the {found.obstacle.called}" if found.obstacle is not None else ""
     sentence = {
         Status.FAIL: f"Control is at risk: {decibels(value)} of signal left at the far point{behind}.",
         Status.CARE: f"The picture may break up: {decibels(value)} left at the far point{behind}, "
         f"you want {decibels(limit)}.",
         Status.PASS: f"{decibels(value)} of signal left at the far point{behind}; you want {decibels(limit)}.",
     }[status]
-    link = s.aircraft.link
+    allowed = s.aircraft.region_power_db
+    power = f" with {allowed:+.0f} dB of power here" if allowed else ""
     working = [
-        f"Open range {u.length(link.range_m)} against {u.length(signal.slant_m)} from hand to aircraft: "
-        f"{value + signal.obstruction_db + signal.noise_db:.1f} dB"
+        f"Open range {u.length(open_range_m(s))}{power} against {u.length(found.slant_m)} from hand to aircraft: "
+        f"{value + found.obstruction_db + found.noise_db:.1f} dB"
     ]
-    if signal.obstacle is not None:
-        o = signal.obstacle
+    if found.obstacle is not None:
+        o = found.obstacle
         working.append(
             f"{o.called.capitalize()} {u.length(o.height_m)} at {u.length(o.distance_m)} towards "
-            f"{angle(o.bearing_deg)}: −{signal.obstruction_db:.1f} dB"
+            f"{angle(o.bearing_deg)}: −{found.obstruction_db:.1f} dB"
         )
-    if signal.noise_db > s.site.radio_loss_db:
-        noise = signal.noise_db - s.site.radio_loss_db
+    if found.noise_db > s.site.radio_loss_db:
+        noise = found.noise_db - s.site.radio_loss_db
         working.append(f"{s.site.radio_noise.capitalize()} radio noise: −{noise:.0f} dB")
     if s.site.radio_loss_db:
         working.append(f"What earlier flights lost here beyond the model: −{s.site.radio_loss_db:.0f} dB")
-    working.append(f"Leaves {value:.1f} dB; {limit:g} dB is left at {u.length(signal.range_m)} behind the same")
+    working.append(_other_band(a, value))
+    working.append(f"Leaves {value:.1f} dB; {limit:g} dB is left at {u.length(found.range_m)} behind the same")
     return Finding(status, value, limit, share_of_floor(value, limit), sentence, tuple(working))
+
+
+def _other_band(a: Assessment, value: float) -> str:
+    """What the other of the usual bands would leave, and which is better here."""
+    here = a.situation.aircraft.link.band_ghz
+    other = max(BANDS_GHZ, key=lambda band: abs(band - here))
+    there = signal(a.situation, other).margin_db
+    better = (
+        f"{other:g} GHz is better here, if yours has it" if there > value + 0.5 else f"{here:g} GHz is no worse here"
+    )
+    return f"At {other:g} GHz {there:.1f} dB would be left: {better}"
 
 
 TOO_FEW_SATELLITES = 6
@@ -68,7 +82,7 @@ def satellites(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - has no uni
     if value is None:
         return Finding(Status.UNKNOWN, None, limit, None, "Not read from the aircraft yet.",
                        question="How many satellites does the aircraft show, after 30 to 45 seconds?",
-                       matters=a.situation.settings.home_point_set is not None)  # fmt: skip
+                       matters=False)  # fmt: skip
     status = Status.FAIL if value <= TOO_FEW_SATELLITES else Status.CARE if value < limit else Status.PASS
     sentence = {
         Status.FAIL: f"{value} satellites: do not count on it holding its position.",
@@ -80,11 +94,16 @@ def satellites(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - has no uni
                    shown=f"{value}, wants {limit}")  # fmt: skip
 
 
+def _comes_home(situation: Situation) -> bool:
+    return not (situation.site.indoors and situation.settings.lost_link is LostLink.HOVER)
+
+
 @check(
     "signal.home_point",
     "Home point",
     "",
     "The home point must be confirmed before leaving the ground: common practice.",
+    only=_comes_home,
 )
 def home_point(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - has no unit
     """Whether the home point is confirmed."""
@@ -92,8 +111,8 @@ def home_point(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - has no uni
     if confirmed is None:
         return Finding(Status.UNKNOWN, None, None, None, "Not confirmed by the aircraft yet.",
                        question="Has the aircraft confirmed the home point, here?",
-                       matters=a.situation.settings.satellites is not None)  # fmt: skip
-    moving = " It stays where it was set: set it anew as the boat moves." if a.situation.site.from_boat else ""
+                       matters=False)  # fmt: skip
+    moving = " It stays where it was set: set it anew as what you stand on moves." if a.situation.site.from_deck else ""
     if confirmed:
         return Finding(Status.PASS, None, None, 0.0, f"The home point is confirmed.{moving}", ("Confirmed",),
                        shown="confirmed")  # fmt: skip

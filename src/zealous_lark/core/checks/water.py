@@ -42,6 +42,8 @@ def distance(a: Assessment, u: Units) -> Finding:
     return Finding(status, value, limit, used, sentence, (f"{u.length(value)} of {u.length(limit)}",))
 
 
+WAVES_BETWEEN = 2.0
+"""So many of the waves' heights between them and the aircraft; common practice."""
 TRUSTED_FROM_M, LANDS_UNDER_M = 3.0, 0.5
 """Heights over water [m] under which sensors are not trusted, and may take the water for ground; common practice."""
 
@@ -58,15 +60,27 @@ def sensors(a: Assessment, u: Units) -> Finding:
     """Height over water against the least at which the pilot trusts the sensors that look down."""
     s = a.situation
     trusting = s.minimums.trust_water_sensors
-    value, limit = s.flight.height_m, LANDS_UNDER_M if trusting else TRUSTED_FROM_M
+    waves = s.site.wave_height_m or 0.0
+    # Twice the waves' height between, counted from their crests, which stand half of it over the mean.
+    over_waves = (WAVES_BETWEEN + 0.5) * waves
+    value, limit = s.flight.height_m, max(LANDS_UNDER_M if trusting else TRUSTED_FROM_M, over_waves)
     used = share_of_floor(value, limit)
     working = (
         f"{u.length(value)} planned; trusted from {u.length(limit)}"
-        + (" in a slow hover over calm water" if trusting else ""),
+        + (" in a slow hover over calm water" if trusting else "")
+        + (f"; twice the waves of {u.length(waves)} between them asks for {u.length(over_waves)}" if waves else ""),
     )
     if value < LANDS_UNDER_M:
         sentence = f"At {u.length(value)} over water it may take the water for ground and land."
         return Finding(Status.FAIL, value, limit, used, sentence, working)
+    if value < waves:
+        sentence = f"At {u.length(value)} it flies into waves of {u.length(waves)}."
+        return Finding(Status.FAIL, value, limit, max(used, 1.01), sentence, working)
+    if value < over_waves:
+        sentence = (
+            f"At {u.length(value)} waves of {u.length(waves)} and their spray come near: {u.length(limit)} or more."
+        )
+        return Finding(Status.CARE, value, limit, used, sentence, working)
     if value < limit:
         sentence = f"At {u.length(value)} the sensors that look down are not to be trusted over water."
         return Finding(Status.CARE, value, limit, used, sentence, working)

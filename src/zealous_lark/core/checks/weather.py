@@ -14,7 +14,7 @@ from zealous_lark.core.checks.base import (
 from zealous_lark.core.readings import Figure, Precipitation, Weather
 from zealous_lark.core.situation import Situation
 from zealous_lark.core.units import Units
-from zealous_lark.core.weather import Icing, cloud_base_m, icing
+from zealous_lark.core.weather import FOG_M, MIST_M, Icing, cloud_base_m, icing
 
 CLOUD_ROOM_M = 50.0
 """Kept below the cloud base [m]; common practice."""
@@ -28,10 +28,19 @@ _NONE_MELTS_C, _COMFORT_C = 2.0, 12.0
     "Common practice: stay down in rain and snow. " + OWN_MINIMUM,
     indoors=False,
 )
-def precipitation(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - has no unit
+def precipitation(a: Assessment, u: Units) -> Finding:
     """Whether anything falls or hangs in the air."""
-    kind = a.situation.weather.precipitation
-    working = (f"Precipitation: {kind}",)
+    w = a.situation.weather
+    kind, seen = w.precipitation, w.visibility_m
+    working = (
+        f"Precipitation: {kind}; visibility {u.length(seen)}, under {u.length(FOG_M)} is fog, under {u.length(MIST_M)} "
+        "mist",
+    )
+    if seen < FOG_M and kind is not Precipitation.HEAVY:
+        kind = Precipitation.FOG
+    if kind is Precipitation.NONE and seen < MIST_M:
+        sentence = f"Mist: {u.length(seen)} to be seen. It can thicken while you fly, and sensors are fooled by it."
+        return Finding(Status.CARE, None, None, 0.9, sentence, working, shown="mist")
     if kind is Precipitation.NONE:
         return Finding(Status.PASS, None, None, 0.0, "No rain, snow or fog.", working, shown="none")
     if kind is Precipitation.LIGHT and a.situation.minimums.accept_light_rain:
@@ -40,7 +49,8 @@ def precipitation(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - has no 
     sentence = {
         Precipitation.LIGHT: "Light rain or snow: water gets into motors and sensors.",
         Precipitation.HEAVY: "Heavy rain or snow.",
-        Precipitation.FOG: "Fog: you lose sight of it, ice forms unseen, and sensors are fooled.",
+        Precipitation.FOG: f"Fog, {u.length(seen)} to be seen: you lose sight of it, ice forms unseen, and the sensors "
+        "that see the ground are fooled at the landing.",
     }[kind]
     return Finding(Status.FAIL, None, None, 2.0, sentence, working, shown=str(kind))
 
@@ -79,7 +89,7 @@ def cloud_base(a: Assessment, u: Units) -> Finding:
     "weather.icing",
     "Ice",
     "°C",
-    "Visible moisture or a spread of 2 °C or less in cold air: common practice.",
+    "Fog, rain, snow or a spread of 2 °C or less at 2 °C and colder; moist or misty air up to 5 °C: common practice.",
     bound=Bound.AT_LEAST,
     indoors=False,
 )
@@ -87,7 +97,7 @@ def ice(a: Assessment, u: Units) -> Finding:
     """Air temperature against the cold in which moist air leaves ice on propellers."""
     w = a.situation.weather
     spread = None if w.dew_point_c is None else w.temperature_c - w.dew_point_c
-    found = icing(w.temperature_c, spread, w.precipitation)
+    found = icing(w.temperature_c, spread, w.precipitation, w.visibility_m)
     limit = _NONE_MELTS_C
     air = u.temperature(w.temperature_c)
     if found is None:

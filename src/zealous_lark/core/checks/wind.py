@@ -4,23 +4,22 @@ from __future__ import annotations
 
 import math
 
-from zealous_lark.core.air import ROUGHNESS_M, SiteWind
+from zealous_lark.core.air import ROUGHNESS_M, Wind
 from zealous_lark.core.assessment import Assessment
 from zealous_lark.core.checks.base import (
     OWN_MINIMUM,
-    Bound,
     Finding,
     Status,
     check,
     over_water,
     share_of_ceiling,
-    share_of_floor,
     wind_not_known,
 )
-from zealous_lark.core.minimums import LandingRule, StrongWindRule
-from zealous_lark.core.motion import angle_between_deg, ground_speed_ms, wind_components_ms
+from zealous_lark.core.minimums import LandingRule
+from zealous_lark.core.motion import angle_between_deg
 from zealous_lark.core.readings import WindSource
-from zealous_lark.core.situation import Situation, SpeedMode
+from zealous_lark.core.site_wind import SiteWind
+from zealous_lark.core.situation import Situation
 from zealous_lark.core.units import Units, angle, percent
 
 _PROFILE_SOURCE = (
@@ -29,16 +28,15 @@ _PROFILE_SOURCE = (
 )
 
 
-def mode_name(mode: SpeedMode) -> str:
-    """A flight mode in a sentence."""
-    return "automatic return" if mode is SpeedMode.RTH else f"{mode} mode"
+_SOURCE_WORDS = {
+    WindSource.FORECAST: "Forecast for open ground",
+    WindSource.MEASURED: "Measured here",
+    WindSource.HOVER: "Read in the hover",
+}
 
 
-_SOURCE_WORDS = {WindSource.FORECAST: "Forecast for open ground", WindSource.MEASURED: "Measured here"}
-
-
-def _profile_working(a: Assessment, u: Units, wind: SiteWind) -> tuple[str, ...]:
-    site, height = a.situation.site, a.working_height_m
+def _profile_working(a: Assessment, u: Units, wind: SiteWind, height: float) -> tuple[str, ...]:
+    site = a.situation.site
     lines = [
         f"{_SOURCE_WORDS[level.source]}: "
         f"{u.speed(level.speed_ms)} from {angle(level.direction_deg)} at {u.length(level.height_m)}"
@@ -50,6 +48,13 @@ def _profile_working(a: Assessment, u: Units, wind: SiteWind) -> tuple[str, ...]
         f"Ground {site.surroundings.replace('_', ' ')} (roughness length {ROUGHNESS_M[site.surroundings]:g} m), "
         f"at {u.length(height)}: "
     )
+    if wind.hover is not None:
+        h = wind.hover
+        lines.append(
+            f"Read in the hover at {u.length(h.height_m)}: {h.ratio:.2f} of the forecast there; it counts "
+            f"{percent(100 * h.weight)}, the stronger of both for the rest"
+        )
+        return (*lines, f"{ground}mean {u.speed(float(wind.speed_ms(height)))}")
     means = {p.source: u.speed(float(p.speed_ms(height))) for p in wind.profiles}
     if len(means) == 1:
         lines.append(f"{ground}mean {next(iter(means.values()))}")
@@ -65,15 +70,16 @@ def _profile_working(a: Assessment, u: Units, wind: SiteWind) -> tuple[str, ...]
     "m/s",
     _PROFILE_SOURCE + "Share of the rated wind: " + OWN_MINIMUM,
     indoors=False,
+    above=True,
 )
 def steady(a: Assessment, u: Units) -> Finding:
-    """Mean wind at the higher of planned and return height against the share of the rated wind in use."""
+    """Strongest steady wind at any height flown against the share of the rated wind in use."""
     s = a.situation
-    rated = s.aircraft.max_wind_ms
+    rated = s.aircraft.rated_wind_ms
     limit = s.minimums.wind_fraction * rated
-    if a.wind is None or a.wind_return is None:
+    wind = a.strongest_wind
+    if a.wind is None or wind is None:
         return wind_not_known(limit, follows=None)
-    wind = a.wind_return
     used = share_of_ceiling(wind.speed_ms, limit)
     status = Status.FAIL if used > 1 else Status.CARE if used > 0.8 else Status.PASS
     where = f"{u.speed(wind.speed_ms)} of wind at {u.length(wind.height_m)}"
@@ -83,10 +89,22 @@ def steady(a: Assessment, u: Units) -> Finding:
         Status.PASS: f"{where}, and you allow yourself {u.speed(limit)}.",
     }[status]
     working = (
-        *_profile_working(a, u, a.wind),
+        *_profile_working(a, u, a.wind, wind.height_m),
         f"Limit: {percent(100 * s.minimums.wind_fraction)} of the rated {u.speed(rated)} = {u.speed(limit)}",
+        *_attached(a),
     )
     return Finding(status, wind.speed_ms, limit, used, sentence, working)
+
+
+def _attached(a: Assessment) -> tuple[str, ...]:
+    """What guards or floats do to the rated wind, in words; nothing without them."""
+    count, aircraft = a.situation.aircraft.bulky_count, a.situation.aircraft
+    if not count:
+        return ()
+    return (
+        f"Guards or floats: rated wind and fast mode × {aircraft.bulky_speed**count:.2f}, power × "
+        f"{aircraft.bulky_power**count:.2f}; assumed, no published number",
+    )
 
 
 @check(
@@ -96,13 +114,14 @@ def steady(a: Assessment, u: Units) -> Finding:
     _PROFILE_SOURCE + "Gust excess constant with height; without a reported gust Durst 1960 as in ASCE 7, from memory. "
     "Limit: the aircraft's own rating.",
     indoors=False,
+    above=True,
 )
 def gust(a: Assessment, u: Units) -> Finding:
-    """Gust at the higher of planned and return height against the rated wind."""
-    limit = a.situation.aircraft.max_wind_ms
-    if a.wind is None or a.wind_return is None:
+    """Strongest gust at any height flown against the rated wind."""
+    limit = a.situation.aircraft.rated_wind_ms
+    wind = a.strongest_gust
+    if a.wind is None or wind is None:
         return wind_not_known(limit)
-    wind = a.wind_return
     used = share_of_ceiling(wind.gust_ms, limit)
     status = Status.FAIL if used > 1 else Status.CARE if used > 0.8 else Status.PASS
     where = f"Gusts of {u.speed(wind.gust_ms)} at {u.length(wind.height_m)}"
@@ -112,82 +131,15 @@ def gust(a: Assessment, u: Units) -> Finding:
         Status.PASS: f"{where}; the aircraft is rated to {u.speed(limit)}.",
     }[status]
     working = (
-        *_profile_working(a, u, a.wind),
+        *_profile_working(a, u, a.wind, wind.height_m),
         f"Gust: {u.speed(wind.speed_ms)} + {u.speed(wind.gust_ms - wind.speed_ms)} = {u.speed(wind.gust_ms)}",
+        *_attached(a),
     )
     return Finding(status, wind.gust_ms, limit, used, sentence, working)
 
 
-@check(
-    "wind.return",
-    "Ground speed home",
-    "m/s",
-    "Wind triangle. Least ground speed: " + OWN_MINIMUM,
-    indoors=False,
-    bound=Bound.AT_LEAST,
-)
-def homeward(a: Assessment, u: Units) -> Finding:
-    """Ground speed home in the planned return mode against the least that the minimums allow."""
-    s = a.situation
-    limit = s.minimums.return_speed_ms
-    if a.trip is None or a.wind_return is None:
-        return wind_not_known(limit)
-    wind, mode = a.wind_return, s.flight.return_mode
-    airspeed = s.aircraft.airspeed_ms(mode)
-    course = (s.flight.bearing_deg + 180) % 360
-    head, cross = (float(x) for x in wind_components_ms(wind.speed_ms, wind.direction_deg, course))
-    along = "headwind" if head >= 0 else "tailwind"
-    working: tuple[str, ...] = (
-        f"Course home {angle(course)}, wind {u.speed(wind.speed_ms)} from {angle(wind.direction_deg)} "
-        f"at {u.length(wind.height_m)}",
-        f"{along.capitalize()} {u.speed(abs(head))}, crosswind {u.speed(abs(cross))}, "
-        f"airspeed in {mode_name(mode)} {u.speed(airspeed)}",
-    )
-    home = a.trip.ground_speed_home_ms
-    if math.isnan(home):
-        sentence = (
-            f"The crosswind on the way home, {u.speed(abs(cross))}, is as fast as the aircraft flies in "
-            f"{mode_name(mode)}: it cannot hold the way home."
-        )
-        return Finding(Status.FAIL, None, limit, share_of_floor(0, limit), sentence, working)
-    working = (
-        *working,
-        f"Ground speed: √(airspeed² − crosswind²) {'−' if head >= 0 else '+'} {along} = {u.speed(home)}",
-    )
-    used = share_of_floor(home, limit)
-    status = Status.FAIL if home < limit else Status.CARE if home < 2 * limit else Status.PASS
-    if home <= 0:
-        sentence = f"It cannot come home in {mode_name(mode)}: the wind carries it away at {u.speed(-home)}."
-    else:
-        sentence = {
-            Status.FAIL: f"It comes home at only {u.speed(home)} over the ground; you want {u.speed(limit)} or more.",
-            Status.CARE: f"It comes home slowly, {u.speed(home)} over the ground against the wind.",
-            Status.PASS: f"It comes home at {u.speed(home)} over the ground.",
-        }[status]
-    if status is not Status.PASS:
-        sentence += " " + _if_caught(a, u)
-    return Finding(status, home, limit, used, sentence, working)
-
-
-_LOW_M = 10.0
 HAND_LANDING_GUST_MS = 6.0
 """Gust from which nobody should take the aircraft out of the air by hand [m/s]; common practice."""
-
-
-def _if_caught(a: Assessment, u: Units) -> str:
-    """What the pilot's own school does when the wind is strong and the aircraft far out, in numbers."""
-    s = a.situation
-    if s.minimums.strong_wind is StrongWindRule.AUTOMATIC:
-        airspeed, height, way = s.aircraft.rth_speed_ms, a.working_height_m, "by automatic return"
-    else:
-        airspeed, height, way = s.aircraft.fastest_ms, _LOW_M, "low, by hand in fast mode"
-    wind = a.wind.at(height) if a.wind else None
-    if wind is None:
-        return ""
-    speed = float(ground_speed_ms(airspeed, wind.speed_ms, wind.direction_deg, s.flight.bearing_deg + 180))
-    if not speed > 0:
-        return f"Caught out there, it makes no way home {way} at {u.length(height)}."
-    return f"Caught out there, come home {way}: {u.speed(speed)} over the ground at {u.length(height)}."
 
 
 def _landed_by_hand(situation: Situation) -> bool:
@@ -220,73 +172,62 @@ def hand_landing(a: Assessment, u: Units) -> Finding:
 
 
 @check(
-    "wind.first_leg",
-    "Into the wind first",
-    "°",
-    "Common practice: fly out into the wind, so that it helps you home. No published source.",
-    indoors=False,
-)
-def first_leg(a: Assessment, u: Units) -> Finding:
-    """Angle of the first leg off upwind; it matters once the wind is over a third of the airspeed out."""
-    s = a.situation
-    limit = 90.0
-    if a.wind_planned is None:
-        return wind_not_known(limit)
-    wind = a.wind_planned
-    off = float(angle_between_deg(wind.direction_deg, s.flight.bearing_deg))
-    third = s.aircraft.airspeed_ms(s.flight.outbound_mode) / 3
-    # Both must be exceeded before it matters, so the lesser share is what is used.
-    used = min(share_of_ceiling(off, limit), share_of_ceiling(wind.speed_ms, third))
-    status = Status.CARE if used > 1 else Status.PASS
-    if status is Status.CARE:
-        sentence = (
-            f"You fly out with {u.speed(wind.speed_ms)} of wind behind you and come home against it. "
-            f"Start towards {angle(wind.direction_deg)} instead."
-        )
-    elif off <= limit:
-        way = "into" if off <= 60 else "across"
-        helps = "; the wind helps you home" if off <= 60 else ""
-        sentence = f"The first leg goes {way} the wind, {off:.0f}° off upwind{helps}."
-    else:
-        sentence = f"The first leg goes with the wind, but {u.speed(wind.speed_ms)} is under a third of your airspeed."
-    working = (
-        f"Bearing out {angle(s.flight.bearing_deg)}, wind from {angle(wind.direction_deg)}: {off:.0f}° off upwind",
-        f"Wind at {u.length(wind.height_m)} {u.speed(wind.speed_ms)}; a third of the airspeed out is {u.speed(third)}",
-    )
-    return Finding(status, off, limit, used, sentence, working)
-
-
-@check(
     "wind.shear",
     "Turn with height",
     "°",
     "Direction can differ by 90° or be opposite aloft: common practice, no published source.",
     indoors=False,
+    above=True,
 )
 def shear(a: Assessment, u: Units) -> Finding:
-    """Turn of the wind between the lowest level and the planned height."""
-    limit = 45.0
-    if a.wind is None or a.wind_planned is None:
+    """Turn of the wind from the lowest level to the highest height flown, and to the next level above it."""
+    s, limit = a.situation, 45.0
+    if a.wind is None or a.wind_return is None:
         return wind_not_known(limit)
-    lowest, planned = a.wind.lowest, a.wind_planned
-    turn = float(angle_between_deg(lowest.direction_deg, planned.direction_deg))
+    top, lowest = a.wind_return, a.wind.lowest
+    flown = [w for w in a.winds_flown if w.height_m >= lowest.height_m] or [top]
+    next_up = next((x.height_m for x in a.wind.levels if x.height_m > top.height_m), None)
+
+    def turn_of(w: Wind) -> float:
+        return float(angle_between_deg(lowest.direction_deg, w.direction_deg))
+
+    upper = max(flown, key=turn_of)
+    turn = turn_of(upper)
+    above = None if next_up is None else a.wind.at(next_up)
+    third = s.aircraft.airspeed_ms(s.flight.return_mode) / 3
+    reverses = [
+        w
+        for w in flown
+        if turn_of(w) > REVERSED_DEG
+        and w.speed_ms > third
+        and float(angle_between_deg(w.direction_deg, s.flight.bearing_deg + 180)) < 90
+    ]
+    shown = above if above is not None and turn_of(above) > turn else upper
+    turn = turn_of(shown)
     used = share_of_ceiling(turn, limit)
-    status = Status.CARE if turn > limit else Status.PASS
-    heights = f"between {u.length(lowest.height_m)} and {u.length(planned.height_m)}"
-    if status is Status.CARE:
+    heights = f"between {u.length(lowest.height_m)} and {u.length(shown.height_m)}"
+    working = (
+        f"From {angle(lowest.direction_deg)} at {u.length(lowest.height_m)}, "
+        f"from {angle(shown.direction_deg)} at {u.length(shown.height_m)}",
+    )
+    if reverses:
+        top = reverses[-1]
+        sentence = (
+            f"The wind turns round {heights}: at {u.length(top.height_m)} {u.speed(top.speed_ms)} of it stands "
+            "against the way home."
+        )
+        return Finding(Status.FAIL, turn, limit, used, sentence, working)
+    if turn > limit:
         sentence = f"The wind turns by {turn:.0f}° {heights}: what you feel is not what it meets."
-    elif sum(len(p.levels) for p in a.wind.profiles) == 1:
+        return Finding(Status.CARE, turn, limit, used, sentence, working)
+    if len(a.wind.levels) == 1:
         sentence = "With one reading no turn of the wind with height can be seen."
     else:
         sentence = f"The wind turns by {turn:.0f}° {heights}."
-    working = (
-        f"From {angle(lowest.direction_deg)} at {u.length(lowest.height_m)}, "
-        f"from {angle(planned.direction_deg)} at {u.length(planned.height_m)}",
-    )
-    return Finding(status, turn, limit, used, sentence, working)
+    return Finding(Status.PASS, turn, limit, used, sentence, working)
 
 
-OFFSHORE_DEG = 60.0
+REVERSED_DEG = 120.0
 OFFSHORE_CARE_MS = 2.0
 OFFSHORE_SHARE = 0.6
 
@@ -298,28 +239,35 @@ OFFSHORE_SHARE = 0.6
     "With an offshore wind, think twice: common practice. Share of the rated wind: " + OWN_MINIMUM,
     indoors=False,
     only=over_water,
+    above=True,
 )
 def offshore(a: Assessment, u: Units) -> Finding:
     """Over water, wind that blows out along the bearing against a part of the wind in use."""
     s = a.situation
-    limit = s.minimums.wind_fraction * s.aircraft.max_wind_ms * OFFSHORE_SHARE
+    limit = s.minimums.wind_fraction * s.aircraft.rated_wind_ms * OFFSHORE_SHARE
     if a.wind_return is None:
         return wind_not_known(limit)
     wind = a.wind_return
-    outwards = float(angle_between_deg(wind.direction_deg + 180, s.flight.bearing_deg)) <= OFFSHORE_DEG
+    outwards = s.flight.bearing_deg
+    if s.land is not None:
+        shore = s.land.towards_water_deg
+        outwards = outwards if shore is None else shore
+    off = float(angle_between_deg(wind.direction_deg + 180, outwards))
+    value = max(wind.speed_ms * math.cos(math.radians(off)), 0.0)
     working = (
-        f"Wind from {angle(wind.direction_deg)} blows towards {angle(wind.direction_deg + 180)}; "
-        f"the flight goes out towards {angle(s.flight.bearing_deg)}",
+        f"Wind {u.speed(wind.speed_ms)} from {angle(wind.direction_deg)}, {off:.0f}° off the way out over the water "
+        f"({angle(outwards)}): {u.speed(value)} of it blows out",
         f"Limit: 0.6 of the steady wind you allow yourself = {u.speed(limit)}, care over {u.speed(OFFSHORE_CARE_MS)}",
     )
-    if not outwards:
-        return Finding(Status.PASS, 0.0, limit, 0.0, "The wind does not blow out along your way.", working,
+    used = share_of_ceiling(value, limit)
+    if value <= 0:
+        return Finding(Status.PASS, 0.0, limit, 0.0, "The wind does not blow out over the water.", working,
                        shown="not offshore")  # fmt: skip
-    used = share_of_ceiling(wind.speed_ms, limit)
-    status = Status.FAIL if used > 1 else Status.CARE if wind.speed_ms > OFFSHORE_CARE_MS else Status.PASS
+    status = Status.FAIL if used > 1 else Status.CARE if value > OFFSHORE_CARE_MS else Status.PASS
     sentence = {
-        Status.FAIL: f"{u.speed(wind.speed_ms)} of wind carries it out over the water: too much to come home against.",
-        Status.CARE: f"{u.speed(wind.speed_ms)} of wind carries it out over the water.",
-        Status.PASS: f"Only {u.speed(wind.speed_ms)} of wind blows out over the water.",
+        Status.FAIL: f"{u.speed(value)} of wind blows out over the water, more than the {u.speed(limit)} you allow: "
+        "every fault ends out there.",
+        Status.CARE: f"{u.speed(value)} of wind blows out over the water: a fault ends out there.",
+        Status.PASS: f"Only {u.speed(value)} of wind blows out over the water.",
     }[status]
-    return Finding(status, wind.speed_ms, limit, used, sentence, working)
+    return Finding(status, value, limit, used, sentence, working)

@@ -119,8 +119,8 @@ class ChargingPlan:
 def charge_seconds(missing_wh: float, charger: Charger) -> float:
     """Time [s] that a charger takes for so much energy [Wh].
 
-    >>> charge_seconds(18.1, Charger("Hub", 45.0)) / 60
-    26.814814814814813
+    >>> round(charge_seconds(18.1, Charger("Hub", 45.0)) / 60, 2)
+    26.81
     """
     return missing_wh / charger.useful_w * 3600
 

@@ -36,7 +36,8 @@ class Context:
     """What the list depends on.
 
     packs: how many are taken; dark: some of it before sunrise or
-    after sunset; bright: sun over 10° high; far: more than an hour away.
+    after sunset; bright: sun over 10° high; far: more than an hour away. feels_c: wind chill at the pilot's
+    height [°C], None where it is no colder than the air.
     """
 
     packs: int
@@ -50,6 +51,7 @@ class Context:
     risky: bool = False
     dark: bool = False
     bright: bool = False
+    feels_c: float | None = None
 
     def has(self, when: When) -> bool:
         """Whether the session is of a kind."""
@@ -99,6 +101,12 @@ def _warmers(c: Context) -> tuple[int, str] | None:
     return (c.packs, "One for each pack: a warm pack flies longer.") if c.cold and c.packs else None
 
 
+def _fingers(c: Context) -> str:
+    """Why the fingers want warmth; how long they last is not said, as there is no source for it."""
+    felt = f" It feels like {c.feels_c:.0f} °C in the wind." if c.feels_c is not None else ""
+    return f"Half an hour of standing still slows the fingers.{felt}"
+
+
 def _pad(c: Context) -> tuple[int, str] | None:
     if c.boat or c.indoors:
         return None
@@ -124,7 +132,9 @@ _RULES: tuple[_Rule, ...] = (
     ("display", "Phone or tablet, charged", Group.POWER, _always(1, "With its own radio off when flying."), None),
     ("cable", "Display cables", Group.POWER,
      lambda c: (2, "The one that is needed, and a spare far from home.") if c.far else (1, "The one that fits."), None),
-    ("bank", "Power bank", Group.POWER, _when("far", "Far from a socket."), None),
+    ("bank", "Power bank", Group.POWER,
+     _when("far", "Far from a socket. It must give the volts and amps that the packs' charger asks for: a common one "
+           "of 5 V and 2 A charges no pack of three cells."), None),
     ("warmers", "Hand warmers for the packs", Group.POWER, lambda c: _warmers(c), None),
     ("pouch", "Insulated pouch for the packs", Group.POWER, _when("cold", "Warm until they fly."), None),
     ("cards", "Memory cards, spare", Group.CAMERA, lambda c: _cards(c), None),
@@ -148,7 +158,7 @@ _RULES: tuple[_Rule, ...] = (
     ("glasses", "Eye protection", Group.SELF, _when("indoors", "Indoors it flies close."), None),
     ("lamp", "Head torch", Group.SELF, _when("dark", "It is dark when you set up or pack up."), None),
     ("warm", "Thin gloves, hat, something hot", Group.SELF,
-     _when("cold", "Half an hour of standing still slows the fingers."), None),
+     lambda c: (1, _fingers(c)) if c.cold else None, None),
     ("closed_bag", "Bag that closes, for the way home", Group.SELF,
      _when("cold", "Cold gear warms up inside it, or it gets wet."), None),
 )  # fmt: skip

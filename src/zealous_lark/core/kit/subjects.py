@@ -137,7 +137,7 @@ def _lit(shot: Shot, position: Sun) -> bool:
 
 def costs(outing: Outing) -> Costs | None:
     """What filming costs; None while the wind is not known."""
-    if outing.assessment.flyer is None:
+    if outing.assessment.flyer is None or not outing.assessment.wind_counts:
         return None
     flyers = [replace(outing.assessment.flyer, situation=_over(outing.situation, s)) for s in outing.shots]
     out, stay, home = [], [], []

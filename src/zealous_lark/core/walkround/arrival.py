@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from enum import StrEnum
 
-from zealous_lark.core.air import site_wind
 from zealous_lark.core.motion import angle_between_deg
 from zealous_lark.core.readings import WindSource
+from zealous_lark.core.site_wind import site_wind
 from zealous_lark.core.situation import Situation
 from zealous_lark.core.units import METRIC, Units
 
@@ -17,6 +18,7 @@ class Effect(StrEnum):
 
     WIRES = "wires"
     TREES = "trees"
+    MAST = "mast"
     NOISE = "noise"
     SHELTER = "shelter"
     BEARING = "bearing"
@@ -34,34 +36,71 @@ class Look:
     effect: Effect
 
 
-_LOOKS = (
+def _outdoors(s: Situation) -> bool:
+    return not s.site.indoors
+
+
+def _indoors(s: Situation) -> bool:
+    return s.site.indoors
+
+
+def _water(s: Situation) -> bool:
+    return s.over_water and not s.site.indoors
+
+
+def _boat(s: Situation) -> bool:
+    return s.site.from_boat
+
+
+_LOOKS: tuple[tuple[Look, Callable[[Situation], bool]], ...] = (
     (Look("wires", "Wires that are not drawn yet?", "Find the poles, then follow them, their stays too.",
-          "They become an obstacle of the plan: say where and how high.", Effect.WIRES), True),
+          "They become an obstacle of the plan: say where and how high.", Effect.WIRES), _outdoors),
     (Look("trees", "Trees or hedges around you, that are not drawn yet?", "Between you and where it flies.",
-          "They become an obstacle: leaves take the picture within a few hundred metres.", Effect.TREES), True),
+          "They become an obstacle: leaves take the picture within a few hundred metres.", Effect.TREES), _outdoors),
     (Look("masts", "A mast, a dish, a substation, much metal?", "Look for aerials on roofs and towers.",
-          "The radio noise of the place is set to much.", Effect.NOISE), True),
+          "The radio noise of the place is set to much.", Effect.NOISE), _outdoors),
     (Look("shelter", "Trees or walls upwind, within ten times their height?", "Where you measure the wind.",
-          "What you measure here says nothing of the wind above: hover, or take the forecast.", Effect.SHELTER), True),
+          "What you measure here says nothing of the wind above: hover, or take the forecast.",
+          Effect.SHELTER), _outdoors),
     (Look("people", "People under the way out?", "Paths, boats, windows, cars.",
-          "Another bearing: the way out is turned to where nobody is.", Effect.BEARING), True),
+          "Another bearing: the way out is turned to where nobody is.", Effect.BEARING), _outdoors),
     (Look("birds", "Birds that gather, nest or circle?", "Watch for a minute.",
-          "Another spot or another day: they are disturbed from far, and some attack.", Effect.ADVICE), True),
+          "Another spot or another day: they are disturbed from far, and some attack.", Effect.ADVICE), _outdoors),
     (Look("overhead", "Anything above the pad?", "Branches, eaves, wires.",
-          "Move the pad until the sky is open.", Effect.ADVICE), True),
+          "Move the pad until the sky is open.", Effect.ADVICE), _outdoors),
     (Look("ground", "Sand, dust, long grass or a slope under the pad?", "Stand where it will stand.",
-          "Lay the pad, or find flatter ground.", Effect.ADVICE), True),
+          "Lay the pad, or find flatter ground.", Effect.ADVICE), _outdoors),
     (Look("way_through", "Anything that hangs into the room?", "Beams, cables, chains, dust.",
-          "Keep below it and away from it, or stay down.", Effect.ADVICE), False),
+          "Keep below it and away from it, or stay down.", Effect.ADVICE), _indoors),
     (Look("floor", "A hole, water or glass on the floor?", "Where you walk while you look at the screen.",
-          "Choose where you stand and stay there.", Effect.ADVICE), False),
+          "Choose where you stand and stay there.", Effect.ADVICE), _indoors),
+    (Look("boats", "Boats, swimmers, people on the shore?", "Along the way out and where it would come down.",
+          "Another bearing, or wait until they have passed: never over them.", Effect.BEARING), _water),
+    (Look("poles", "Poles, masts, nets or lines that stand in the water?", "Marks, piles, fishing gear, moored boats.",
+          "They become an obstacle of the plan: say where and how high.", Effect.MAST), _water),
+    (Look("waves", "Waves or spray where it flies?", "Twice the height of the waves between them, and above spray.",
+          "Fly higher, or stay over land: the sensors that look down read up to a metre too high over waves, and more "
+          "when it leans.", Effect.ADVICE), _water),
+    (Look("shore_short", "Something between the waterline and you, where it would come in?",
+          "Reeds, rocks, a fence, a hedge.", "Choose another pad: a landing that falls short ends there.",
+          Effect.ADVICE), _water),
+    (Look("ship_radar", "A radar that turns, or big aerials on board?", "On the mast, on the roof of the bridge.",
+          "Have it switched off, or do not start from here.", Effect.NOISE), _boat),
+    (Look("rigging", "Rigging, rails and lines around the deck?", "All round, and above your head.",
+          "Start and catch at arm's length outside of them, two people.", Effect.ADVICE), _boat),
+    (Look("swell", "Does the deck rise and fall?", "Watch three or four swells.",
+          "Launch and catch in the calm between two swells, with somebody who counts them.", Effect.ADVICE), _boat),
+    (Look("emergency", "An emergency vehicle or a helicopter near?", "Listen, and look for blue lights.",
+          "Stay down until they have gone, and come down at once if one comes while you fly.", Effect.ADVICE),
+     _outdoors),
+    (Look("quiet", "A landing ban, a quiet hour or a sign?", "At the gate, the car park, the notice board.",
+          "Follow it, and write it into the place as a note.", Effect.ADVICE), _outdoors),
 )  # fmt: skip
 
 
 def look_round(situation: Situation) -> tuple[Look, ...]:
     """The questions that fit a place."""
-    indoors = situation.site.indoors
-    return tuple(look for look, outdoors in _LOOKS if outdoors is not indoors)
+    return tuple(look for look, fits in _LOOKS if fits(situation))
 
 
 @dataclass(frozen=True, slots=True)

@@ -51,7 +51,7 @@ def turn_back_table(flyer: Flyer, farthest_m: float) -> TurnBack:
 
 def ending_force(a: Assessment) -> BeaufortForce | None:
     """The first Beaufort force whose mean wind at 10 m is more than the pilot allows; None when none is."""
-    most = a.situation.minimums.wind_fraction * a.situation.aircraft.max_wind_ms
+    most = a.situation.minimums.wind_fraction * a.situation.aircraft.rated_wind_ms
     return next((f for f in BEAUFORT if f.middle_ms > most), None)
 
 

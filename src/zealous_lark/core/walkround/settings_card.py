@@ -157,7 +157,7 @@ def _band_why(s: Situation) -> str:
 def _mode(s: Situation, first_flights: bool) -> tuple[str, str]:
     if first_flights or s.site.indoors:
         return "slow", "Slow mode leaves time to think."
-    if s.flight.outbound_mode is SpeedMode.CINE:
+    if s.flight.outbound_mode is SpeedMode.SLOW:
         return "slow", "As planned; fast mode is for coming home."
     return "usual", "Fast mode is kept for coming home; it switches the obstacle stop off."
 

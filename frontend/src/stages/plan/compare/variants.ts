@@ -27,7 +27,7 @@ export const VARIANTS: Variant[] = [
   {
     key: "fast",
     name: "Home in fast mode",
-    of: (plan) => put(plan, ["flight", "return_mode"], "sport"),
+    of: (plan) => put(plan, ["flight", "return_mode"], "fast"),
   },
   {
     key: "half",

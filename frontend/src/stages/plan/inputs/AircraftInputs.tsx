@@ -1,9 +1,15 @@
+import AddIcon from "@mui/icons-material/Add";
+import DeleteIcon from "@mui/icons-material/DeleteOutlined";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import IconButton from "@mui/material/IconButton";
 import Typography from "@mui/material/Typography";
 import type { Plan } from "../../../api/client";
-import { Group, Words } from "../../../inputs/fields";
+import { Choice, Group, Toggle, Words } from "../../../inputs/fields";
 import { OptionalQuantityInput, QuantityInput } from "../../../inputs/QuantityInput";
 import type { Path } from "../../../editing/history";
 import { FromKit } from "./FromKit";
+import { ATTACHMENTS } from "../names";
 import type { InputProps } from "./props";
 
 export function AircraftInputs({ plan, change }: InputProps) {
@@ -75,6 +81,34 @@ export function AircraftInputs({ plan, change }: InputProps) {
           onChange={set(...n.path)}
         />
       ))}
+      <OptionalQuantityInput
+        label="Greatest mass"
+        unknown="the sheet gives none"
+        slider={false}
+        quantity="grams"
+        value={aircraft.max_takeoff_g}
+        first={Math.round(aircraft.mass_g * 1.2)}
+        min={10}
+        max={50_000}
+        onChange={set("max_takeoff_g")}
+      />
+      <OptionalQuantityInput
+        label="Ceiling above the sea"
+        unknown="the sheet gives none"
+        slider={false}
+        quantity="length"
+        value={aircraft.ceiling_m}
+        first={4000}
+        min={100}
+        max={12_000}
+        onChange={set("ceiling_m")}
+      />
+      <Toggle
+        label="The rules here allow less radio power (7 dB)"
+        value={aircraft.region_power_db < 0}
+        onChange={(less) => set("region_power_db")(less ? -7 : 0)}
+      />
+      <Attached attachments={aircraft.attachments} put={set("attachments")} />
     </Group>
   );
 }
@@ -114,10 +148,10 @@ const NUMBERS = [
   },
   {
     label: "Slow mode",
-    path: ["speeds_ms", "cine"],
-    of: (p: Plan) => p.aircraft.speeds_ms.cine,
+    path: ["speeds_ms", "slow"],
+    of: (p: Plan) => p.aircraft.speeds_ms.slow,
     quantity: "speed",
-    least: 0.1,
+    least: 1,
     most: 60,
   },
   {
@@ -125,15 +159,15 @@ const NUMBERS = [
     path: ["speeds_ms", "normal"],
     of: (p: Plan) => p.aircraft.speeds_ms.normal,
     quantity: "speed",
-    least: 0.1,
+    least: 1,
     most: 60,
   },
   {
     label: "Fast mode",
-    path: ["speeds_ms", "sport"],
-    of: (p: Plan) => p.aircraft.speeds_ms.sport,
+    path: ["speeds_ms", "fast"],
+    of: (p: Plan) => p.aircraft.speeds_ms.fast,
     quantity: "speed",
-    least: 0.1,
+    least: 1,
     most: 60,
   },
   {
@@ -141,7 +175,7 @@ const NUMBERS = [
     path: ["rth_speed_ms"],
     of: (p: Plan) => p.aircraft.rth_speed_ms,
     quantity: "speed",
-    least: 0.1,
+    least: 1,
     most: 60,
   },
   {
@@ -153,3 +187,60 @@ const NUMBERS = [
     most: 100_000,
   },
 ] as const;
+
+type Attachment = Plan["aircraft"]["attachments"][number];
+
+/** What is added to the aircraft: it weighs, and guards and floats cost wind, speed and power too. */
+function Attached({
+  attachments,
+  put,
+}: {
+  attachments: Attachment[];
+  put: (attachments: Attachment[]) => void;
+}) {
+  const change = (i: number, to: Partial<Attachment>) =>
+    put(attachments.map((a, at) => (at === i ? { ...a, ...to } : a)));
+  return (
+    <Box role="group" aria-label="What is attached" sx={{ mt: 1 }}>
+      {attachments.map((a, i) => (
+        <Box key={i} sx={{ display: "flex", gap: 1, alignItems: "center" }}>
+          <Choice
+            label="Attached"
+            value={a.kind}
+            options={ATTACHMENTS}
+            onChange={(kind) => change(i, { kind })}
+          />
+          <Box sx={{ minWidth: 120 }}>
+            <QuantityInput
+              label="Its mass"
+              quantity="grams"
+              slider={false}
+              value={a.mass_g}
+              min={0}
+              max={5000}
+              onChange={(mass_g) => change(i, { mass_g })}
+            />
+          </Box>
+          <IconButton
+            aria-label={`Take off ${ATTACHMENTS[a.kind]}`}
+            onClick={() => put(attachments.filter((_, at) => at !== i))}
+          >
+            <DeleteIcon />
+          </IconButton>
+        </Box>
+      ))}
+      {attachments.some((a) => a.kind === "guards" || a.kind === "floats") && (
+        <Typography variant="body2" color="text.secondary">
+          Guards and floats: 0.8 of the rated wind and of the fast mode, 1.15 of the power. Assumed;
+          no published number.
+        </Typography>
+      )}
+      <Button
+        startIcon={<AddIcon />}
+        onClick={() => put([...attachments, { kind: "guards", mass_g: 30 }])}
+      >
+        Attach something
+      </Button>
+    </Box>
+  );
+}

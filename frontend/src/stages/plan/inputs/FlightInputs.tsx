@@ -57,10 +57,19 @@ export function FlightInputs({ plan, result, change }: InputProps) {
         digits={Number.isInteger(flight.station_min) ? 0 : 1}
         onChange={set("station_min")}
       />
+      <QuantityInput
+        label="Room flown over at the far end"
+        quantity="length"
+        value={flight.station_radius_m}
+        min={0}
+        max={200}
+        most={1000}
+        onChange={set("station_radius_m")}
+      />
       <Choice
         label="Way out"
         value={flight.outbound_mode}
-        options={{ cine: MODES.cine, normal: MODES.normal, sport: MODES.sport }}
+        options={{ slow: MODES.slow, normal: MODES.normal, fast: MODES.fast }}
         onChange={set("outbound_mode")}
       />
       <Choice

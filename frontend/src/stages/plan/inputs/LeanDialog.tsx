@@ -15,6 +15,8 @@ import { written } from "../../../units/units";
 /** The wind by how far the aircraft leans while it holds still. */
 export function LeanDialog({
   aircraft,
+  elevationM,
+  temperatureC,
   read = null,
   take,
   onClose,
@@ -22,17 +24,28 @@ export function LeanDialog({
   /** The lean that the aircraft says by itself, to begin with. */
   read?: number | null;
   aircraft: Plan["aircraft"];
+  elevationM: number;
+  temperatureC: number;
   take: (heightM: number, speedMs: number) => void;
   onClose: () => void;
 }) {
   const units = useUnits();
   const [tilt, setTilt] = useState(read ?? 8);
   const [height, setHeight] = useState(30);
-  const { cine, normal, sport } = aircraft.speeds_ms;
+  const { slow, normal, fast } = aircraft.speeds_ms;
   const lean = useLean({
     tilt_deg: tilt,
     max_tilt_deg: aircraft.max_tilt_deg,
-    fastest_ms: Math.max(cine, normal, sport),
+    fastest_ms: Math.max(slow, normal, fast),
+    loading: Math.max(
+      1,
+      (aircraft.mass_g +
+        aircraft.payload_g +
+        aircraft.attachments.reduce((sum, a) => sum + a.mass_g, 0)) /
+        aircraft.mass_g,
+    ),
+    elevation_m: elevationM,
+    temperature_c: temperatureC,
   });
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="xs" aria-labelledby="lean-title">

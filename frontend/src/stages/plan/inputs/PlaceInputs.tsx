@@ -9,6 +9,7 @@ import { usePlaces } from "../../../api/places";
 import { Choice, Group, Toggle, Words } from "../../../inputs/fields";
 import { QuantityInput } from "../../../inputs/QuantityInput";
 import { NOISE, OBSTACLES, SURROUNDINGS } from "../names";
+import { ContextInputs } from "./ContextInputs";
 import type { InputProps } from "./props";
 
 type Obstacle = NonNullable<Plan["site"]["obstacles"]>[number];
@@ -37,8 +38,7 @@ export function PlaceInputs({ plan, change }: InputProps) {
         options={NOISE}
         onChange={set("radio_noise")}
       />
-      <Toggle label="Over water" value={site.over_water} onChange={set("over_water")} />
-      <Toggle label="Indoors" value={site.indoors} onChange={set("indoors")} />
+      <ContextInputs plan={plan} change={change} />
       <Toggle label="Wind was read in shelter" value={site.sheltered} onChange={set("sheltered")} />
       <Coordinate label="Latitude" value={site.latitude} most={90} onChange={set("latitude")} />
       <Coordinate label="Longitude" value={site.longitude} most={180} onChange={set("longitude")} />
@@ -88,6 +88,7 @@ export function PlaceInputs({ plan, change }: InputProps) {
                 distance_m: 50,
                 bearing_deg: plan.flight.bearing_deg,
                 depth_m: 10,
+                known: "typed",
               },
             ],
           )
@@ -214,7 +215,7 @@ function ObstacleInputs({
         <QuantityInput
           {...number_}
           label="Depth"
-          hint="0 is not known"
+          hint="0 is a row of trees"
           quantity="length"
           value={obstacle.depth_m}
           max={20_000}

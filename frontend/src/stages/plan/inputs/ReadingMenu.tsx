@@ -29,8 +29,9 @@ export function readingLike(
     speed_ms,
     direction_deg: last.direction_deg,
     gust_ms: null,
-    source: "measured",
+    source: method === "hover" ? "hover" : "measured",
     method,
+    at: new Date().toISOString(),
   };
 }
 
@@ -55,7 +56,13 @@ export function ReadingMenu({ plan, add }: { plan: Plan; add: (wind: Wind) => vo
       <Menu open={anchor !== null} anchorEl={anchor} onClose={close}>
         <MenuItem
           onClick={() => {
-            add({ ...last, height_m: nextHeight(winds), source: "forecast", method: null });
+            add({
+              ...last,
+              height_m: nextHeight(winds),
+              source: "forecast",
+              method: null,
+              at: null,
+            });
             close();
           }}
         >
@@ -95,6 +102,8 @@ export function ReadingMenu({ plan, add }: { plan: Plan; add: (wind: Wind) => vo
       {dialog === "lean" && (
         <LeanDialog
           aircraft={plan.aircraft}
+          elevationM={plan.site.elevation_m}
+          temperatureC={plan.weather.temperature_c}
           take={(height, ms) => add(reading(height, ms, "hover"))}
           onClose={() => setDialog(null)}
         />

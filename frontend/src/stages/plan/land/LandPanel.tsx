@@ -1,17 +1,15 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import Slider from "@mui/material/Slider";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { Link } from "react-router";
-import type { Plan, Problem, Result, Survey } from "../../../api/client";
-import { usePlace, useSection, useSurvey } from "../../../api/places";
-import { Section } from "../../../drawings/Section";
+import type { Plan, Problem, Result, Section } from "../../../api/client";
+import { usePlace, useSurvey } from "../../../api/places";
 import type { Path } from "../../../editing/history";
 import { ProblemNote } from "../../../frame/notes";
 import { useUnits } from "../../../frame/preferences";
-import { polar } from "../../../map/local";
 import { bearing, written } from "../../../units/units";
+import { Cut } from "./Cut";
 import { Moves } from "./Moves";
 import { PlanView } from "./PlanView";
 import { Suggestions } from "./Suggestions";
@@ -44,20 +42,15 @@ export function LandPanel({
   // A deleted place still serves the sessions that were planned there.
   const place = usePlace(plan.site.place, true);
   const survey = useSurvey(shown);
-  const [turned, setTurned] = useState<number | null>(null);
-  const { flight } = shown;
-  const towards = turned ?? flight.bearing_deg;
-  const moves = movesIn(towards, shown, survey.data);
-  const farthest = Math.max(flight.distance_m * 1.25, ...moves.map((m) => m.to_m * 1.1));
-  const upto = Math.min(5000, Math.max(120, Math.ceil(farthest)));
-  const section = useSection(shown, towards, upto);
+  // The plan view tells what the way home clears out of the same cut.
+  const [cut, setCut] = useState<Section | undefined>(undefined);
   const length = (m: number) => written(m, "length", units);
 
   if (place.error)
     return <ProblemNote problem={place.error as Problem} again={() => void place.refetch()} />;
   if (!place.data) return <Typography role="status">Loading the place…</Typography>;
   const seen = survey.data;
-  const fault = (survey.error ?? section.error) as Problem | null;
+  const fault = survey.error as Problem | null;
   return (
     <>
       {fault && <ProblemNote problem={fault} />}
@@ -66,7 +59,7 @@ export function LandPanel({
         plan={shown}
         result={result}
         survey={seen}
-        section={section.data}
+        section={cut}
         change={change}
       />
       <Legend water={plan.site.over_water || (seen?.over_water ?? false)} />
@@ -107,34 +100,7 @@ export function LandPanel({
           ))}
         </Box>
       )}
-      <Box sx={{ display: "flex", alignItems: "center", gap: 1.5, mt: 1 }}>
-        <Typography component="h3" sx={{ fontWeight: 700, whiteSpace: "nowrap" }}>
-          Section towards {bearing(towards)}
-        </Typography>
-        <Slider
-          size="small"
-          aria-label="Section towards"
-          value={towards}
-          min={0}
-          max={359}
-          onChange={(_, v) => setTurned(v as number)}
-        />
-        {turned !== null && (
-          <Button size="small" sx={{ whiteSpace: "nowrap" }} onClick={() => setTurned(null)}>
-            Along the flight
-          </Button>
-        )}
-      </Box>
-      {section.data && (
-        <Section
-          plan={shown}
-          section={section.data}
-          along={turned === null}
-          moves={moves}
-          onReturnHeight={(v) => change(["settings", "rth_altitude_m"], v)}
-          onHeight={(v) => change(["flight", "height_m"], v)}
-        />
-      )}
+      <Cut plan={shown} survey={seen} onCut={setCut} change={change} />
       <Moves plan={plan} place={place.data.place} survey={seen} result={result} change={change} />
       <Suggestions plan={plan} replace={replace} />
       <Box sx={{ display: "flex", flexWrap: "wrap", alignItems: "center", mt: 1 }}>
@@ -158,17 +124,6 @@ export function LandPanel({
       </Box>
     </>
   );
-}
-
-/** The planned moves that a cut along a bearing goes through, within 15° of it. */
-function movesIn(towards: number, plan: Plan, survey: Survey | undefined) {
-  const here = { lat: plan.site.latitude, lon: plan.site.longitude };
-  return (survey?.moves ?? []).filter((_, i) => {
-    const move = plan.flight.moves[i];
-    if (!move) return false;
-    const { bearing: b, distance } = polar(here, { lat: move.latitude, lon: move.longitude });
-    return distance < move.size_m || Math.abs(((b - towards + 540) % 360) - 180) <= 15;
-  });
 }
 
 const MARKS: [string, string, string | undefined][] = [

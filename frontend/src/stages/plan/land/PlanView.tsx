@@ -5,7 +5,7 @@ import { useTheme } from "@mui/material/styles";
 import type { LeafletEvent, Marker as LeafletMarker } from "leaflet";
 import { useMemo } from "react";
 import { Circle, Marker, Polygon, Polyline, Tooltip } from "react-leaflet";
-import type { OpenedPlace, Plan, Result, Section, Survey } from "../../../api/client";
+import type { Feature, OpenedPlace, Plan, Result, Section, Survey } from "../../../api/client";
 import { lowestGap } from "../../../drawings/section";
 import type { Path } from "../../../editing/history";
 import { useUnits } from "../../../frame/preferences";
@@ -84,6 +84,7 @@ export function PlanView({
       >
         <ZoneLayer zones={opened.place.zones} />
         <FeatureLayer features={opened.place.features} named={false} />
+        <FeatureLayer features={typedFeatures(plan)} named={false} />
         {result.reach && (
           <Polygon
             positions={ring(here, result.reach.bearing_deg, result.reach.distance_m)}
@@ -248,4 +249,30 @@ function Winds({ result, most }: { result: Result; most: number }) {
       })}
     </Box>
   );
+}
+
+/** Half the length of typed wires, square to their bearing, as the checks take them [m]. */
+const WIRES_HALF_M = 100;
+
+/** What is typed or seen on the look-round, as things on the plan view, where the checks take it to be. */
+export function typedFeatures(plan: Plan): Feature[] {
+  const here = { lat: plan.site.latitude, lon: plan.site.longitude };
+  return plan.site.obstacles.map((o, i) => {
+    const near = destination(here, o.bearing_deg, o.distance_m);
+    const ends =
+      o.kind === "wires"
+        ? [-90, 90].map((turn) => destination(near, o.bearing_deg + turn, WIRES_HALF_M))
+        : [near, destination(here, o.bearing_deg, o.distance_m + Math.max(o.depth_m, 2))];
+    return {
+      id: `typed-${i}`,
+      role: "obstacle",
+      name: "",
+      shape: "line",
+      coordinates: ends.map((p) => [p.lon, p.lat]),
+      kind: o.kind,
+      height_m: o.height_m,
+      radius_m: null,
+      note: "",
+    };
+  });
 }

@@ -1,0 +1,23 @@
+import type { Result } from "../api/client";
+import { written, type Units } from "../units/units";
+
+/** By which height and mode it comes home best, in a sentence; nothing while the wind is not known. */
+export function bestWayHome(result: Result, units: Units): string | null {
+  const ways = result.best_way_home;
+  if (!ways) return null;
+  if (!ways.fastest) return "It makes no way home at any height that clears, in any mode.";
+  const way = ways.best ?? ways.fastest;
+  const slow = ways.best ? "" : ", and that is slow";
+  return (
+    `Best way home: ${written(way.height_m, "length", units)}, ${MODE_WORDS[way.mode]}, ` +
+    `${written(way.ground_speed_ms, "speed", units)} over the ground${slow}, ` +
+    `down with ${Math.round(way.landing_pct)} %.`
+  );
+}
+
+const MODE_WORDS = {
+  rth: "automatic return",
+  slow: "by hand in slow mode",
+  normal: "by hand in the usual mode",
+  fast: "by hand in fast mode",
+} as const;

@@ -1,0 +1,78 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Slider from "@mui/material/Slider";
+import Typography from "@mui/material/Typography";
+import { useEffect, useState } from "react";
+import type { Plan, Problem, Section as SectionData, Survey } from "../../../api/client";
+import { useSection } from "../../../api/places";
+import { Section } from "../../../drawings/Section";
+import type { Path } from "../../../editing/history";
+import { ProblemNote } from "../../../frame/notes";
+import { polar } from "../../../map/local";
+import { bearing } from "../../../units/units";
+
+/** The cut along a bearing with everything that the checks hold the flight against, typed things included. */
+export function Cut({
+  plan,
+  survey,
+  onCut,
+  change,
+}: {
+  plan: Plan;
+  survey?: Survey;
+  onCut?: (section: SectionData | undefined) => void;
+  change: (path: Path, value: unknown) => void;
+}) {
+  const [turned, setTurned] = useState<number | null>(null);
+  const { flight } = plan;
+  const towards = turned ?? flight.bearing_deg;
+  const moves = movesIn(towards, plan, survey);
+  const farthest = Math.max(flight.distance_m * 1.25, ...moves.map((m) => m.to_m * 1.1));
+  const upto = Math.min(5000, Math.max(120, Math.ceil(farthest)));
+  const section = useSection(plan, towards, upto);
+  useEffect(() => onCut?.(section.data), [onCut, section.data]);
+  return (
+    <>
+      {section.error && <ProblemNote problem={section.error as Problem} />}
+      <Box sx={{ display: "flex", alignItems: "center", gap: 1.5, mt: 1 }}>
+        <Typography component="h3" sx={{ fontWeight: 700, whiteSpace: "nowrap" }}>
+          Section towards {bearing(towards)}
+        </Typography>
+        <Slider
+          size="small"
+          aria-label="Section towards"
+          value={towards}
+          min={0}
+          max={359}
+          onChange={(_, v) => setTurned(v as number)}
+        />
+        {turned !== null && (
+          <Button size="small" sx={{ whiteSpace: "nowrap" }} onClick={() => setTurned(null)}>
+            Along the flight
+          </Button>
+        )}
+      </Box>
+      {section.data && (
+        <Section
+          plan={plan}
+          section={section.data}
+          along={turned === null}
+          moves={moves}
+          onReturnHeight={(v) => change(["settings", "rth_altitude_m"], v)}
+          onHeight={(v) => change(["flight", "height_m"], v)}
+        />
+      )}
+    </>
+  );
+}
+
+/** The planned moves that a cut along a bearing goes through, within 15° of it. */
+function movesIn(towards: number, plan: Plan, survey: Survey | undefined) {
+  const here = { lat: plan.site.latitude, lon: plan.site.longitude };
+  return (survey?.moves ?? []).filter((_, i) => {
+    const move = plan.flight.moves[i];
+    if (!move) return false;
+    const { bearing: b, distance } = polar(here, { lat: move.latitude, lon: move.longitude });
+    return distance < move.size_m || Math.abs(((b - towards + 540) % 360) - 180) <= 15;
+  });
+}

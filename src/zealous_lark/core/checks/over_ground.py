@@ -1,0 +1,187 @@
+"""Out and home over the ground: the way against the wind, and with it."""
+
+from __future__ import annotations
+
+import math
+
+from zealous_lark.core.air import Wind
+from zealous_lark.core.assessment import Assessment
+from zealous_lark.core.checks.base import (
+    OWN_MINIMUM,
+    Bound,
+    Finding,
+    Status,
+    check,
+    share_of_ceiling,
+    share_of_floor,
+    wind_not_known,
+)
+from zealous_lark.core.minimums import StrongWindRule
+from zealous_lark.core.motion import angle_between_deg, ground_speed_ms, wind_components_ms
+from zealous_lark.core.situation import SpeedMode
+from zealous_lark.core.units import Units, angle, percent
+
+
+def mode_name(mode: SpeedMode) -> str:
+    """A flight mode in a sentence."""
+    return "automatic return" if mode is SpeedMode.RTH else f"{mode} mode"
+
+
+@check(
+    "wind.return",
+    "Ground speed home",
+    "m/s",
+    "Wind triangle. Least ground speed: " + OWN_MINIMUM,
+    indoors=False,
+    bound=Bound.AT_LEAST,
+    above=True,
+)
+def homeward(a: Assessment, u: Units) -> Finding:
+    """Ground speed home in the planned return mode against the least that the minimums allow."""
+    s = a.situation
+    limit = s.minimums.return_speed_ms
+    if a.trip is None or a.wind_return is None:
+        return wind_not_known(limit)
+    wind, mode = a.wind_return, s.flight.return_mode
+    airspeed = s.aircraft.airspeed_ms(mode)
+    course = (s.flight.bearing_deg + 180) % 360
+    head, cross = (float(x) for x in wind_components_ms(wind.speed_ms, wind.direction_deg, course))
+    along = "headwind" if head >= 0 else "tailwind"
+    working: tuple[str, ...] = (
+        f"Course home {angle(course)}, wind {u.speed(wind.speed_ms)} from {angle(wind.direction_deg)} "
+        f"at {u.length(wind.height_m)}",
+        f"{along.capitalize()} {u.speed(abs(head))}, crosswind {u.speed(abs(cross))}, "
+        f"airspeed in {mode_name(mode)} {u.speed(airspeed)}",
+    )
+    home = a.trip.ground_speed_home_ms
+    if math.isnan(home):
+        sentence = (
+            f"The crosswind on the way home, {u.speed(abs(cross))}, is as fast as the aircraft flies in "
+            f"{mode_name(mode)}: it cannot hold the way home."
+        )
+        return Finding(Status.FAIL, None, limit, share_of_floor(0, limit), sentence, working)
+    working = (
+        *working,
+        f"Ground speed: √(airspeed² − crosswind²) {'−' if head >= 0 else '+'} {along} = {u.speed(home)}",
+    )
+    used = share_of_floor(home, limit)
+    status = Status.FAIL if home < limit else Status.CARE if home < 2 * limit else Status.PASS
+    if home <= 0:
+        sentence = f"It cannot come home in {mode_name(mode)}: the wind carries it away at {u.speed(-home)}."
+    else:
+        sentence = {
+            Status.FAIL: f"It comes home at only {u.speed(home)} over the ground; you want {u.speed(limit)} or more.",
+            Status.CARE: f"It comes home slowly, {u.speed(home)} over the ground against the wind.",
+            Status.PASS: f"It comes home at {u.speed(home)} over the ground.",
+        }[status]
+    if status is not Status.PASS:
+        sentence += " " + _if_caught(a, u)
+    return Finding(status, home, limit, used, sentence, working)
+
+
+@check(
+    "wind.outbound",
+    "Ground speed out",
+    "m/s",
+    "Wind triangle. Least ground speed: that of the way home. " + OWN_MINIMUM,
+    indoors=False,
+    bound=Bound.AT_LEAST,
+    above=True,
+)
+def outward(a: Assessment, u: Units) -> Finding:
+    """Ground speed out in the planned mode: none at all fails, under the least wanted is care."""
+    s = a.situation
+    limit = s.minimums.return_speed_ms
+    if a.trip is None or a.wind_planned is None:
+        return wind_not_known(limit)
+    wind, mode, out = a.wind_planned, s.flight.outbound_mode, a.trip.ground_speed_out_ms
+    working = (
+        f"Course out {angle(s.flight.bearing_deg)}, wind {u.speed(wind.speed_ms)} from {angle(wind.direction_deg)} at "
+        f"{u.length(wind.height_m)}, airspeed in {mode_name(mode)} {u.speed(s.aircraft.airspeed_ms(mode))}",
+    )
+    if not out > 0:
+        sentence = (
+            f"The way out makes no way in {mode_name(mode)}: {u.speed(wind.speed_ms)} of wind at "
+            f"{u.length(wind.height_m)} holds it or carries it off."
+        )
+        return Finding(
+            Status.FAIL, None if math.isnan(out) else out, limit, share_of_floor(0, limit), sentence, working
+        )
+    used = share_of_floor(out, limit)
+    if out < limit:
+        sentence = f"It goes out at only {u.speed(out)} over the ground: the wind takes the charge."
+        return Finding(Status.CARE, out, limit, used, sentence, working)
+    return Finding(Status.PASS, out, limit, used, f"It goes out at {u.speed(out)} over the ground.", working)
+
+
+def _if_caught(a: Assessment, u: Units) -> str:
+    """What to do when the wind is strong and the aircraft far out: the best way home, by the pilot's own school."""
+    s = a.situation
+    if s.minimums.strong_wind is StrongWindRule.AUTOMATIC:
+        wind = a.wind_return
+        if wind is None:
+            return ""
+        airspeed, height = s.aircraft.rth_speed_ms, a.working_height_m
+        speed = float(ground_speed_ms(airspeed, wind.speed_ms, wind.direction_deg, s.flight.bearing_deg + 180))
+        if not speed > 0:
+            return f"Caught out there, it makes no way home by automatic return at {u.length(height)}."
+        return f"Caught out there, automatic return gives {u.speed(speed)} over the ground at {u.length(height)}."
+    ways = a.best_way_home
+    if ways is None or ways.fastest is None:
+        return "Caught out there, it makes no way home at any height that clears, in any mode: land while you can."
+    way = ways.best or ways.fastest
+    slow = "" if ways.best is not None else ", and that is slow"
+    return (
+        f"Caught out there, come home in {mode_name(way.mode)} at {u.length(way.height_m)}: "
+        f"{u.speed(way.ground_speed_ms)} over the ground{slow}, down with {percent(way.landing_pct)}."
+    )
+
+
+@check(
+    "wind.first_leg",
+    "Into the wind first",
+    "°",
+    "Common practice: fly out into the wind, so that it helps you home. No published source.",
+    indoors=False,
+    above=True,
+)
+def first_leg(a: Assessment, u: Units) -> Finding:
+    """Angle of the first leg off upwind; it matters once the wind is over a third of the airspeed out."""
+    s = a.situation
+    limit = 90.0
+    if a.wind_planned is None:
+        return wind_not_known(limit)
+    wind, above = a.wind_planned, a.wind_return or a.wind_planned
+
+    def share(w: Wind, airspeed: float) -> float:
+        # Both must be exceeded before it matters, so the lesser share is what is used.
+        away = float(angle_between_deg(w.direction_deg, s.flight.bearing_deg))
+        return min(share_of_ceiling(away, limit), share_of_ceiling(w.speed_ms, airspeed / 3))
+
+    off = float(angle_between_deg(wind.direction_deg, s.flight.bearing_deg))
+    third = s.aircraft.airspeed_ms(s.flight.outbound_mode) / 3
+    here, there = share(wind, 3 * third), share(above, 3 * third)
+    used = max(here, there)
+    status = Status.CARE if used > 1 else Status.PASS
+    if here > 1:
+        sentence = (
+            f"You fly out with {u.speed(wind.speed_ms)} of wind behind you and come home against it. "
+            f"Start towards {angle(wind.direction_deg)} instead."
+        )
+    elif there > 1:
+        sentence = (
+            f"At the return height of {u.length(above.height_m)} {u.speed(above.speed_ms)} of wind stands against the "
+            "way home."
+        )
+    elif off <= limit:
+        way = "into" if off <= 60 else "across"
+        turns = float(angle_between_deg(above.direction_deg, s.flight.bearing_deg)) > 60
+        helps = "; the wind helps you home" if off <= 60 and not turns else ""
+        sentence = f"The first leg goes {way} the wind, {off:.0f}° off upwind{helps}."
+    else:
+        sentence = f"The first leg goes with the wind, but {u.speed(wind.speed_ms)} is under a third of your airspeed."
+    working = (
+        f"Bearing out {angle(s.flight.bearing_deg)}, wind from {angle(wind.direction_deg)}: {off:.0f}° off upwind",
+        f"Wind at {u.length(wind.height_m)} {u.speed(wind.speed_ms)}; a third of the airspeed out is {u.speed(third)}",
+    )
+    return Finding(status, off, limit, used, sentence, working)
