@@ -25,18 +25,19 @@ class ScalarResult:
 
 
 def scalar_check(s: Situation) -> ScalarResult:
-    """Twelve statuses, 72 bearings and every return height."""
+    """Some twenty statuses, 72 bearings and every return height."""
     a, f = s.aircraft, s.flight
     level = s.weather.winds[0]
     z0 = ROUGHNESS_M[s.site.surroundings]
     rho = density_kgm3(s.site.elevation_m, s.weather.temperature_c)
     relative = rho / 1.225
-    hover = a.battery_wh * 60 / a.hover_time_min
-    blade = 0.4 * hover * relative
-    induced = 0.6 * hover / math.sqrt(relative) * (a.flying_mass_kg / (a.mass_g / 1000)) ** 1.5
+    loading = a.flying_mass_kg / (a.mass_g / 1000)
+    hover = a.battery_wh * 60 / a.hover_time_min * loading**1.5 / math.sqrt(relative)
+    blade, induced = 0.4 * hover, 0.6 * hover
+    tip2 = 6400 * loading / relative
     weight = a.flying_mass_kg * 9.80665
     v0 = math.sqrt(weight / (2 * rho * a.rotor_count * math.pi * (a.rotor_diameter_m / 2) ** 2))
-    drag = weight * math.tan(math.radians(a.max_tilt_deg)) / a.fastest_ms**2 * relative
+    drag = weight / loading * math.tan(math.radians(a.max_tilt_deg)) / a.fastest_ms**2 * relative
     usable = usable_wh(a, s.pack, s.weather.temperature_c)
 
     def wind(z: float) -> float:
@@ -48,7 +49,7 @@ def scalar_check(s: Situation) -> ScalarResult:
 
     def power(v: float) -> float:
         r = v * v / (2 * v0 * v0)
-        return blade * (1 + 3 * v * v / 6400) + induced / math.sqrt(math.sqrt(1 + r * r) + r) + drag * v**3 / 0.6
+        return blade * (1 + 3 * v * v / tip2) + induced / math.sqrt(math.sqrt(1 + r * r) + r) + drag * v**3 / 0.6
 
     def ground(air: float, speed: float, course: float) -> float:
         angle = math.radians(level.direction_deg - course)
@@ -79,7 +80,7 @@ def scalar_check(s: Situation) -> ScalarResult:
     def reach(bearing: float) -> float:
         height = s.return_height_m
         out, home = ground(out_air, wind(f.height_m), bearing), ground(home_air, wind(height), bearing + 180)
-        if not (out > 0 and home >= s.minimums.return_speed_ms):
+        if not (out > 0 and home > 0):
             return 0.0
         spend = (s.pack.charge_pct - s.reserve_pct) / 100 * usable - fixed(height)
         return max(spend, 0) / per_metre(bearing, height)
@@ -93,6 +94,25 @@ def scalar_check(s: Situation) -> ScalarResult:
             break
         highest = float(h)
 
+    # Every height flown, and every part of the flight against what is named.
+    strongest = max(wind(z) for z in (2, 5, 10, 20, 30, f.height_m, s.return_height_m))
+    b = math.radians(f.bearing_deg)
+    far = (f.distance_m * math.sin(b), f.distance_m * math.cos(b))
+    gaps = []
+    for start, end, room in (((0, 0), far, 10), (far, far, 20), ((0, 0), (0, 0), 10), ((0, 0), (0, 0), 10)):
+        for o in s.site.obstacles:
+            bearing = math.radians(o.bearing_deg)
+            ends = [
+                ((o.distance_m + d) * math.sin(bearing), (o.distance_m + d) * math.cos(bearing))
+                for d in (0.0, o.depth_m)
+            ]
+            ux, uy = end[0] - start[0], end[1] - start[1]
+            square = ux * ux + uy * uy
+            for x, y in ends:
+                t = min(1, max(0, ((x - start[0]) * ux + (y - start[1]) * uy) / square)) if square else 0
+                apart = math.hypot(x - start[0] - t * ux, y - start[1] - t * uy)
+                if apart <= room + max(10, o.distance_m / 10):
+                    gaps.append(f.height_m - o.height_m)
     at = wind(s.return_height_m)
     gust = at + (level.gust_ms or 0) - level.speed_ms
     margin = radio.signal(s).margin_db
@@ -103,7 +123,7 @@ def scalar_check(s: Situation) -> ScalarResult:
     )
     left = landing(s.return_height_m)
     shares = [
-        at / (s.minimums.wind_fraction * a.max_wind_ms),
+        strongest / (s.minimums.wind_fraction * a.max_wind_ms),
         gust / a.max_wind_ms,
         3 / ground(home_air, at, f.bearing_deg + 180),
         (100 - left) / (100 - s.reserve_pct),
@@ -114,6 +134,8 @@ def scalar_check(s: Situation) -> ScalarResult:
         f.distance_m / seen,
         max(f.height_m, s.settings.rth_altitude_m) / s.minimums.legal_height_m,
         (100 - s.pack.charge_pct) / 5,
+        *(10 / gap if gap > 0 else 9.0 for gap in gaps),
+        (s.site.elevation_m + s.return_height_m) / 3000,
         abs((level.direction_deg - f.bearing_deg + 180) % 360 - 180) / 90,
     ]
     return ScalarResult(

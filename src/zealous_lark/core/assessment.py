@@ -94,11 +94,14 @@ class Assessment:
 
     @cached_property
     def wind_planned(self) -> Wind | None:
-        return None if self.wind is None else self.wind.at(self.situation.flight.height_m)
+        return self._flown_at(self.situation.flight.height_m)
 
     @cached_property
     def wind_return(self) -> Wind | None:
-        return None if self.wind is None else self.wind.at(self.working_height_m)
+        return self._flown_at(self.working_height_m)
+
+    def _flown_at(self, height_m: float) -> Wind | None:
+        return next((w for w in self.winds_flown if w.height_m == height_m), None)
 
     @cached_property
     def winds_flown(self) -> tuple[Wind, ...]:
@@ -208,6 +211,11 @@ class Assessment:
         # Against nearly all of its airspeed a leg lasts for years: the pack is empty long before.
         seconds = min(sum(leg.seconds for leg in self.trip.legs), 24 * 3600.0)
         return self.situation.takeoff_at + timedelta(seconds=seconds)
+
+    @cached_property
+    def suns(self) -> tuple[Sun, Sun]:
+        """The sun at lift-off and on landing."""
+        return self.sun_at(self.situation.takeoff_at), self.sun_at(self.landing_at)
 
     def sun_at(self, when: datetime) -> Sun:
         """Where the sun stands over the site at a moment."""

@@ -268,13 +268,13 @@ def _leaves(situation: Situation) -> float:
     return BARE_SHARE if situation.site.trees_bare else 1.0
 
 
-def signal(situation: Situation, band_ghz: float | None = None) -> Signal:
-    """Margin at the flight's farthest point, behind all that stands on the way; on another band [GHz] if one is named.
+def signal(situation: Situation) -> Signal:
+    """Margin at the flight's farthest point, behind all that stands on the way.
 
     The zero margin in the open is taken at 2.4 GHz; what 5.8 GHz loses by itself is in its noise.
     """
     flight, link = situation.flight, situation.aircraft.link
-    band = link.band_ghz if band_ghz is None else band_ghz
+    band = link.band_ghz
     slant = slant_m(flight)
     far, height = np.array([flight.distance_m]), np.array([flight.height_m])
     shade = shade_on(situation, flight.bearing_deg, flight.distance_m)
@@ -289,6 +289,16 @@ def signal(situation: Situation, band_ghz: float | None = None) -> Signal:
         noise_db=noise,
         obstacle=_culprit(situation, shade.edges) if loss > 0 else None,
     )
+
+
+def margin_on_db(situation: Situation, band_ghz: float) -> float:
+    """Margin [dB] at the far end as `signal` has it, on a band [GHz], and nothing else."""
+    flight = situation.flight
+    far, height = np.array([flight.distance_m]), np.array([flight.height_m])
+    shade = shade_on(situation, flight.bearing_deg, flight.distance_m)
+    loss = float(shade.loss_db(far, height, band_ghz, _leaves(situation))[0])
+    open_db = 20 * math.log10(open_range_m(situation) / slant_m(flight))
+    return open_db - loss - noise_db(situation.site, band_ghz)
 
 
 def open_range_m(situation: Situation) -> float:

@@ -108,14 +108,21 @@ class Flyer:
         return self.wind.speed_ms(z), self.wind.direction_deg(z)
 
     @cached_property
+    def _winds(self) -> tuple[Floats, Floats]:
+        """Speeds [m/s] and directions [°] at the planned height and at that of the way home, looked up in one go."""
+        return self.wind_at([self.situation.flight.height_m, self.situation.return_height_m])
+
+    @property
     def wind_out(self) -> tuple[Floats, Floats]:
         """Speed [m/s] and direction [°] at the planned height."""
-        return self.wind_at(self.situation.flight.height_m)
+        speed, direction = self._winds
+        return speed[0], direction[0]
 
-    @cached_property
+    @property
     def wind_home(self) -> tuple[Floats, Floats]:
         """Speed [m/s] and direction [°] at the height of the way home."""
-        return self.wind_at(self.situation.return_height_m)
+        speed, direction = self._winds
+        return speed[1], direction[1]
 
     @property
     def starts_with_wind(self) -> bool:

@@ -76,7 +76,8 @@ def daylight(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - angles every
     """The sun's height from take-off to landing against civil twilight."""
     s = a.situation
     begin, end = s.takeoff_at, a.landing_at
-    lowest = min(a.sun_at(t).elevation_deg for t in (begin, end))
+    first, last = a.suns
+    lowest = min(first.elevation_deg, last.elevation_deg)
     used = min(max((_HIGH_SUN_DEG - lowest) / (_HIGH_SUN_DEG - CIVIL_TWILIGHT_DEG), 0.0), MOST_USED)
     span = f"{begin:%H:%M} to {end:%H:%M}"
     light = a.light
@@ -99,7 +100,7 @@ def daylight(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - angles every
     else:
         status, sentence = Status.PASS, f"{span} is in daylight ({sun_times})."
     working = (
-        f"Sun's height at lift-off {a.sun_at(begin).elevation_deg:.1f}°, on landing {a.sun_at(end).elevation_deg:.1f}°",
+        f"Sun's height at lift-off {first.elevation_deg:.1f}°, on landing {last.elevation_deg:.1f}°",
         f"On the horizon at {SUNRISE_DEG:g}°, civil twilight to {CIVIL_TWILIGHT_DEG:g}°",
     )
     return Finding(status, lowest, CIVIL_TWILIGHT_DEG, used, sentence, working)
@@ -117,7 +118,7 @@ def glare(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - angles everywhe
     """Angle between the sun and the line of sight to the far point, at take-off and landing."""
     f = a.situation.flight
     up = math.degrees(math.atan2(f.height_m - HAND_HEIGHT_M, max(f.distance_m, 1.0)))
-    suns = [a.sun_at(t) for t in (a.situation.takeoff_at, a.landing_at)]
+    suns = a.suns
     low = [x for x in suns if SUNRISE_DEG < x.elevation_deg < GLARE_HEIGHT_DEG]
     working = (
         f"Line of sight towards {f.bearing_deg:.0f}°, {up:.0f}° up",

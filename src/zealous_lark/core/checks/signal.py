@@ -5,7 +5,7 @@ from __future__ import annotations
 from zealous_lark.core.assessment import Assessment
 from zealous_lark.core.checks.base import OWN_MINIMUM, Bound, Finding, Status, check, share_of_floor
 from zealous_lark.core.minimums import CompassRule
-from zealous_lark.core.radio import BANDS_GHZ, open_range_m, signal
+from zealous_lark.core.radio import BANDS_GHZ, margin_on_db, open_range_m
 from zealous_lark.core.situation import LostLink, Situation
 from zealous_lark.core.units import Units, angle, decibels
 
@@ -58,7 +58,7 @@ def _other_band(a: Assessment, value: float) -> str:
     """What the other of the usual bands would leave, and which is better here."""
     here = a.situation.aircraft.link.band_ghz
     other = max(BANDS_GHZ, key=lambda band: abs(band - here))
-    there = signal(a.situation, other).margin_db
+    there = margin_on_db(a.situation, other)
     better = (
         f"{other:g} GHz is better here, if yours has it" if there > value + 0.5 else f"{here:g} GHz is no worse here"
     )
