@@ -312,7 +312,9 @@ def _culprit(situation: Situation, edges: Edges) -> Obstacle:
     flight = situation.flight
     tops = np.maximum(edges.solid_m, edges.tree_m)
     far, height = np.array([flight.distance_m]), np.array([flight.height_m])
-    main = int(deygout_db(edges.distance_m, tops, far, height, situation.aircraft.link.band_ghz)[1][0])
+    # Most flights have one thing on the way: no need to ask which it is.
+    band = situation.aircraft.link.band_ghz
+    main = 0 if tops.size == 1 else int(deygout_db(edges.distance_m, tops, far, height, band)[1][0])
     at, top = float(edges.distance_m[main]), float(tops[main])
     for named in situation.site.obstacles:
         if (named.distance_m, named.height_m) == (at, top):
