@@ -638,3 +638,16 @@ def test_rules_of_ones_own_count(page: Page) -> None:
     open_session(page, "Tower in a gusty west wind")
     type_in(page, "Height", "60")
     expect(verdict(page)).to_contain_text("above the 50 m that you set as the legal height")
+
+
+def test_at_night_only_with_permission_and_a_light(page: Page) -> None:
+    open_session(page, "Bog at first light")
+    page.get_by_label(re.compile("^Lift-off")).fill("2030-09-27T05:00")
+    expect(verdict(page)).to_contain_text("outside civil twilight")
+    page.get_by_label("I have the permission that night takes").click()
+    expect(verdict(page)).to_contain_text("At night only with permission and a light.")
+    page.get_by_role("button", name=re.compile("^Aircraft and pack")).click()
+    page.get_by_role("button", name="Attach something").click()
+    page.get_by_role("combobox", name="Attached").click()
+    page.get_by_role("option", name="Light").click()
+    expect(page.get_by_role("button", name=re.compile("^Daylight, .*care"))).to_be_visible()

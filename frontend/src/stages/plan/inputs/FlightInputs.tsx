@@ -1,7 +1,7 @@
 import TextField from "@mui/material/TextField";
 import { useUnits } from "../../../frame/preferences";
 import { isoOf, wallTime } from "../../../frame/time";
-import { Choice, Group } from "../../../inputs/fields";
+import { Choice, Group, Toggle } from "../../../inputs/fields";
 import { OptionalQuantityInput, QuantityInput } from "../../../inputs/QuantityInput";
 import { bearing, written } from "../../../units/units";
 import { LOST_LINK, MODES } from "../names";
@@ -77,6 +77,11 @@ export function FlightInputs({ plan, result, change }: InputProps) {
         value={flight.return_mode}
         options={MODES}
         onChange={set("return_mode")}
+      />
+      <Toggle
+        label="I have the permission that night takes"
+        value={flight.night_permitted}
+        onChange={set("night_permitted")}
       />
       <TextField
         type="datetime-local"
