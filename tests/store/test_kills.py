@@ -9,6 +9,6 @@ import pytest
 from tests.store.kills import killed
 
 
-@pytest.mark.timeout(180)
+@pytest.mark.timeout(300)
 def test_fifty_kills_lose_and_double_nothing(tmp_path: Path) -> None:
-    killed(tmp_path, 50, 150)
+    killed(tmp_path, 50, 240)
