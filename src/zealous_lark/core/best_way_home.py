@@ -43,7 +43,8 @@ def best_way_home(flyer: Flyer, trip: Trip, lowest_m: float) -> BestWayHome:
     """Heights from the lowest that clears [m] up to the highest allowed, in each mode.
 
     Counted from the far end after the time on station; an automatic return keeps the greater of its height and
-    the one flown at, by hand it may come down.
+    the one flown at, by hand it may come down. From a deck there is no automatic return: it goes to where the deck
+    was. To a deck that moves, the way is the one to where it will be.
     """
     s = flyer.situation
     legal = max(s.minimums.legal_height_m, lowest_m)
@@ -56,12 +57,15 @@ def best_way_home(flyer: Flyer, trip: Trip, lowest_m: float) -> BestWayHome:
         + (fall + heights) / s.aircraft.descent_ms * flyer.power.hover_w
         + 30 * flyer.power.hover_w
     ) / 3600
+    course, way_m = flyer.course_home(trip)
     found: list[WayHome] = []
     for mode in MODES:
+        if mode is SpeedMode.RTH and s.site.from_deck:
+            continue
         allowed = heights >= s.flight.height_m - 1e-9 if mode is SpeedMode.RTH else heights > -1
-        ground = ground_speed_ms(s.aircraft.airspeed_ms(mode), speed, direction, s.flight.bearing_deg + 180)
+        ground = ground_speed_ms(s.aircraft.airspeed_ms(mode), speed, direction, course)
         for i in np.flatnonzero(allowed & (ground > 0)):
-            wh = fixed_wh[i] + flyer.mode_power_w(mode) * s.flight.distance_m / float(ground[i]) / 3600
+            wh = fixed_wh[i] + flyer.mode_power_w(mode) * way_m / float(ground[i]) / 3600
             landing = left - 100 * float(wh) / flyer.usable_wh
             found.append(WayHome(float(heights[i]), mode, float(ground[i]), landing))
     quick = [w for w in found if w.ground_speed_ms >= 2 * s.minimums.return_speed_ms]

@@ -186,6 +186,16 @@ class Flyer:
         caught = speed > deck.speed_ms * 1.05
         return np.asarray(length), np.where(caught | ~(speed > 0), speed, np.nan)
 
+    def course_home(self, trip: Trip) -> tuple[float, float]:
+        """Course [°] and length [m] of the way home from the far end; to where a moving deck is by the landing."""
+        flight, deck = self.situation.flight, self.situation.site.platform
+        if deck.kind is PlatformKind.GROUND or deck.speed_ms <= 0:
+            return (flight.bearing_deg + 180) % 360, flight.distance_m
+        far_x, far_y = xy(flight.bearing_deg, flight.distance_m)
+        deck_x, deck_y = xy(deck.course_deg, deck.speed_ms * sum(leg.seconds for leg in trip.legs))
+        course, length = polar(deck_x - far_x, deck_y - far_y)
+        return float(course), float(length)
+
     def mode_power_w(self, mode: SpeedMode) -> float:
         """Power in level flight at a mode's airspeed [W]."""
         return float(self.power.cruise_w(self.situation.aircraft.airspeed_ms(mode)))

@@ -1,12 +1,13 @@
 """One world of obstacles: what is typed, seen on the look-round, drawn, and the ground itself.
 
-Every check, lever, drawing and radio path asks here what stands where. Metres east and north of the
-take-off point; tops are above it.
+Checks, fixes, moves, take-off suggestions and the section ask here what stands where; the radio path asks the
+plan's own list and the rays of the place for the same things. Metres east and north of the take-off point; tops
+are above it.
 
 Assumptions
 -----------
 =====================  ==================================================================
-drawn                  over a map or terrain, 3 m off; half the least spread of 10 m each way
+drawn                  over a map or terrain, a few metres off: 10 m of spread at the least, as all
 typed, seen            paced: 10 % of the distance and 5° off, so it widens with distance
 typed wires            100 m either way, square to their bearing; a wall from the ground up
 typed depth            along the bearing, away from the pilot
@@ -29,17 +30,21 @@ from shapely.geometry import LineString
 from shapely.geometry import Point as ShapelyPoint
 
 from zealous_lark.core.geodesy import polar, xy
-from zealous_lark.core.land import Drawn, Land
+from zealous_lark.core.land import Land
 from zealous_lark.core.obstacles import Known, Obstacle, ObstacleKind
 
 Point = tuple[float, float]
 
 WIRES_HALF_M = 100.0
+"""Typed wires run so far either way from their nearest point [m]."""
 LEAST_SPREAD_M = 10.0
+"""Everything may stand so far off where it is said to [m]."""
 EDGE_M = 1e-6
 """Distances are told apart no finer than this [m], so that a turned world is judged alike."""
 SPREAD_SHARE = 0.1
+"""What is paced may be off by this share of its distance; 5° of bearing are less."""
 UPWIND_DEG = 45.0
+"""What stands so far off the wind's own direction still shelters [°]."""
 SHELTER_HEIGHTS = 10.0
 """Trees and walls shelter a meter up to this many of their heights downwind."""
 GROUND = "the ground"
@@ -49,7 +54,7 @@ GROUND = "the ground"
 class Solid:
     """Something that stands there: its kind, its name in a sentence, its top, and how far off it may be [m].
 
-    ends: a typed one's footprint as a line. drawn: a drawn one. obstacle: as typed, or as it is met.
+    ends: a typed one's footprint as a line, and obstacle: as it was typed; None for what is drawn and for the ground.
     """
 
     kind: ObstacleKind
@@ -58,15 +63,12 @@ class Solid:
     top_m: float
     spread_m: float
     ends: tuple[Point, Point] | None = None
-    drawn: Drawn | None = None
     obstacle: Obstacle | None = None
 
     def apart_m(self, point: Point) -> float:
-        """Distance of a point from it [m]."""
-        if self.ends is not None:
-            return _to_segment(point, *self.ends)[0]
-        assert self.drawn is not None
-        return float(shapely.distance(self.drawn.shape, ShapelyPoint(point)))
+        """Distance of a point from a typed one [m]."""
+        assert self.ends is not None
+        return _to_segment(point, *self.ends)[0]
 
 
 @dataclass(frozen=True, slots=True)
@@ -96,7 +98,8 @@ def typed(obstacle: Obstacle) -> Solid:
     else:
         far = obstacle.distance_m + obstacle.depth_m
         ends = ((x, y), (far * east, far * north))
-    spread = max(LEAST_SPREAD_M, SPREAD_SHARE * obstacle.distance_m)
+    paced = 0.0 if obstacle.known is Known.DRAWN else SPREAD_SHARE * obstacle.distance_m
+    spread = max(LEAST_SPREAD_M, paced)
     return Solid(
         obstacle.kind, obstacle.called, obstacle.known, obstacle.height_m, spread, ends=ends, obstacle=obstacle
     )
@@ -140,7 +143,7 @@ class World:
             top = land.top_near(int(i), way, room + LEAST_SPREAD_M)
             kind = drawn.feature.kind or ObstacleKind.BUILDING
             at = shapely.shortest_line(way, drawn.shape).coords[0]
-            solid = Solid(kind, drawn.feature.name or str(kind), Known.DRAWN, top, LEAST_SPREAD_M, drawn=drawn)
+            solid = Solid(kind, drawn.feature.name or str(kind), Known.DRAWN, top, LEAST_SPREAD_M)
             yield Near(solid, distance, top, math.dist(a, at), distance > room)
 
     def _ground(self, a: Point, b: Point, room: float) -> Iterator[Near]:

@@ -126,6 +126,11 @@ def station(a: Assessment, u: Units) -> Finding:
     room = max(f.station_radius_m, OVERSHOOT_M[f.outbound_mode])
     found = [meets(near, f.height_m) for near in a.world.beside(a.far_end, a.far_end, room)]
     met, working = worst(found), _working(found, f.height_m, room, u)
+    unknown = a.world.unknown_ground(a.far_end, a.far_end)
+    if unknown and (met is None or met.status is not Status.FAIL):
+        return Finding(Status.UNKNOWN, None if met is None else met.gap_m, CLEARS_M, None,
+                       "The ground at the far end is not known.", working,
+                       question="How high is the ground at the far end, where the terrain has a hole?")  # fmt: skip
     if met is None:
         return _nothing(CLEARS_M, "nothing there", f"Nothing that is known stands within {u.length(room)} of the far "
                         "end.", working)  # fmt: skip
@@ -140,10 +145,7 @@ def _pad(a: Assessment, u: Units, does: str, follows: str | None) -> Finding:
     working = (
         f"Over {u.length(PAD_HIGH_M)} high within {u.length(PAD_FAIL_M)} is in the way, within "
         f"{u.length(PAD_CARE_M)} asks for care",
-        *(
-            f"{called(n).removeprefix('the ').capitalize()} {u.length(n.top_m)} at {u.length(n.distance_m)}"
-            for n in near
-        ),
+        *(f"{_title(n)} {u.length(n.top_m)} at {u.length(n.distance_m)}" for n in near),
     )
     if not near:
         sentence = f"Nothing that is known stands within {u.length(PAD_CARE_M)} of the pad."

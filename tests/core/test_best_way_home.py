@@ -1,0 +1,48 @@
+"""The best way home: the height and mode that land with the most charge, and never the button from a deck."""
+
+from __future__ import annotations
+
+from tests.make import changed, forecast, wind
+from zealous_lark.core.assessment import Assessment
+from zealous_lark.core.best_way_home import BestWayHome
+from zealous_lark.core.situation import Platform, PlatformKind, Situation, SpeedMode
+
+
+def ways(situation: Situation) -> BestWayHome:
+    found = Assessment(situation).best_way_home
+    assert found is not None
+    return found
+
+
+def test_the_best_is_the_one_with_most_charge_that_is_quick_enough(situation: Situation) -> None:
+    found = ways(wind(situation, forecast(4, direction=60)))
+    assert found.best is not None
+    quick = [w for w in found.ways if w.ground_speed_ms >= 2 * situation.minimums.return_speed_ms]
+    assert max(w.landing_pct for w in quick) - found.best.landing_pct < 0.1
+    lowest = Assessment(situation).return_height.lowest_m
+    assert all(w.height_m >= lowest for w in found.ways)
+
+
+def test_where_the_wind_turns_with_height_it_goes_up_to_it(situation: Situation) -> None:
+    """Against it at 40 m, with it at 100 m: up is the way home."""
+    levels = (forecast(7, 60, height=40), forecast(7, 240, height=100))
+    best = ways(wind(situation, *levels)).best
+    assert best is not None
+    assert best.height_m > 60
+
+
+def test_from_a_deck_the_best_way_is_never_the_return_button(situation: Situation) -> None:
+    for speed in (0.0, 1.0):
+        afloat = changed(situation, site__platform=Platform(PlatformKind.BOAT, 60.0, speed), flight__station_min=2.0)
+        found = ways(afloat)
+        assert found.best is not None
+        assert all(w.mode is not SpeedMode.RTH for w in (*found.ways, found.best, found.fastest) if w is not None)
+
+
+def test_a_deck_that_comes_towards_the_aircraft_is_nearer(situation: Situation) -> None:
+    still = changed(situation, site__platform=Platform(PlatformKind.BOAT, 240.0, 0.0), flight__station_min=2.0)
+    comes = changed(still, site__platform=Platform(PlatformKind.BOAT, 240.0, 0.5))
+    one, other = ways(still).best, ways(comes).best
+    assert one is not None
+    assert other is not None
+    assert other.landing_pct > one.landing_pct
