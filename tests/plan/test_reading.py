@@ -200,3 +200,9 @@ def test_the_old_words_are_refused_in_version_2(plan_dict: dict[str, Any]) -> No
     with pytest.raises(PlanRefusedError) as refused:
         read_plan(json.dumps(new))
     assert [r.key for r in refused.value.refusals] == ["flight.outbound_mode"]
+
+
+def test_text_that_is_no_utf_8_is_refused_in_every_version(plan_dict: dict[str, Any]) -> None:
+    raw = json.dumps(plan_dict).encode().replace(b"Dunlin", b"D\xffnlin")
+    with pytest.raises(PlanRefusedError):
+        read_plan(raw)

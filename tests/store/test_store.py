@@ -116,7 +116,9 @@ def test_copies_say_so_and_fit(database: Database, plan_text: str) -> None:
 
 def test_what_belongs_to_the_day_does_not_carry_over(database: Database, plan_text: str) -> None:
     base = read_plan(plan_text)
-    begun = sessions.begin_session(database, "Next week", NOW, base, NOW).plan
+    seen = base.site.model_copy(update={"people_looked_at": NOW.date(), "zones_looked_at": NOW.date()})
+    looked = base.model_copy(update={"site": seen})
+    begun = sessions.begin_session(database, "Next week", NOW, looked, NOW).plan
     assert (begun.settings.satellites, begun.settings.home_point_set, begun.weather.as_of) == (None, None, None)
     assert (begun.title, begun.aircraft, begun.site) == ("Next week", base.aircraft, base.site)
 

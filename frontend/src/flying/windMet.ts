@@ -29,7 +29,7 @@ export function rowFor(card: FlightCard, againstMs: number): Row | null {
 
 /** The card with the way home of the wind that was met, by the better of the planned and the best way. */
 export function cardInWind(card: FlightCard, againstMs: number | null): FlightCard {
-  if (againstMs === null || card.winds.length === 0) return card;
+  if (againstMs === null || !card.winds?.length) return card;
   const row = rowFor(card, againstMs);
   return { ...card, home: row?.home ?? row?.best ?? null };
 }

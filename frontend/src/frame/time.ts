@@ -66,3 +66,10 @@ export function moment(iso: string): string {
     `${two(at.getHours())}:${two(at.getMinutes())}`
   );
 }
+
+/** The day that it is here, as documents write it. */
+export function today(): string {
+  const now = new Date();
+  const two = (n: number) => String(n).padStart(2, "0");
+  return `${now.getFullYear()}-${two(now.getMonth() + 1)}-${two(now.getDate())}`;
+}

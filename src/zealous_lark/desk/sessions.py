@@ -84,7 +84,7 @@ def begin_session(
     """A new session with the place, aircraft, flight and settings of a plan.
 
     What belongs to the day does not carry over: satellites and home point are open
-    again, and the age of the weather is unknown.
+    again, what was looked for is to be looked for again, and the age of the weather is unknown.
     """
     plan = up_to_date(db, base).model_copy(
         update={
@@ -93,6 +93,7 @@ def begin_session(
             "weather": base.weather.model_copy(update={"as_of": None, "provenance": [], "report": None}),
             "forecast": None,
             "outing": None if base.outing is None else base.outing.model_copy(update=_AS_IT_COMES),
+            "site": base.site.model_copy(update={"zones_looked_at": None, "people_looked_at": None}),
             "settings": base.settings.model_copy(update={"satellites": None, "home_point_set": None}),
         }
     )

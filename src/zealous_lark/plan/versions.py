@@ -21,10 +21,10 @@ def upgraded_text(raw: bytes | str) -> bytes | str:
 
     Text that is no JSON, or has nothing old in it, is given back as it is.
     """
-    text = raw.decode("utf-8", "replace") if isinstance(raw, bytes) else raw
-    if not _OLD.search(text):
-        return raw
     try:
+        text = raw.decode() if isinstance(raw, bytes) else raw
+        if not _OLD.search(text):
+            return raw
         return json.dumps(_upgraded(json.loads(text)))
     except (ValueError, RecursionError):
         return raw

@@ -29,7 +29,8 @@ export function WindMet({ flight }: { flight: InFlight }) {
   const [home, setHome] = useState(Math.round(card?.held_ms ?? 10));
   const [away, setAway] = useState(Math.round(card?.held_ms ?? 10));
   const [lean, setLean] = useState(10);
-  if (!card || card.winds.length === 0) return null;
+  // A flight that began under an older Lark has no rows of the wind.
+  if (!card?.winds?.length) return null;
   const speed = (ms: number) => written(ms, "speed", units);
   const met = windMet(record);
   const entry = standing(record.events).findLast((e) => e.kind === "wind");

@@ -3,6 +3,7 @@ import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import type { Look, Plan } from "../../api/client";
+import { today } from "../../frame/time";
 import { QuantityInput } from "../../inputs/QuantityInput";
 
 type Obstacle = Plan["site"]["obstacles"][number];
@@ -22,7 +23,13 @@ export function LookRow({
 }) {
   const [asking, setAsking] = useState(false);
   const said = look.answer?.note ?? null;
+  /** That nobody is there is the pilot's word of today, and gone with it. */
+  const nobody = (people_looked_at: string | null): Plan => ({
+    ...plan,
+    site: { ...plan.site, people_looked_at },
+  });
   const yes = () => {
+    if (look.key === "people" && plan.site.people_looked_at !== null) put(nobody(null));
     if (look.effect === "noise") put({ ...plan, site: { ...plan.site, radio_noise: "urban" } });
     if (look.effect === "shelter") put({ ...plan, site: { ...plan.site, sheltered: true } });
     if (["wires", "trees", "mast", "bearing"].includes(look.effect)) setAsking(true);
@@ -48,17 +55,13 @@ export function LookRow({
               aria-pressed={on}
               sx={{ minHeight: 52, minWidth: 96 }}
               onClick={() => {
-                if (on) return say(null);
+                if (on) {
+                  if (word === "no" && look.key === "people") put(nobody(null));
+                  return say(null);
+                }
                 if (word === "yes") return yes();
                 setAsking(false);
-                if (look.key === "people" && plan.site.people_looked_at === null)
-                  put({
-                    ...plan,
-                    site: {
-                      ...plan.site,
-                      people_looked_at: new Date().toISOString().slice(0, 10),
-                    },
-                  });
+                if (look.key === "people") put(nobody(today()));
                 say("no");
               }}
             >

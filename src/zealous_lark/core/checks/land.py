@@ -217,6 +217,8 @@ def people(a: Assessment, u: Units) -> Finding:
     if distance < limit * (1 if by_rule is None else PEOPLE_BAND):
         status = Status.FAIL if by_rule is not None and distance < limit else Status.CARE
         sentence = f"{u.length(distance)} from {name}; wanted are {u.length(limit)} ({basis})."
+        if distance >= limit:
+            sentence = f"{u.length(distance)} from {name}, little more than the {u.length(limit)} wanted ({basis})."
         used = used if by_rule is not None else max(used, 1.01)
         return Finding(status, distance, limit, used, sentence, working)
     return Finding(Status.PASS, distance, limit, used, f"{u.length(distance)} from {name}.", working)

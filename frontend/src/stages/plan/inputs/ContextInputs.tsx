@@ -1,6 +1,7 @@
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 import type { Plan } from "../../../api/client";
+import { today } from "../../../frame/time";
 import { Choice, Toggle } from "../../../inputs/fields";
 import { QuantityInput } from "../../../inputs/QuantityInput";
 import { LANDFORMS, PLATFORMS } from "../names";
@@ -8,12 +9,6 @@ import type { InputProps } from "./props";
 
 type Site = Plan["site"];
 type Landform = NonNullable<Site["landform"]>;
-
-function today(): string {
-  const now = new Date();
-  const two = (n: number) => String(n).padStart(2, "0");
-  return `${now.getFullYear()}-${two(now.getMonth() + 1)}-${two(now.getDate())}`;
-}
 
 /** What kind of place it is: what the pilot stands on, water, roof, edge, leaves, and what was looked for by hand. */
 export function ContextInputs({ plan, change }: Pick<InputProps, "plan" | "change">) {
@@ -172,7 +167,7 @@ const PATHS: Record<Exclude<Landform["kind"], "flat">, string> = {
 function LandformShape({ kind }: { kind: Landform["kind"] }) {
   if (kind === "flat") return null;
   const edge = kind === "escarpment" ? 96 : 100;
-  const half = kind === "escarpment" ? 62 : 62;
+  const half = 62;
   return (
     <svg
       viewBox="0 0 200 64"
