@@ -5,7 +5,11 @@ from __future__ import annotations
 from tests.make import changed, forecast, wind
 from zealous_lark.core.assessment import Assessment
 from zealous_lark.core.best_way_home import BestWayHome
-from zealous_lark.core.situation import Platform, PlatformKind, Situation, SpeedMode
+from zealous_lark.core.checks import Status
+from zealous_lark.core.levers import levers
+from zealous_lark.core.minimums import StrongWindRule
+from zealous_lark.core.situation import LostLink, Platform, PlatformKind, Situation, SpeedMode
+from zealous_lark.core.verdict import judge
 
 
 def ways(situation: Situation) -> BestWayHome:
@@ -46,3 +50,27 @@ def test_a_deck_that_comes_towards_the_aircraft_is_nearer(situation: Situation) 
     assert one is not None
     assert other is not None
     assert other.landing_pct > one.landing_pct
+
+
+def test_from_a_deck_no_fix_and_no_school_says_automatic_return(situation: Situation) -> None:
+    """Also where the deck hardly moves, so that no check fails for it."""
+    slow = wind(
+        changed(
+            situation,
+            site__platform=Platform(PlatformKind.BOAT, 60.0, 0.02),
+            flight__bearing_deg=60.0,
+            flight__return_mode=SpeedMode.SLOW,
+            settings__lost_link=LostLink.HOVER,
+            minimums__strong_wind=StrongWindRule.AUTOMATIC,
+        ),
+        forecast(3.6),
+    )
+    before = judge(slow)
+    home = next(j for j in before.judged if j.check.id == "wind.return")
+    assert home.finding.status is Status.FAIL
+    assert "automatic return" not in home.finding.sentence
+    found = levers(before, home.check)
+    assert found
+    assert all(value is not SpeedMode.RTH for lever in found for _, value in lever.changes)
+    ashore = judge(changed(slow, site__platform=Platform()))
+    assert "automatic return" in next(j for j in ashore.judged if j.check.id == "wind.return").finding.sentence

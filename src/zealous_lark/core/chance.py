@@ -64,10 +64,13 @@ def wind_spread(flyer: Flyer) -> float:
     if flyer.wind is None:
         return 0.0
     m = flyer.situation.minimums
-    measured = (
-        flyer.wind.hover is not None
-        or flyer.wind.deciding(flyer.situation.return_height_m).source is not WindSource.FORECAST
-    )
+    hover = flyer.wind.hover
+    if hover is not None:
+        # Half an hour after a hover reading it is the forecast again that decides.
+        measured = hover.weight > 0.5
+    else:
+        deciding = flyer.wind.deciding(flyer.situation.return_height_m)
+        measured = deciding.source is not WindSource.FORECAST
     return (m.measured_spread_pct if measured else m.wind_spread_pct) / 100
 
 

@@ -113,6 +113,12 @@ def _modes(key: str, *modes: SpeedMode) -> Callable[[Situation], list[Any]]:
     return lambda s: [m for m in modes if m is not _get(s, key)]
 
 
+def _ways_home(s: Situation) -> list[Any]:
+    """Modes to come home in; from a deck never by automatic return, which goes to where the deck was."""
+    modes = _modes("flight.return_mode", SpeedMode.NORMAL, SpeedMode.FAST, SpeedMode.RTH)(s)
+    return [m for m in modes if not (m is SpeedMode.RTH and s.site.from_deck)]
+
+
 def _waits(s: Situation) -> list[Any]:
     """Later times of which a forecast says something; without one nothing is known of them."""
     forecast = s.forecast
@@ -184,7 +190,7 @@ KNOBS: tuple[Knob, ...] = (
     Knob("settings.rth_altitude_m", _towards_recommended, True, _per("settings.rth_altitude_m", 30),
          lambda v, u: f"Set the return height to {u.length(v)}"),
     Knob("flight.bearing_deg", _bearings, False, _turned, lambda v, _u: f"Start towards {angle(v)}"),
-    Knob("flight.return_mode", _modes("flight.return_mode", SpeedMode.NORMAL, SpeedMode.FAST, SpeedMode.RTH), False,
+    Knob("flight.return_mode", _ways_home, False,
          _fixed(0.6), lambda v, _u: f"Fly home {_MODE_WORDS[v]}"),
     Knob("flight.outbound_mode", _modes("flight.outbound_mode", SpeedMode.SLOW, SpeedMode.NORMAL, SpeedMode.FAST),
          False, _fixed(0.8), lambda v, _u: f"Fly out in {_OUT_WORDS[v]}",

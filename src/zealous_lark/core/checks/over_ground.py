@@ -40,11 +40,13 @@ def homeward(a: Assessment, u: Units) -> Finding:
     """Ground speed home in the planned return mode against the least that the minimums allow."""
     s = a.situation
     limit = s.minimums.return_speed_ms
-    if a.trip is None or a.wind_return is None:
+    if a.trip is None or a.flyer is None or a.wind_return is None:
         return wind_not_known(limit)
     wind, mode = a.wind_return, s.flight.return_mode
     airspeed = s.aircraft.airspeed_ms(mode)
-    course = (s.flight.bearing_deg + 180) % 360
+    # By automatic return it goes to where the home point was set, by hand to where a deck will be.
+    straight_back = (s.flight.bearing_deg + 180) % 360
+    course = straight_back if mode is SpeedMode.RTH else a.flyer.course_home(a.trip)[0]
     head, cross = (float(x) for x in wind_components_ms(wind.speed_ms, wind.direction_deg, course))
     along = "headwind" if head >= 0 else "tailwind"
     working: tuple[str, ...] = (
@@ -117,7 +119,7 @@ def outward(a: Assessment, u: Units) -> Finding:
 def _if_caught(a: Assessment, u: Units) -> str:
     """What to do when the wind is strong and the aircraft far out: the best way home, by the pilot's own school."""
     s = a.situation
-    if s.minimums.strong_wind is StrongWindRule.AUTOMATIC:
+    if s.minimums.strong_wind is StrongWindRule.AUTOMATIC and not s.site.from_deck:
         wind = a.wind_return
         if wind is None:
             return ""
