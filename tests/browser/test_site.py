@@ -216,11 +216,28 @@ def test_against_the_verdict_a_reason_is_asked_for(page: Page) -> None:
 
 def test_a_boat_drifts_away_from_its_home_point(page: Page) -> None:
     page.goto("/sessions/9/walkround")
+    # The speed is the plan's own: what is judged and what is counted here are the same.
+    expect(field(page, "The deck moves at")).to_have_value("0.1")
     type_in(page, "The deck moves at", "8")
+    expect(verdict(page)).to_contain_text("Stay down")
     page.get_by_role("button", name="Home point set now").click()
-    expect(page.get_by_text("It would return to empty water.")).to_be_visible()
+    expect(page.get_by_text("It would return to where the boat was, not to you.")).to_be_visible()
     page.get_by_role("button", name="Home point set now").click()
-    expect(page.get_by_text("It would return to empty water.")).to_have_count(0)
+    expect(page.get_by_text("It would return to where the boat was, not to you.")).to_have_count(0)
+
+
+def test_that_nobody_is_there_counts_only_while_it_is_said(page: Page) -> None:
+    page.goto("/sessions/9/site")
+    people = page.get_by_role("listitem", name="People under the way out?")
+    expect(verdict(page)).to_contain_text("5 not checked")
+    people.get_by_role("button", name="No").click()
+    expect(verdict(page)).to_contain_text("4 not checked")
+    people.get_by_role("button", name="No").click()
+    expect(verdict(page)).to_contain_text("5 not checked")
+    people.get_by_role("button", name="No").click()
+    expect(verdict(page)).to_contain_text("4 not checked")
+    people.get_by_role("button", name="Yes").click()
+    expect(verdict(page)).to_contain_text("5 not checked")
 
 
 SCREENS = [

@@ -84,7 +84,7 @@ export function MapView({
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, []);
   return (
-    <Box sx={{ ...mapStyle, height }} role="region" aria-label={label}>
+    <Box sx={{ ...mapStyle, height, isolation: "isolate" }} role="region" aria-label={label}>
       <MapContainer
         {...(bounds
           ? { bounds, boundsOptions: { padding: [36, 36], maxZoom: 18 } }

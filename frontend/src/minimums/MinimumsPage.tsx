@@ -123,9 +123,12 @@ export function MinimumsPage() {
               {rules.depends !== null && <li>{rules.depends}</li>}
             </Box>
             <Alert severity="warning" icon={false}>
-              {rules.source} That is {rules.authority}. Noted on {rules.checked}. Of these, Lark
-              reckons with the height and the masses, and where a place is drawn with the distances
-              from people and airfields.
+              {rules.source}{" "}
+              {rules.id === "own"
+                ? "The text of your aviation authority decides. "
+                : `That is ${rules.authority}. Noted on ${rules.checked}. `}
+              Of these, Lark reckons with the height and the masses, and where a place is drawn with
+              the distances from people and airfields.
             </Alert>
           </>
         )}

@@ -1,6 +1,5 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import Typography from "@mui/material/Typography";
 import type { PilotSettings } from "../api/client";
 import { Words } from "../inputs/fields";
 import { OptionalQuantityInput, QuantityInput } from "../inputs/QuantityInput";
@@ -123,9 +122,6 @@ export function OwnRules({
         max={500}
         onChange={(note) => set({ note })}
       />
-      <Typography variant="body2" color="text.secondary">
-        You wrote these down; your authority’s own text decides.
-      </Typography>
       <Button
         color="inherit"
         onClick={() => put({ ...settings, own_rules: null, rule_set: "general" })}

@@ -13,16 +13,17 @@ from numpy.typing import ArrayLike
 from zealous_lark.core.air import Wind, density_kgm3
 from zealous_lark.core.best_way_home import BestWayHome, best_way_home
 from zealous_lark.core.chance import Chance, chance
+from zealous_lark.core.geodesy import xy
 from zealous_lark.core.light import Light, Sun, light, sun
 from zealous_lark.core.moves import Swept, sweep
 from zealous_lark.core.pack import usable_wh
 from zealous_lark.core.power import power_model
-from zealous_lark.core.radio import Signal, signal
+from zealous_lark.core.radio import Signal, signal, slant_m
 from zealous_lark.core.return_height import ReturnHeight, return_height
 from zealous_lark.core.sight import Sight, sight
 from zealous_lark.core.site_wind import SiteWind, site_wind
 from zealous_lark.core.situation import Situation
-from zealous_lark.core.trip import Flyer, Reach, Trip
+from zealous_lark.core.trip import Flyer, LegName, Reach, Trip
 from zealous_lark.core.weather import cloud_base_m, wind_chill_c
 from zealous_lark.core.world import World
 
@@ -181,8 +182,28 @@ class Assessment:
         return return_height(self.situation, self.flyer, self.world)
 
     @cached_property
+    def farthest_m(self) -> float:
+        """How far over the ground the aircraft comes to be from the pilot [m]; a deck moves on while it films."""
+        s, deck = self.situation, self.situation.site.platform
+        planned = s.flight.distance_m
+        if not s.site.from_deck or deck.speed_ms <= 0 or self.trip is None:
+            return planned
+        seconds = 0.0
+        for leg in self.trip.legs:
+            seconds += leg.seconds
+            if leg.name is LegName.STATION:
+                break
+        x, y = xy(deck.course_deg, deck.speed_ms * seconds)
+        return max(planned, math.dist(self.far_end, (float(x), float(y))))
+
+    @cached_property
+    def slant_m(self) -> float:
+        """From the hand to the aircraft where it is farthest [m]."""
+        return slant_m(self.situation.flight, self.farthest_m)
+
+    @cached_property
     def signal(self) -> Signal:
-        return signal(self.situation)
+        return signal(self.situation, self.slant_m)
 
     @cached_property
     def sight(self) -> Sight:

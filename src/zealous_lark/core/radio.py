@@ -268,14 +268,16 @@ def _leaves(situation: Situation) -> float:
     return BARE_SHARE if situation.site.trees_bare else 1.0
 
 
-def signal(situation: Situation) -> Signal:
+def signal(situation: Situation, farthest_m: float | None = None) -> Signal:
     """Margin at the flight's farthest point, behind all that stands on the way.
+
+    farthest_m: from hand to aircraft where it is farthest [m], None: at the far end as planned.
 
     The zero margin in the open is taken at 2.4 GHz; what 5.8 GHz loses by itself is in its noise.
     """
     flight, link = situation.flight, situation.aircraft.link
     band = link.band_ghz
-    slant = slant_m(flight)
+    slant = slant_m(flight) if farthest_m is None else farthest_m
     far, height = np.array([flight.distance_m]), np.array([flight.height_m])
     shade = shade_on(situation, flight.bearing_deg, flight.distance_m)
     loss = float(shade.loss_db(far, height, band, _leaves(situation))[0])
@@ -291,13 +293,13 @@ def signal(situation: Situation) -> Signal:
     )
 
 
-def margin_on_db(situation: Situation, band_ghz: float) -> float:
-    """Margin [dB] at the far end as `signal` has it, on a band [GHz], and nothing else."""
+def margin_on_db(situation: Situation, band_ghz: float, farthest_m: float | None = None) -> float:
+    """Margin [dB] as `signal` has it, on a band [GHz], and nothing else."""
     flight = situation.flight
     far, height = np.array([flight.distance_m]), np.array([flight.height_m])
     shade = shade_on(situation, flight.bearing_deg, flight.distance_m)
     loss = float(shade.loss_db(far, height, band_ghz, _leaves(situation))[0])
-    open_db = 20 * math.log10(open_range_m(situation) / slant_m(flight))
+    open_db = 20 * math.log10(open_range_m(situation) / (slant_m(flight) if farthest_m is None else farthest_m))
     return open_db - loss - noise_db(situation.site, band_ghz)
 
 
@@ -330,9 +332,13 @@ def noise_db(site: Site, band_ghz: float) -> float:
     return (low if band_ghz < 4 else high) + site.radio_loss_db
 
 
-def slant_m(flight: Flight) -> float:
-    """From the hand to the aircraft at the far end [m]; a metre at least, below which no formula has a meaning."""
-    return max(math.hypot(flight.distance_m, flight.height_m - HAND_HEIGHT_M), 1.0)
+def slant_m(flight: Flight, distance_m: float | None = None) -> float:
+    """From the hand to the aircraft [m], at the far end or at another distance over the ground [m].
+
+    A metre at least, below which no formula has a meaning.
+    """
+    over_ground = flight.distance_m if distance_m is None else distance_m
+    return max(math.hypot(over_ground, flight.height_m - HAND_HEIGHT_M), 1.0)
 
 
 CONTOUR_STEPS = 40

@@ -2,6 +2,8 @@ import Alert from "@mui/material/Alert";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useEffect, useState } from "react";
+import type { Plan } from "../../api/client";
+import type { Path } from "../../editing/history";
 import { keep, kept } from "../../frame/device";
 import { useUnits } from "../../frame/preferences";
 import { QuantityInput } from "../../inputs/QuantityInput";
@@ -11,27 +13,34 @@ import { driftM } from "./drift";
 /** From here on a return would end in the water beside the boat [m]. */
 const FAR_M = 15;
 
-interface Boat {
-  deckMs: number;
+interface HomePoint {
   setAt: number | null;
 }
 
-/** A boat moves on; the home point stays. How far apart they are by now, kept through reload. */
-export function Drift({ sessionId }: { sessionId: number }) {
+/** A deck moves on; the home point stays. How far apart they are by now, kept through reload. */
+export function Drift({
+  sessionId,
+  platform,
+  change: put,
+}: {
+  sessionId: number;
+  platform: Plan["site"]["platform"];
+  change: (path: Path, value: unknown) => void;
+}) {
   const units = useUnits();
   const name = `lark drift ${sessionId}`;
-  const [boat, setBoat] = useState<Boat>(() => kept<Boat>(name) ?? { deckMs: 0.5, setAt: null });
+  const [home, setHome] = useState<HomePoint>(() => kept<HomePoint>(name) ?? { setAt: null });
   const [now, setNow] = useState(() => Date.now());
   useEffect(() => {
     const timer = setInterval(() => setNow(Date.now()), 1000);
     return () => clearInterval(timer);
   }, []);
-  const change = (next: Boat) => {
+  const change = (next: HomePoint) => {
     keep(name, next);
-    setBoat(next);
+    setHome(next);
     setNow(Date.now());
   };
-  const away = boat.setAt === null ? null : driftM(boat.deckMs, boat.setAt, now);
+  const away = home.setAt === null ? null : driftM(platform.speed_ms, home.setAt, now);
   return (
     <>
       <QuantityInput
@@ -40,14 +49,14 @@ export function Drift({ sessionId }: { sessionId: number }) {
         min={0}
         max={5}
         most={20}
-        value={boat.deckMs}
-        onChange={(deckMs) => change({ ...boat, deckMs })}
+        value={platform.speed_ms}
+        onChange={(speed_ms) => put(["site", "platform"], { ...platform, speed_ms })}
       />
       <Button
         variant="contained"
         fullWidth
         sx={{ minHeight: 56 }}
-        onClick={() => change({ ...boat, setAt: Date.now() })}
+        onClick={() => change({ setAt: Date.now() })}
       >
         Home point set now
       </Button>
@@ -58,7 +67,8 @@ export function Drift({ sessionId }: { sessionId: number }) {
       )}
       {away !== null && away > FAR_M && (
         <Alert severity="error" icon={false} sx={{ border: 1, mt: 0.5 }}>
-          It would return to empty water. Set the home point anew before the next start.
+          It would return to where the {platform.kind} was, not to you. Set the home point anew
+          before the next start.
         </Alert>
       )}
       {away === null && (

@@ -104,8 +104,12 @@ export function WalkroundStage() {
               <AircraftPanel plan={plan} card={site.data.card} put={editor.replace} />
             </Panel>
             {plan.site.platform.kind !== "ground" && (
-              <Panel title="Home point" hint="it stays, the boat does not">
-                <Drift sessionId={session.id} />
+              <Panel title="Home point" hint={`it stays, the ${plan.site.platform.kind} does not`}>
+                <Drift
+                  sessionId={session.id}
+                  platform={plan.site.platform}
+                  change={editor.change}
+                />
               </Panel>
             )}
             <Panel title="Settings card" hint="to dial in, line by line">

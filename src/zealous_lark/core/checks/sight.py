@@ -16,7 +16,7 @@ from zealous_lark.core.checks.base import (
 )
 from zealous_lark.core.light import CIVIL_TWILIGHT_DEG, SUNRISE_DEG, angle_from_sun_deg
 from zealous_lark.core.minimums import SightRule
-from zealous_lark.core.radio import HAND_HEIGHT_M, slant_m
+from zealous_lark.core.radio import HAND_HEIGHT_M
 from zealous_lark.core.sight import SightLimit
 from zealous_lark.core.units import Units
 
@@ -36,7 +36,7 @@ _SIGHT_RULE = {
 def distance(a: Assessment, u: Units) -> Finding:
     """Slant distance against how far the aircraft's attitude can be read."""
     s, sight = a.situation, a.sight
-    value, limit = slant_m(s.flight), sight.limit_m
+    value, limit = a.slant_m, sight.limit_m
     used = share_of_ceiling(value, limit)
     status = Status.FAIL if used > 2 else Status.CARE if used > 1 else Status.PASS
     can = {
@@ -54,7 +54,7 @@ def distance(a: Assessment, u: Units) -> Finding:
         f"Detection: 0.3 × visibility {u.length(s.weather.visibility_m)} (at most {u.length(5000)} of it) = "
         f"{u.length(sight.detection_m)}",
         f"You go by: {_SIGHT_RULE[s.minimums.sight_rule]}",
-        f"From hand to aircraft: {u.length(s.flight.distance_m)} out and {u.length(s.flight.height_m)} up, "
+        f"From hand to aircraft: {u.length(a.farthest_m)} out and {u.length(s.flight.height_m)} up, "
         f"{u.length(value)} along the slant",
     )
     return Finding(status, value, limit, used, sentence, working)

@@ -58,7 +58,7 @@ def _other_band(a: Assessment, value: float) -> str:
     """What the other of the usual bands would leave, and which is better here."""
     here = a.situation.aircraft.link.band_ghz
     other = max(BANDS_GHZ, key=lambda band: abs(band - here))
-    there = margin_on_db(a.situation, other)
+    there = margin_on_db(a.situation, other, a.slant_m)
     better = (
         f"{other:g} GHz is better here, if yours has it" if there > value + 0.5 else f"{here:g} GHz is no worse here"
     )

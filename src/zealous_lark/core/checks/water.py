@@ -31,6 +31,8 @@ def distance(a: Assessment, u: Units) -> Finding:
     s = a.situation
     f, limit = s.flight, s.minimums.water_distance_m
     value = f.distance_m if s.land is None else s.land.water_m(f.bearing_deg, f.distance_m) or f.distance_m
+    # Seen from a deck that moves on, all of it is water.
+    value = max(value, a.farthest_m) if s.site.from_boat else value
     used = share_of_ceiling(value, limit)
     status = Status.FAIL if used > 1 else Status.CARE if used > 0.8 else Status.PASS
     sentence = {

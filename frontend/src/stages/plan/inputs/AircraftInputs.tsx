@@ -83,7 +83,7 @@ export function AircraftInputs({ plan, change }: InputProps) {
       ))}
       <OptionalQuantityInput
         label="Greatest mass"
-        unknown="the sheet gives none"
+        unknown="not given"
         slider={false}
         quantity="grams"
         value={aircraft.max_takeoff_g}
@@ -93,8 +93,8 @@ export function AircraftInputs({ plan, change }: InputProps) {
         onChange={set("max_takeoff_g")}
       />
       <OptionalQuantityInput
-        label="Ceiling above the sea"
-        unknown="the sheet gives none"
+        label="Ceiling (sea level)"
+        unknown="not given"
         slider={false}
         quantity="length"
         value={aircraft.ceiling_m}
@@ -104,7 +104,7 @@ export function AircraftInputs({ plan, change }: InputProps) {
         onChange={set("ceiling_m")}
       />
       <Toggle
-        label="The rules here allow less radio power (7 dB)"
+        label="Less radio power here (−7 dB)"
         value={aircraft.region_power_db < 0}
         onChange={(less) => set("region_power_db")(less ? -7 : 0)}
       />
@@ -203,14 +203,14 @@ function Attached({
   return (
     <Box role="group" aria-label="What is attached" sx={{ mt: 1 }}>
       {attachments.map((a, i) => (
-        <Box key={i} sx={{ display: "flex", gap: 1, alignItems: "center" }}>
+        <Box key={i} sx={{ display: "flex", flexWrap: "wrap", columnGap: 1, alignItems: "center" }}>
           <Choice
             label="Attached"
             value={a.kind}
             options={ATTACHMENTS}
             onChange={(kind) => change(i, { kind })}
           />
-          <Box sx={{ minWidth: 120 }}>
+          <Box sx={{ flex: 1, minWidth: 150 }}>
             <QuantityInput
               label="Its mass"
               quantity="grams"
