@@ -77,6 +77,15 @@ def density_kgm3(elevation_m: float, temperature_c: float | None = None) -> floa
     return isa_pressure_pa(elevation_m) / (287.053 * kelvin)
 
 
+def relative_density(elevation_m: float, temperature_c: float) -> float:
+    """Air density over that of the standard at sea level.
+
+    >>> round(relative_density(2500, 5), 3)
+    0.764
+    """
+    return density_kgm3(elevation_m, temperature_c) / SEA_LEVEL_DENSITY
+
+
 def lowest_profile_height_m(roughness_m: float) -> float:
     """Height [m] under which the log law is not used: 1 + 2·z0."""
     return 1.0 + 2.0 * roughness_m

@@ -127,9 +127,7 @@ def in_force(settings: PilotSettings, mass_g: float) -> MinimumsPart:
 
 def with_minimums(plan: PlanDocument, settings: PilotSettings) -> PlanDocument:
     """A plan under the pilot's minimums."""
-    a = plan.aircraft
-    mass = a.mass_g + a.payload_g + sum(x.mass_g for x in a.attachments)
-    return plan.model_copy(update={"minimums": in_force(settings, mass)})
+    return plan.model_copy(update={"minimums": in_force(settings, plan.aircraft.takeoff_mass_g)})
 
 
 def verdict_under_each(plan: PlanDocument, settings: PilotSettings, known: Known) -> dict[str, list[Verdict]]:

@@ -14,7 +14,7 @@ from zealous_lark.core.kit.upkeep import Work
 from zealous_lark.core.pack import LEAST_TAKEOFF_PCT
 from zealous_lark.core.situation import RadioNoise, Situation, Surroundings
 from zealous_lark.core.units import METRIC, Units, percent
-from zealous_lark.core.walkround.arrival import Difference, Look, differences, look_round
+from zealous_lark.core.walkround.arrival import Difference, Look, differences, feels, look_round
 from zealous_lark.core.walkround.gates import Gate, GateItem, Round, Value, gates
 from zealous_lark.core.walkround.settings_card import Dial, settings_card
 from zealous_lark.desk import answers, decisions, kit, sessions, weather
@@ -65,10 +65,6 @@ class AskedGate:
         return sum(i.answer is None for i in self.items)
 
 
-COLD_HANDS_C = 8.0
-"""Under this the pilot's hands are thought of [°C]; common practice."""
-
-
 @dataclass(frozen=True, slots=True)
 class OnSite:
     """Everything that the Site and Walkround stages show."""
@@ -104,17 +100,7 @@ def on_site(db: Database, session_id: int, plan: PlanDocument, now: datetime, un
             for gate in gates(context)
         ),
         card=card,
-        feels=_feels(assessed, units),
-    )
-
-
-def _feels(a: Assessment, u: Units) -> str | None:
-    """What the wind makes of the cold, for the pilot's hands; how long fingers last is not said, without a source."""
-    if a.feels_c is None or a.situation.weather.temperature_c >= COLD_HANDS_C:
-        return None
-    return (
-        f"{u.temperature(a.situation.weather.temperature_c)} feels like {u.temperature(a.feels_c)} in this wind: cold "
-        "fingers are slow. Gloves on until you lift off, and a short flight."
+        feels=feels(assessed, units),
     )
 
 

@@ -116,6 +116,11 @@ class AircraftPart(Part):
     )
     attachments: Annotated[list[AttachmentPart], Field(max_length=10)] = Field(default=[])
 
+    @property
+    def takeoff_mass_g(self) -> float:
+        """Mass with payload and what is attached [g]."""
+        return self.mass_g + self.payload_g + sum(x.mass_g for x in self.attachments)
+
     @field_validator("temperature_c")
     @classmethod
     def _least_first(cls, value: list[float]) -> list[float]:

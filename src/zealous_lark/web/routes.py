@@ -8,7 +8,7 @@ from typing import Any
 from apiflask import APIBlueprint
 from flask import Response, jsonify
 
-from zealous_lark.core.air import SEA_LEVEL_DENSITY, density_kgm3, hover_wind_ms
+from zealous_lark.core.air import hover_wind_ms, relative_density
 from zealous_lark.core.checks import all_checks
 from zealous_lark.core.practice import QUESTIONS
 from zealous_lark.core.units import Units
@@ -147,7 +147,7 @@ def _minimums(number: int | None) -> Response:
     return json_answer(
         b.MinimumsOut(
             settings=settings,
-            in_force=minimums.in_force(settings, 0 if plan is None else plan.aircraft.mass_g),
+            in_force=minimums.in_force(settings, 0 if plan is None else plan.aircraft.takeoff_mass_g),
             looked_at=None if plan is None else plan.title,
             questions=questions,
             rule_sets=[b.RuleSetOut.model_validate(asdict(r)) for r in minimums.rules_known(settings).values()],
@@ -184,12 +184,6 @@ def beaufort() -> Response:
     return json_answer(b.BeaufortOut(forces=[b.ForceOut(**asdict(force)) for force in BEAUFORT]))
 
 
-def lean_wind(asked: b.LeanQuery) -> float:
-    """The wind that an aircraft leans into, in the air of the day."""
-    relative = density_kgm3(asked.elevation_m, asked.temperature_c) / SEA_LEVEL_DENSITY
-    return hover_wind_ms(asked.tilt_deg, asked.fastest_ms, asked.max_tilt_deg, asked.loading, relative)
-
-
 @api.get("/wind/lean")
 @api.output(b.LeanOut)
 @api.doc(summary="The wind by the lean of an aircraft that holds still", responses={422: "Refused"})
@@ -198,7 +192,17 @@ def lean(asked: b.LeanQuery) -> Response:
     """Wind from the lean in a hover."""
     if asked.tilt_deg > asked.max_tilt_deg:
         raise NotAllowedError("tilt_deg", f"{asked.tilt_deg:g}", f"from 0 to max_tilt_deg, {asked.max_tilt_deg:g}")
-    return json_answer(b.LeanOut(speed_ms=lean_wind(asked)))
+    return json_answer(
+        b.LeanOut(
+            speed_ms=hover_wind_ms(
+                asked.tilt_deg,
+                asked.fastest_ms,
+                asked.max_tilt_deg,
+                asked.loading,
+                relative_density(asked.elevation_m, asked.temperature_c),
+            )
+        )
+    )
 
 
 @api.get("/schema/<which>")

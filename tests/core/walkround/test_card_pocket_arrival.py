@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import replace
 
 import pytest
@@ -10,7 +11,8 @@ from tests.make import changed, forecast, measured, wind
 from zealous_lark.core.assessment import Assessment
 from zealous_lark.core.minimums import Minimums
 from zealous_lark.core.situation import LostLink, Platform, PlatformKind, RadioNoise, Situation, SpeedMode
-from zealous_lark.core.walkround.arrival import differences, look_round
+from zealous_lark.core.units import METRIC
+from zealous_lark.core.walkround.arrival import differences, feels, look_round
 from zealous_lark.core.walkround.pocket import (
     AGAINST_MS,
     EMERGENCIES,
@@ -177,3 +179,13 @@ def test_the_measured_wind_is_held_against_the_forecast_at_its_height(situation:
     assert "90° beside the forecast" in harder.sentence
     assert differences(wind(situation, forecast(4))) == ()
     assert differences(wind(situation, measured(4))) == ()
+
+
+def test_what_the_wind_makes_of_the_cold_is_told_for_the_hands(situation: Situation) -> None:
+    """The index at -10 °C and 30 km/h is -19.5 °C (US NWS and Environment Canada 2001); nothing where it is mild."""
+    cold = changed(wind(situation, forecast(30 / 3.6)), weather__temperature_c=-10.0)
+    told = feels(Assessment(cold), METRIC)
+    assert told is not None
+    assert re.match(r"[-−]10(\.0)? °C feels like [-−](19|20)", told), told
+    assert feels(Assessment(changed(cold, weather__temperature_c=12.0)), METRIC) is None
+    assert feels(Assessment(changed(cold, site__indoors=True)), METRIC) is None

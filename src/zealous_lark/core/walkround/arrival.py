@@ -6,6 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from enum import StrEnum
 
+from zealous_lark.core.assessment import Assessment
 from zealous_lark.core.motion import angle_between_deg
 from zealous_lark.core.readings import WindSource
 from zealous_lark.core.site_wind import site_wind
@@ -147,3 +148,17 @@ def differences(situation: Situation, units: Units = METRIC) -> tuple[Difference
             sentence += f" It comes from {turn:.0f}° beside the forecast."
         found.append(Difference(level.height_m, level.speed_ms, there.speed_ms, turn, sentence, more > TOLERANCE_MS))
     return tuple(found)
+
+
+COLD_HANDS_C = 8.0
+"""Under this the pilot's hands are thought of [°C]; common practice."""
+
+
+def feels(a: Assessment, u: Units) -> str | None:
+    """What the wind makes of the cold, for the pilot's hands; how long fingers last is not said, without a source."""
+    if a.feels_c is None or a.situation.weather.temperature_c >= COLD_HANDS_C:
+        return None
+    return (
+        f"{u.temperature(a.situation.weather.temperature_c)} feels like {u.temperature(a.feels_c)} in this wind: cold "
+        "fingers are slow. Gloves on until you lift off, and a short flight."
+    )
