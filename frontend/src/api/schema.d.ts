@@ -4390,6 +4390,12 @@ export interface components {
         };
         /** BankItem */
         "AddItem.BankItem": {
+            /**
+             * Amps
+             * @description Current that it gives with it.
+             * @default null
+             */
+            amps: number | null;
             /** Energy Wh */
             energy_wh: number;
             /**
@@ -4399,6 +4405,12 @@ export interface components {
             kind: "bank";
             /** Name */
             name: string;
+            /**
+             * Volts
+             * @description Greatest voltage that it gives.
+             * @default null
+             */
+            volts: number | null;
         };
         /** ChargerItem */
         "AddItem.ChargerItem": {
@@ -10354,6 +10366,12 @@ export interface components {
         };
         /** BankItem */
         "ItemOut.BankItem": {
+            /**
+             * Amps
+             * @description Current that it gives with it.
+             * @default null
+             */
+            amps: number | null;
             /** Energy Wh */
             energy_wh: number;
             /**
@@ -10363,6 +10381,12 @@ export interface components {
             kind: "bank";
             /** Name */
             name: string;
+            /**
+             * Volts
+             * @description Greatest voltage that it gives.
+             * @default null
+             */
+            volts: number | null;
         };
         /**
          * Care
@@ -10715,6 +10739,12 @@ export interface components {
         };
         /** BankItem */
         "KitOut.BankItem": {
+            /**
+             * Amps
+             * @description Current that it gives with it.
+             * @default null
+             */
+            amps: number | null;
             /** Energy Wh */
             energy_wh: number;
             /**
@@ -10724,6 +10754,12 @@ export interface components {
             kind: "bank";
             /** Name */
             name: string;
+            /**
+             * Volts
+             * @description Greatest voltage that it gives.
+             * @default null
+             */
+            volts: number | null;
         };
         /**
          * Care
@@ -17507,12 +17543,27 @@ export interface components {
         /** BankOut */
         "OutingOut.BankOut": {
             /**
+             * Each Min
+             * @description The longest that one of those takes; null: volts or amps not known.
+             */
+            each_min: number | null;
+            /**
              * Fills
              * @description How many of the packs that are taken it fills from empty.
              */
             fills: number;
             /** Name */
             name: string;
+            /**
+             * Needs Volts
+             * @description Voltage that a pack asks for and it does not give; null: none.
+             */
+            needs_volts: number | null;
+            /**
+             * Volts
+             * @description Greatest voltage that it gives; null: not known.
+             */
+            volts: number | null;
         };
         /**
          * Care
@@ -21889,6 +21940,12 @@ export interface components {
         };
         /** BankItem */
         "SaveItem.BankItem": {
+            /**
+             * Amps
+             * @description Current that it gives with it.
+             * @default null
+             */
+            amps: number | null;
             /** Energy Wh */
             energy_wh: number;
             /**
@@ -21898,6 +21955,12 @@ export interface components {
             kind: "bank";
             /** Name */
             name: string;
+            /**
+             * Volts
+             * @description Greatest voltage that it gives.
+             * @default null
+             */
+            volts: number | null;
         };
         /** ChargerItem */
         "SaveItem.ChargerItem": {

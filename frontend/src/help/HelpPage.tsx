@@ -101,10 +101,11 @@ export function HelpPage() {
       </Typography>
       <Typography sx={{ my: 1 }}>
         A charged pack is taken to fall to about 55 % between the fifth and the seventh day, and
-        below that to lose 2 % a month at 20 °C, twice as much for every 10 °C more. Charging takes
-        the missing energy over 0.9 of the charger’s power; a power bank gives 0.85 of what it
-        holds. Storage is 3.8 V a cell. These, the intervals of upkeep and the kit list are common
-        practice, without a published source; your manuals go before them.
+        below that to lose 2 % a month at 20 °C, twice as much for every 10 °C more. A battery takes
+        the charger’s power, but no more than its own greatest (its energy in an hour where the
+        sheet gives none), above 80 % falling to a fifth of that, and a tenth is lost; a power bank
+        gives 0.85 of what it holds. Storage is 3.8 V a cell. These, the intervals of upkeep and the
+        kit list are common practice, without a published source; your manuals go before them.
       </Typography>
       <Typography sx={{ my: 1 }}>
         Subjects are shared out exactly, for up to ten: as many as possible, then with the fewest

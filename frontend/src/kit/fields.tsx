@@ -2,7 +2,7 @@ import TextField from "@mui/material/TextField";
 import type { KitItem } from "../api/client";
 import type { Path } from "../editing/history";
 import { Choice } from "../inputs/fields";
-import { QuantityInput } from "../inputs/QuantityInput";
+import { OptionalQuantityInput, QuantityInput } from "../inputs/QuantityInput";
 import { CHARGER_MODES, GROUPS, TAKES, WHEN } from "./words";
 
 export type ItemOf<K extends KitItem["kind"]> = Extract<KitItem, { kind: K }>;
@@ -114,6 +114,30 @@ export function BankFields({ item, change }: { item: ItemOf<"bank">; change: Cha
         {...energy}
         value={item.energy_wh}
         onChange={(v) => change(["energy_wh"], v)}
+      />
+      <OptionalQuantityInput
+        label="Greatest voltage"
+        hint="printed beside its output, as “20 V / 3 A”"
+        quantity="voltage"
+        unknown="not known"
+        first={5}
+        min={3}
+        max={30}
+        most={60}
+        value={item.volts}
+        onChange={(v) => change(["volts"], v)}
+      />
+      <OptionalQuantityInput
+        label="Current at that voltage"
+        hint="the amps beside it"
+        quantity="current"
+        unknown="not known"
+        first={2}
+        min={0.5}
+        max={10}
+        most={20}
+        value={item.amps}
+        onChange={(v) => change(["amps"], v)}
       />
     </>
   );

@@ -55,7 +55,7 @@ export const NEW: Record<KitItem["kind"], (first: Kept | undefined) => KitItem> 
     slots: 3,
   }),
   device: () => ({ kind: "device", name: "", battery_wh: 18, charge_pct: 50 }),
-  bank: () => ({ kind: "bank", name: "", energy_wh: 74 }),
+  bank: () => ({ kind: "bank", name: "", energy_wh: 74, volts: null, amps: null }),
   own: () => ({
     kind: "own",
     name: "",

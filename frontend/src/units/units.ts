@@ -21,6 +21,8 @@ export type Quantity =
   | "grams"
   | "hours"
   | "watts"
+  | "voltage"
+  | "current"
   | "wattHours"
   | "gigahertz"
   | "count";
@@ -71,6 +73,10 @@ export function unitName(quantity: Quantity, units: Units): string {
       return "h";
     case "watts":
       return "W";
+    case "voltage":
+      return "V";
+    case "current":
+      return "A";
     case "wattHours":
       return "Wh";
     case "gigahertz":
@@ -96,8 +102,16 @@ export function meant(value: number, quantity: Quantity, units: Units): number {
   return value;
 }
 
+const DIGITS: Partial<Record<Quantity, number>> = {
+  speed: 1,
+  wattHours: 1,
+  voltage: 1,
+  current: 1,
+  gigahertz: 2,
+};
+
 export function digitsOf(quantity: Quantity): number {
-  return quantity === "speed" || quantity === "wattHours" ? 1 : quantity === "gigahertz" ? 2 : 0;
+  return DIGITS[quantity] ?? 0;
 }
 
 /** A number as it is read, without its unit; a true minus and grouped thousands. */

@@ -87,7 +87,7 @@ def the_rest() -> list[KitItem]:
                     takes=Takes.DEVICES, slots=2),
         DeviceItem(kind="device", name="Controller", battery_wh=18.7, charge_pct=55),
         DeviceItem(kind="device", name="Tablet", battery_wh=32.4, charge_pct=40),
-        BankItem(kind="bank", name="Power bank", energy_wh=74),
+        BankItem(kind="bank", name="Power bank", energy_wh=74, volts=20, amps=3),
         OwnItem(kind="own", name="Thermos of soup", when=When.COLD, group=Group.SELF),
         OwnItem(kind="own", name="Ask the warden about the cranes", group=Group.AT_HOME, days_before=3),
     ]  # fmt: skip

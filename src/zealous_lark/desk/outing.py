@@ -7,12 +7,12 @@ from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 
 from zealous_lark.core.assessment import Assessment
+from zealous_lark.core.kit.banks import Recharges, recharges
 from zealous_lark.core.kit.charging import (
     Charger,
     ChargingPlan,
     Job,
     JobKind,
-    bank_recharges,
     plan_charging,
 )
 from zealous_lark.core.kit.countdown import Moment, Step, countdown
@@ -36,6 +36,7 @@ from zealous_lark.plan.kit import (
     DeviceItem,
     OwnItem,
     PackItem,
+    bank_of,
     charger_of,
     pack_of,
 )
@@ -76,7 +77,7 @@ class Schedule:
     available_s: float | None
     begins_at: datetime
     ends_at: datetime
-    banks: tuple[tuple[str, int], ...]
+    banks: tuple[Recharges, ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -171,11 +172,15 @@ def _schedule(
     devices = [k.item for k in every if isinstance(k.item, DeviceItem)]
     jobs = [Job(d.name, JobKind.DEVICE, d.battery_wh, d.charge_pct) for d in devices]
     # A worn pack holds less: what is missing is missing from what it can still hold.
-    jobs += [
-        Job(c.kept.name, JobKind.PACK, c.now.energy_wh * c.kept.item.health_pct / 100, c.charge_then_pct)
-        for c in choices
-        if c.chosen and isinstance(c.kept.item, PackItem)
-    ]
+    chosen = [(c, c.kept.item) for c in choices if c.chosen and isinstance(c.kept.item, PackItem)]
+    packs = [
+        Job(
+            c.kept.name, JobKind.PACK, c.now.energy_wh * item.health_pct / 100, c.charge_then_pct,
+            plan.aircraft.charge_power_w,
+        )
+        for c, item in chosen
+    ]  # fmt: skip
+    jobs += packs
     chargers = [charger_of(k.item) for k in every if isinstance(k.item, ChargerItem)]
     try:
         full = plan_charging(jobs, chargers)
@@ -192,10 +197,8 @@ def _schedule(
     if available is not None and available >= full.seconds:
         available = None
     planned = full if available is None else plan_charging(jobs, chargers, available)
-    wanting = [j.full_wh for j in jobs if j.kind is JobKind.PACK]
-    banks = tuple(
-        (k.item.name, bank_recharges(k.item.energy_wh, wanting)) for k in every if isinstance(k.item, BankItem)
-    )
+    empty = [(replace(j, charge_pct=0.0), pack_of(i).full_v) for j, (_, i) in zip(packs, chosen, strict=True)]
+    banks = tuple(recharges(bank_of(k.item), empty) for k in every if isinstance(k.item, BankItem))
     begins = next((s.at for s in steps if s.what is Moment.CHARGE), ends)
     if available is not None:
         begins = ends - timedelta(seconds=available)

@@ -9,6 +9,7 @@ from typing import Annotated, Literal
 from pydantic import AwareDatetime, Field, TypeAdapter, model_validator
 from pydantic_core import PydanticCustomError
 
+from zealous_lark.core.kit.banks import Bank
 from zealous_lark.core.kit.charging import Charger, ChargerMode, Takes
 from zealous_lark.core.kit.lists import Group, When
 from zealous_lark.core.kit.packs import Chemistry, KitPack, PackState
@@ -71,6 +72,8 @@ class BankItem(Part):
     kind: Literal["bank"]
     name: Name
     energy_wh: EnergyWh
+    volts: Annotated[float, Field(ge=3, le=60)] | None = Field(None, description="Greatest voltage that it gives.")
+    amps: Annotated[float, Field(ge=0.5, le=20)] | None = Field(None, description="Current that it gives with it.")
 
 
 class OwnItem(Part):
@@ -121,6 +124,11 @@ def pack_of(item: PackItem) -> KitPack:
 def charger_of(item: ChargerItem) -> Charger:
     """The core's charger."""
     return Charger(item.name, item.power_w, item.mode, item.takes, item.slots)
+
+
+def bank_of(item: BankItem) -> Bank:
+    """The core's power bank."""
+    return Bank(item.name, item.energy_wh, item.volts, item.amps)
 
 
 class UpkeepPart(Part):

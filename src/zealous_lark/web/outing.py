@@ -62,7 +62,7 @@ def _schedule(s: outing.Schedule) -> b.ScheduleOut:
                 ],
             )
         )  # fmt: skip
-    left = [n for n, job in enumerate(s.jobs) if n not in touched and job.missing_wh > 1e-9]
+    left = [n for n, job in enumerate(s.jobs) if n not in touched and not job.is_full]
     return b.ScheduleOut(
         takes_min=s.full.seconds / 60,
         available_min=None if s.available_s is None else s.available_s / 60,
@@ -71,7 +71,16 @@ def _schedule(s: outing.Schedule) -> b.ScheduleOut:
         chargers=chargers,
         untouched=[b.NotChargedOut(name=s.jobs[n].name, charge_pct=after[n]) for n in left],
         no_charger=[s.jobs[n].name for n in s.plan.nowhere],
-        banks=[b.BankOut(name=name, fills=fills) for name, fills in s.banks],
+        banks=[
+            b.BankOut(
+                name=r.bank.name,
+                fills=r.fills,
+                each_min=None if r.seconds is None else r.seconds / 60,
+                volts=r.bank.volts,
+                needs_volts=r.needs_volts,
+            )
+            for r in s.banks
+        ],
     )
 
 

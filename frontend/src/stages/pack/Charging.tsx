@@ -5,12 +5,28 @@ import type { Outing, Ready } from "../../api/client";
 import { useUnits } from "../../frame/preferences";
 import { clock, day } from "../../frame/time";
 import { OptionalQuantityInput } from "../../inputs/QuantityInput";
-import { written } from "../../units/units";
+import { METRIC, written } from "../../units/units";
 import type { SetOuting } from "./props";
 
 function span(minutes: number): string {
   const whole = Math.ceil(minutes);
   return whole >= 60 ? `${Math.floor(whole / 60)} h ${whole % 60} min` : `${whole} min`;
+}
+
+/** What a power bank does in the field for the packs that are taken. */
+function bankSays(bank: Ready["schedule"]["banks"][number]): string {
+  const short =
+    bank.needs_volts !== null && bank.volts !== null
+      ? `a pack is charged with ${written(bank.needs_volts, "voltage", METRIC)} and it gives ${written(bank.volts, "voltage", METRIC)}`
+      : null;
+  if (bank.fills === 0 && short !== null)
+    return `${bank.name}: charges none of these packs; ${short}.`;
+  const fills = `${bank.name}: fills ${bank.fills === 0 ? "none" : bank.fills} of these packs from empty in the field`;
+  if (short !== null) return `${fills}; for the next, ${short}.`;
+  if (bank.fills === 0) return `${fills}.`;
+  return bank.each_min === null
+    ? `${fills}, if it gives the volts and amps that their charger asks for.`
+    : `${fills}, one in ${span(bank.each_min)}.`;
 }
 
 const plain = (pct: number) => Math.round(pct);
@@ -74,8 +90,7 @@ export function Charging({ ready, outing, set }: { ready: Ready; outing: Outing;
       )}
       {schedule.banks.map((bank) => (
         <Typography key={bank.name} variant="body2" color="text.secondary">
-          {bank.name}: fills {bank.fills === 0 ? "none" : bank.fills} of these packs from empty in
-          the field.
+          {bankSays(bank)}
         </Typography>
       ))}
       <Box className="no-print">

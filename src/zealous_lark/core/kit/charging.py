@@ -1,7 +1,8 @@
 """Charging before a session: which charger takes what, in which order, when to begin, what is ready with less time.
 
-Time is missing energy over charger power times efficiency. The plan is exact: among all ways to put the jobs on the
-chargers the one that may begin last.
+The plan is exact: among all ways to put the jobs on the chargers, the one that may begin last; with too little time,
+one that has most ready. A charger takes its jobs in the order of what matters, or the longest first where that is
+sooner; what is plugged in together shares the power in equal parts, and what one does not take is lost to the others.
 """
 
 from __future__ import annotations
@@ -9,15 +10,19 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
+from functools import lru_cache
 
-CHARGER_EFFICIENCY = 0.9
-"""Share of a charger's power that reaches the pack; common practice."""
-BANK_EFFICIENCY = 0.85
-"""Share of a power bank's energy that reaches a pack; common practice."""
-FULL_PCT = 100.0
+import numpy as np
+import numpy.typing as npt
+
+from .cell_charging import FULL_PCT, Cells
+
 NEAR_FULL_PCT = 99.0
 """From here on nothing is put on a charger [%]."""
 MOST_JOBS = 12
+_SOON = 1e-6
+Masks = npt.NDArray[np.int64]
+Times = npt.NDArray[np.float64]
 
 
 class ChargerMode(StrEnum):
@@ -54,26 +59,32 @@ class Charger:
         return self.takes is Takes.BOTH or (self.takes is Takes.PACKS) == (job.kind is JobKind.PACK)
 
     @property
-    def useful_w(self) -> float:
-        """Power that reaches what is charged [W]."""
-        return self.power_w * CHARGER_EFFICIENCY
+    def at_once(self) -> int:
+        """How many things it charges at the same time."""
+        return self.slots if self.mode is ChargerMode.TOGETHER else 1
 
 
 @dataclass(frozen=True, slots=True)
 class Job:
-    """Something to charge: full energy [Wh], charge [%]."""
+    """Something to charge: full energy [Wh], charge [%]; most_w: its greatest charging power [W].
+
+    Where the greatest power is not known it is the full energy in an hour.
+    """
 
     name: str
     kind: JobKind
     full_wh: float
     charge_pct: float
+    most_w: float | None = None
 
     @property
-    def missing_wh(self) -> float:
-        """What a charger has to put in [Wh]; nothing where it is full but for a point."""
-        if self.charge_pct >= NEAR_FULL_PCT:
-            return 0.0
-        return self.full_wh * max(FULL_PCT - self.charge_pct, 0.0) / 100
+    def cells(self) -> Cells:
+        return Cells(self.full_wh, self.full_wh if self.most_w is None else self.most_w)
+
+    @property
+    def is_full(self) -> bool:
+        """Full but for a point: no charger is needed."""
+        return self.charge_pct >= NEAR_FULL_PCT
 
 
 @dataclass(frozen=True, slots=True)
@@ -116,135 +127,185 @@ class ChargingPlan:
         return found
 
 
-def charge_seconds(missing_wh: float, charger: Charger) -> float:
-    """Time [s] that a charger takes for so much energy [Wh].
+@dataclass(frozen=True, slots=True)
+class _Row:
+    """What a charger takes: the first ones in order, and the others once all of those are full."""
 
-    >>> round(charge_seconds(18.1, Charger("Hub", 45.0)) / 60, 2)
-    26.81
+    first: tuple[int, ...] = ()
+    then: tuple[int, ...] = ()
+
+
+def charge_seconds(job: Job, power_w: float) -> float:
+    """Time [s] until a job is full, alone on a charger of so much power [W].
+
+    >>> round(charge_seconds(Job("A", JobKind.PACK, 18.1, 30.0), 45.0) / 60)
+    60
     """
-    return missing_wh / charger.useful_w * 3600
+    return job.cells.seconds(job.charge_pct / 100, 1.0, power_w)
 
 
 def plan_charging(jobs: Sequence[Job], chargers: Sequence[Charger], available_s: float | None = None) -> ChargingPlan:
-    """The plan that is done soonest; with less time [s] than that, the one that has most ready, then most charge in.
+    """The plan that is done soonest; with less time [s] than that, one that has most ready: devices, then packs.
 
-    Jobs come in the order of what matters first: with less time the earlier ones are charged first. Jobs that are
-    full need no charger. Raises ValueError for more than `MOST_JOBS` jobs that need charging.
+    Jobs come in the order of what matters first: among as many, the earlier ones are ready, and what cannot be ready
+    has the power that those leave. Jobs that are full need no charger. Raises ValueError for more than `MOST_JOBS`
+    jobs that need charging.
     """
-    open_jobs = [i for i, job in enumerate(jobs) if job.missing_wh > 1e-9]
-    if len(open_jobs) > MOST_JOBS:
+    wanting = [i for i, job in enumerate(jobs) if not job.is_full]
+    if len(wanting) > MOST_JOBS:
         raise ValueError(f"up to {MOST_JOBS} things to charge")
-    nowhere = tuple(i for i in open_jobs if not any(c.takes_job(jobs[i]) for c in chargers))
-    open_jobs = [i for i in open_jobs if i not in nowhere]
-    rows = _soonest(jobs, open_jobs, chargers)
-    plan = ChargingPlan(tuple(_run(jobs, row, chargers, c, None) for c, row in enumerate(rows) if row), nowhere)
-    if available_s is None or plan.seconds <= available_s + 1e-6:
-        return plan
-    ready, rest = _most_ready(jobs, open_jobs, chargers, available_s)
-    rows = _with_the_rest(jobs, ready, rest, chargers)
-    return ChargingPlan(tuple(_run(jobs, row, chargers, c, available_s) for c, row in enumerate(rows) if row), nowhere)
+    nowhere = tuple(i for i in wanting if not any(c.takes_job(jobs[i]) for c in chargers))
+    sharing = _Sharing(jobs, [i for i in wanting if i not in nowhere], chargers)
+    plan = sharing.plan(sharing.soonest())
+    if available_s is not None and plan.seconds > available_s + _SOON:
+        plan = sharing.plan(sharing.most_ready(available_s), available_s)
+    return ChargingPlan(tuple(c for c in plan.chargers if c.jobs), nowhere)
 
 
-def _seconds(jobs: Sequence[Job], row: Sequence[int], charger: Charger) -> float:
-    """Time [s] for a row of jobs. Shared or in turn, the power is used whole while anything is charging."""
-    return sum(charge_seconds(jobs[i].missing_wh, charger) for i in row)
+class _Sharing:
+    """All ways to share the jobs among the chargers: sets of jobs are masks of bits, one time for each set."""
+
+    def __init__(self, jobs: Sequence[Job], wanting: Sequence[int], chargers: Sequence[Charger]) -> None:
+        self.jobs, self.wanting, self.chargers = jobs, wanting, chargers
+        self.times = [self._times(charger) for charger in chargers]
+
+    def plan(self, rows: Sequence[_Row], stop_s: float = float("inf")) -> ChargingPlan:
+        """What the chargers do with their rows, until a time [s] or until all is full."""
+        numbered = enumerate(zip(rows, self.chargers, strict=True))
+        return ChargingPlan(tuple(_run(self.jobs, row, charger, n, stop_s) for n, (row, charger) in numbered), ())
+
+    def soonest(self) -> list[_Row]:
+        """Rows that are done soonest, and among those with the least time on all chargers together."""
+        whole = (1 << len(self.wanting)) - 1
+        if not self.wanting:
+            return [_Row() for _ in self.chargers]
+        most = _best(self.times, np.maximum)[-1][whole]
+        allowed = [np.where(t <= most + _SOON, t, np.inf) for t in self.times]
+        return [_Row(self._order(c, m)) for c, m in enumerate(_shares(allowed, np.add, whole))]
+
+    def most_ready(self, available_s: float) -> list[_Row]:
+        """Rows with most ready in so much time [s], and the rest where it takes nothing from those."""
+        in_time = _best(self.times, np.maximum)[-1] <= available_s + _SOON
+        ready = max((int(m) for m in np.flatnonzero(in_time)), key=self._worth)
+        allowed = [np.where(t <= available_s + _SOON, t, np.inf) for t in self.times]
+        rows = [_Row(self._order(c, m)) for c, m in enumerate(_shares(allowed, np.add, ready))]
+        for place, i in enumerate(self.wanting):
+            if not ready >> place & 1:
+                rows = self._with_one_more(rows, i, available_s)
+        return rows
+
+    def _worth(self, mask: int) -> tuple[int, int, tuple[int, ...]]:
+        places = self._members(mask)
+        devices = sum(self.jobs[self.wanting[p]].kind is JobKind.DEVICE for p in places)
+        return devices, len(places), tuple(-p for p in places)
+
+    def _members(self, mask: int) -> list[int]:
+        return [p for p in range(len(self.wanting)) if mask >> p & 1]
+
+    def _with_one_more(self, rows: list[_Row], i: int, available_s: float) -> list[_Row]:
+        """A job that cannot be ready goes where it gets most, without taking from what was placed before."""
+        before = self._charges(rows, available_s)
+        found: list[tuple[float, list[_Row]]] = []
+        for c, charger in enumerate(self.chargers):
+            if not charger.takes_job(self.jobs[i]):
+                continue
+            beside, after = _Row((*rows[c].first, i), rows[c].then), _Row(rows[c].first, (*rows[c].then, i))
+            for row in (beside, after):
+                tried = [*rows[:c], row, *rows[c + 1 :]]
+                charges = self._charges(tried, available_s)
+                if all(charges.get(j, 0.0) >= pct - _SOON for j, pct in before.items()):
+                    found.append((charges.get(i, 0.0), tried))
+        return max(found, key=lambda f: f[0])[1] if found else rows
+
+    def _charges(self, rows: Sequence[_Row], available_s: float) -> dict[int, float]:
+        return {done.job: done.charge_pct for row in self.plan(rows, available_s).chargers for done in row.jobs}
+
+    def _times(self, charger: Charger) -> Times:
+        """Time [s] that a charger takes for each set; infinite where it does not take one of them."""
+        alone = [
+            charge_seconds(self.jobs[i], charger.power_w) if charger.takes_job(self.jobs[i]) else np.inf
+            for i in self.wanting
+        ]
+        times = np.zeros(1 << len(alone))
+        for place, seconds in enumerate(alone):
+            times[1 << place : 2 << place] = times[: 1 << place] + seconds
+        if charger.at_once > 1:
+            for mask in np.flatnonzero(np.isfinite(times)):
+                times[mask] = min(self._took(charger, row) for row in self._orders(int(mask)))
+        return times
+
+    def _took(self, charger: Charger, row: tuple[int, ...]) -> float:
+        return _run(self.jobs, _Row(row), charger, 0).seconds
+
+    def _orders(self, mask: int) -> tuple[tuple[int, ...], tuple[int, ...]]:
+        """What matters first, and what takes longest first."""
+        row = tuple(self.wanting[p] for p in self._members(mask))
+        return row, tuple(sorted(row, key=lambda i: -charge_seconds(self.jobs[i], 1e9)))
+
+    def _order(self, charger: int, mask: int) -> tuple[int, ...]:
+        return min(self._orders(mask), key=lambda row: self._took(self.chargers[charger], row))
 
 
-def _soonest(jobs: Sequence[Job], open_jobs: Sequence[int], chargers: Sequence[Charger]) -> list[list[int]]:
-    """Rows per charger that are done soonest: all ways, but those that another beats on every charger."""
-    states: dict[tuple[float, ...], list[list[int]]] = {(0.0,) * len(chargers): [[] for _ in chargers]}
-    for i in open_jobs:
-        later: dict[tuple[float, ...], list[list[int]]] = {}
-        for loads, rows in states.items():
-            for c, charger in enumerate(chargers):
-                if charger.takes_job(jobs[i]):
-                    took = charge_seconds(jobs[i].missing_wh, charger)
-                    key = tuple(load + took if n == c else load for n, load in enumerate(loads))
-                    later.setdefault(key, [[*row, i] if n == c else row for n, row in enumerate(rows)])
-        states = _unbeaten(later)
-    return min(states.items(), key=lambda item: (max(item[0], default=0.0), sum(item[0])))[1]
+@lru_cache(maxsize=MOST_JOBS)
+def _pairs(count: int) -> tuple[Masks, Masks, Masks]:
+    """Each set with each part of it (3 to the count), by set; and where the rows of a set begin."""
+    numbers = np.arange(3**count)
+    sets, parts = np.zeros_like(numbers), np.zeros_like(numbers)
+    for place in range(count):
+        digit = numbers // 3**place % 3
+        sets += (digit > 0).astype(np.int64) << place
+        parts += (digit == 2).astype(np.int64) << place
+    order = np.argsort(sets, kind="stable")
+    sets, parts = sets[order], parts[order]
+    return sets, parts, np.searchsorted(sets, np.arange(1 << count))
 
 
-def _unbeaten(states: dict[tuple[float, ...], list[list[int]]]) -> dict[tuple[float, ...], list[list[int]]]:
-    kept: dict[tuple[float, ...], list[list[int]]] = {}
-    for loads in sorted(states):
-        if not any(all(a <= b for a, b in zip(other, loads, strict=True)) for other in kept):
-            kept[loads] = states[loads]
-    return kept
+def _best(times: Sequence[Times], join: np.ufunc) -> list[Times]:
+    """For the first chargers, more and more: the least of each set's time [s] over all ways to share it."""
+    count = int(times[0].size).bit_length() - 1
+    sets, parts, begins = _pairs(count)
+    reached = np.full(1 << count, np.inf)
+    reached[0] = 0.0
+    found = [reached]
+    for own in times:
+        found.append(np.minimum.reduceat(join(found[-1][sets - parts], own[parts]), begins))
+    return found
 
 
-def _most_ready(
-    jobs: Sequence[Job], open_jobs: Sequence[int], chargers: Sequence[Charger], available_s: float
-) -> tuple[list[list[int]], list[int]]:
-    """Rows of jobs that are full in time, and the rest: devices first, then as many as possible, then the earlier."""
-    states: dict[tuple[float, ...], tuple[tuple[int, int, tuple[int, ...]], list[list[int]]]] = {
-        (0.0,) * len(chargers): ((0, 0, ()), [[] for _ in chargers])
-    }
-    for place, i in enumerate(open_jobs):
-        later = dict(states)
-        for loads, ((devices, count, places), rows) in states.items():
-            for c, charger in enumerate(chargers):
-                load = loads[c] + charge_seconds(jobs[i].missing_wh, charger)
-                if not charger.takes_job(jobs[i]) or load > available_s + 1e-6:
-                    continue
-                key = tuple(load if n == c else other for n, other in enumerate(loads))
-                worth = (devices + (jobs[i].kind is JobKind.DEVICE), count + 1, (*places, -place))
-                if key not in later or later[key][0] < worth:
-                    later[key] = (worth, [[*row, i] if n == c else row for n, row in enumerate(rows)])
-        states = later
-    _, rows = max(states.values(), key=lambda state: state[0])
-    taken = {i for row in rows for i in row}
-    return rows, [i for i in open_jobs if i not in taken]
+def _shares(times: Sequence[Times], join: np.ufunc, whole: int) -> list[int]:
+    """The part of a set that each charger has, in a best way to share it."""
+    found, left = [], whole
+    steps = _best(times, join)
+    for own, before in zip(reversed(times), reversed(steps[:-1]), strict=True):
+        parts = [part for part in range(left + 1) if part & left == part]
+        part = min(parts, key=lambda p: float(join(before[left - p], own[p])))
+        found.append(part)
+        left -= part
+    return found[::-1]
 
 
-def _with_the_rest(
-    jobs: Sequence[Job], rows: list[list[int]], rest: Sequence[int], chargers: Sequence[Charger]
-) -> list[list[int]]:
-    """The rest goes, in order, where there is most time left for it."""
-    rows = [list(row) for row in rows]
-    for i in rest:
-        fit = [c for c, charger in enumerate(chargers) if charger.takes_job(jobs[i])]
-        rows[min(fit, key=lambda c: _seconds(jobs, rows[c], chargers[c]))].append(i)
-    return rows
-
-
-def _run(
-    jobs: Sequence[Job], row: Sequence[int], chargers: Sequence[Charger], number: int, stop_s: float | None
-) -> ChargerPlan:
+def _run(jobs: Sequence[Job], row: _Row, charger: Charger, number: int, stop_s: float = float("inf")) -> ChargerPlan:
     """What a charger does with a row of jobs, until a time [s] or until all is full."""
-    charger = chargers[number]
-    slots = charger.slots if charger.mode is ChargerMode.TOGETHER else 1
-    waiting = list(row)
-    charging: dict[int, float] = {}
-    clock, done = 0.0, []
+    waiting, later = list(row.first), list(row.then)
+    share = {i: jobs[i].charge_pct / 100 for i in (*waiting, *later)}
+    plugged: list[int] = []
     began: dict[int, float] = {}
-    stop = float("inf") if stop_s is None else stop_s
-    while (waiting or charging) and clock < stop - 1e-9:
-        while waiting and len(charging) < slots:
-            i = waiting.pop(0)
-            charging[i], began[i] = jobs[i].missing_wh, clock
-        share_w = charger.useful_w / len(charging)
-        step = min(min(charging.values()) / share_w * 3600, stop - clock)
+    clock, done = 0.0, []
+    while (waiting or plugged or later) and clock < stop_s - 1e-9:
+        if not waiting and not plugged:
+            waiting, later = later, []
+        while waiting and len(plugged) < charger.at_once:
+            plugged.append(waiting.pop(0))
+            began[plugged[-1]] = clock
+        each_w = charger.power_w / len(plugged)
+        left = {i: jobs[i].cells.seconds(share[i], 1.0, each_w) for i in plugged}
+        step = min(*left.values(), stop_s - clock)
         clock += step
-        for i in list(charging):
-            charging[i] -= share_w * step / 3600
-            if charging[i] <= 1e-9:
-                del charging[i]
+        for i in list(plugged):
+            if left[i] <= step + _SOON:
+                plugged.remove(i)
                 done.append(Charged(i, began[i], clock, FULL_PCT))
-    for i, missing in charging.items():
-        done.append(Charged(i, began[i], clock, FULL_PCT - 100 * missing / jobs[i].full_wh))
+            else:
+                share[i] = jobs[i].cells.after(share[i], step, each_w)
+    done += [Charged(i, began[i], clock, 100 * share[i]) for i in plugged]
     return ChargerPlan(number, tuple(sorted(done, key=lambda d: (d.begins_s, d.ends_s))), clock)
-
-
-def bank_recharges(bank_wh: float, missing_wh: Sequence[float]) -> int:
-    """How many packs, taken in order, a power bank fills [Wh]: it must hold their energy over its own efficiency.
-
-    >>> bank_recharges(50.0, [18.1, 18.1, 18.1])
-    2
-    """
-    left, count = bank_wh * BANK_EFFICIENCY, 0
-    for missing in missing_wh:
-        if missing > left:
-            break
-        left, count = left - missing, count + 1
-    return count

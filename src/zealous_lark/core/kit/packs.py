@@ -27,6 +27,8 @@ class Chemistry(StrEnum):
 
 CELL_V = {Chemistry.LIPO: 3.7, Chemistry.LIPO_HV: 3.85, Chemistry.LI_ION: 3.6}
 """Nominal voltage of a cell [V]."""
+FULL_V = {Chemistry.LIPO: 4.2, Chemistry.LIPO_HV: 4.35, Chemistry.LI_ION: 4.2}
+"""Voltage that a cell is charged with [V]; from memory, as packs have it printed."""
 STORAGE_V = 3.8
 """Voltage of a cell in storage [V]; common practice."""
 STORAGE_PCT = 50.0
@@ -87,6 +89,11 @@ class KitPack:
         18.1
         """
         return self.capacity_mah / 1000 * self.cells * CELL_V[self.chemistry]
+
+    @property
+    def full_v(self) -> float:
+        """Voltage that the whole pack is charged with [V]."""
+        return self.cells * FULL_V[self.chemistry]
 
     @property
     def storage_v(self) -> float:
