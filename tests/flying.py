@@ -9,8 +9,12 @@ from typing import Any
 import numpy as np
 from flask.testing import FlaskClient
 
+from zealous_lark.core.airborne.card import flight_card
 from zealous_lark.core.airborne.clock import Moment, drained_pct
-from zealous_lark.desk.flights import airborne, take_in
+from zealous_lark.core.assessment import Assessment
+from zealous_lark.desk import sessions, weather
+from zealous_lark.desk.flights import take_in
+from zealous_lark.plan import situation_of
 from zealous_lark.plan.flight import EventKind, EventPart
 from zealous_lark.store import Database
 
@@ -40,7 +44,8 @@ def fly(
     rng: np.random.Generator | None = None,
 ) -> str:
     """A whole flight of a session that drains `factor` times as fast as planned; its number."""
-    card = airborne(db, session, begun).card
+    plan = sessions.plan_of(db, session)
+    card = flight_card(Assessment(situation_of(plan, weather.known(db, plan, begun))))
     assert card is not None
     turned = seconds - 120
     planned = drained_pct(card, Moment(seconds, card.distances_m[2], turned_s=turned), seconds)

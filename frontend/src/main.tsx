@@ -56,12 +56,12 @@ const router = createBrowserRouter([
           { path: "pack", element: <PackStage /> },
           { path: "site", element: <SiteStage /> },
           { path: "walkround", element: <WalkroundStage /> },
+          // No server is needed to open the clock, nor what comes after the flight.
+          { path: "airborne", element: <AirborneStage />, handle: { alone: true } },
+          { path: "after", element: <AfterStage />, handle: { alone: true } },
+          { path: "compare", element: <ComparePage /> },
         ],
       },
-      // In the air and after it no plan is changed, and no server needed to open the clock.
-      { path: "sessions/:sessionId/airborne", element: <AirborneStage /> },
-      { path: "sessions/:sessionId/after", element: <AfterStage /> },
-      { path: "sessions/:sessionId/compare", element: <ComparePage /> },
       { path: "sessions/:sessionId/decisions/:decisionId", element: <DecisionPage /> },
       { path: "places", element: <PlacesPage /> },
       { path: "places/:placeId", element: <PlacePage /> },

@@ -2,20 +2,18 @@
 
 from __future__ import annotations
 
-import os
 import re
 import shutil
-import signal
-import subprocess
-import sys
 from collections.abc import Iterator
 from dataclasses import dataclass, field
 from datetime import UTC, date, datetime
+from multiprocessing.process import BaseProcess
 from pathlib import Path
 
 import pytest
 from playwright.sync_api import Browser, BrowserContext, Locator, Page, expect, sync_playwright
 
+from tests.browser import serving
 from zealous_lark.desk.demo import load_demo
 from zealous_lark.store import Database
 
@@ -27,10 +25,14 @@ FLAGS = [
     "--disable-component-update",
     "--disable-sync",
     "--no-first-run",
+    # Of a list like this only the last one counts, so that Playwright's own features are named again. Those of the
+    # address bar draw its popup as a page of its own for each window, which takes longer than most tests.
+    "--disable-features=AvoidUnnecessaryBeforeUnloadCheckSync,DestroyProfileOnBrowserClose,HttpsUpgrades,"
+    "HttpsFirstBalancedModeAutoEnable,MediaRouter,PaintHolding,ThirdPartyStoragePartitioning,OptimizationHints,"
+    "PreconnectToSearch,WebUIOmniboxPopup,WebUIOmniboxFullPopup,WebUIOmniboxAimPopup",
 ]
 # A busy machine is slow, not wrong: what is expected is waited for longer than a pilot would wait.
 expect.set_options(timeout=30_000)
-RUN = "from zealous_lark.cli import main; main()"
 WIDE = {"width": 1280, "height": 800}
 PHONE = {"width": 390, "height": 844}
 TODAY = "2030-09-26"
@@ -43,7 +45,7 @@ class Server:
 
     folder: Path
     today: str = TODAY
-    process: subprocess.Popen[str] | None = field(default=None)
+    process: BaseProcess | None = field(default=None)
     port: int = 0
 
     @property
@@ -52,14 +54,7 @@ class Server:
 
     def start(self) -> None:
         """Start and wait until it says that it is ready; the port stays the same from start to start."""
-        self.process = subprocess.Popen(
-            [sys.executable, "-c", RUN, "demo", "--port", str(self.port), "--today", self.today],
-            env={**os.environ, "LARK_DATA": str(self.folder)},
-            stdout=subprocess.PIPE,
-            text=True,
-        )
-        assert self.process.stdout is not None
-        said = self.process.stdout.readline()
+        self.process, said = serving.start(self.folder, "--port", str(self.port), "--today", self.today)
         found = re.search(r"http://127\.0\.0\.1:(\d+)", said)
         assert found, f"the server said {said!r}"
         self.port = int(found[1])
@@ -67,8 +62,8 @@ class Server:
     def kill(self) -> None:
         """Without warning, as a power cut would."""
         assert self.process is not None
-        self.process.send_signal(signal.SIGKILL)
-        self.process.wait()
+        self.process.kill()
+        self.process.join()
 
 
 @pytest.fixture(scope="session")
@@ -154,3 +149,11 @@ def say_all(dialog: Locator) -> None:
     expect(words.first).to_be_visible()
     for n in range(words.count()):
         words.nth(n).click()
+
+
+@pytest.fixture
+def context_elsewhere(browser: Browser, server: Server) -> Iterator[BrowserContext]:
+    """Another device on the same server."""
+    context = open_context(browser, server)
+    yield context
+    context.close()

@@ -31,8 +31,10 @@ def walk_through(page: Page, press: Callable[[Locator], None]) -> None:
             row = page.get_by_role("listitem", name=name)
             if "minutes free" in name:
                 press(row.get_by_role("button", name="Free on the card: set"))
+                type_in(row, "Free on the card", "90")
             if name == "Satellites":
                 press(row.get_by_role("button", name="Satellites shown: set"))
+                type_in(row, "Satellites shown", "14")
             if name.startswith("Home point"):
                 press(row.get_by_role("button", name="Yes"))
             expect(box).to_have_attribute("aria-disabled", "false")

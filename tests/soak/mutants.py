@@ -1,8 +1,9 @@
 """Mutants of the core: one small fault at a time in a copy of the source, and whether the tests find it.
 
-`python -m tests.soak.mutants [COUNT] [SEED]` prints each survivor as a line and the share that was found at the
-end. `make soak` runs it through `test_mutants`. Comparisons are turned, signs and factors swapped, numbers moved,
-`and` and `or` exchanged, conditions negated; docstrings, sentences and annotations are left alone.
+`python -m tests.soak.mutants [COUNT] [SEED]` prints a point for each that is found, each survivor as a line, and the
+share that was found at the end. `make soak` runs it through `test_mutants`. Comparisons are turned, signs and factors
+swapped, numbers moved, `and` and `or` exchanged, conditions negated; docstrings, sentences and annotations are left
+alone.
 """
 
 from __future__ import annotations
@@ -150,9 +151,12 @@ def survivors(count: int, seed: int, workers: int = 2) -> tuple[int, list[Mutant
         def tried(mutant: Mutant) -> bool:
             copy = copies.get()
             try:
-                return found(mutant, copy)
+                was_found = found(mutant, copy)
             finally:
                 copies.put(copy)
+            sys.stdout.write("." if was_found else f"\n{mutant.path}:{mutant.line}: {mutant.says}\n")
+            sys.stdout.flush()
+            return was_found
 
         with ThreadPoolExecutor(workers) as pool:
             results = list(pool.map(tried, made))
@@ -162,6 +166,4 @@ def survivors(count: int, seed: int, workers: int = 2) -> tuple[int, list[Mutant
 if __name__ == "__main__":
     wanted, drawn_by = (int(x) for x in [*sys.argv[1:], "150", "1"][:2])
     total, left = survivors(wanted, drawn_by)
-    for m in left:
-        sys.stdout.write(f"{m.path}:{m.line}: {m.says}\n")
-    sys.stdout.write(f"{total - len(left)} of {total} found, {100 * (1 - len(left) / total):.1f} %\n")
+    sys.stdout.write(f"\n{total - len(left)} of {total} found, {100 * (1 - len(left) / total):.1f} %\n")

@@ -6,9 +6,10 @@ import hashlib
 import io
 import json
 import random
+import shutil
 import sqlite3
 import zipfile
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from datetime import datetime, timedelta
 from pathlib import Path
 from typing import Any
@@ -30,9 +31,12 @@ from zealous_lark.store.flights import Filter
 HERE = datetime(2026, 9, 26, 21, 0)
 
 
-@pytest.fixture
-def full(demo: Database) -> Database:
-    """The demo with flights, a track, an edit and something learned."""
+@pytest.fixture(scope="session")
+def full_data(kept_data: Path, tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A folder, made once and only ever copied: the demo with flights, a track, an edit and something learned."""
+    folder = tmp_path_factory.mktemp("full") / "data"
+    shutil.copytree(kept_data / "demo", folder)
+    demo = Database(folder)
     begun = NOW - timedelta(hours=3)
     for n in range(6):
         fly(demo, 1, begun - timedelta(days=n), 1.2)
@@ -41,11 +45,20 @@ def full(demo: Database) -> Database:
         pass
     offer = next(o for o in learning.offers(demo, NOW) if o.offered)
     learning.take(demo, offer.kind, offer.target, NOW)
-    return demo
+    demo.close()
+    return folder
+
+
+@pytest.fixture
+def full(tmp_path: Path, full_data: Path) -> Iterator[Database]:
+    shutil.copytree(full_data, tmp_path / "data")
+    db = Database(tmp_path / "data")
+    yield db
+    db.close()
 
 
 def logbook_has_home(db: Database, session: int) -> bool:
-    return sessions.open_session(db, session).result.energy is not None
+    return sessions.open_session(db, session, NOW).result.energy is not None
 
 
 def everything(db: Database) -> dict[str, list[Any]]:
@@ -64,7 +77,7 @@ def empty(tmp_path: Path) -> Database:
 def test_the_archive_restores_the_same_into_an_empty_lark(full: Database, tmp_path: Path) -> None:
     data = archive.write(full, NOW)
     other = empty(tmp_path)
-    archive.restore(other, data)
+    archive.restore(other, data, NOW)
     assert everything(other) == everything(full)
     assert len(everything(other)["flights"]) == len(everything(full)["flights"]) > 7
     assert [k.name for k in kit.items(other)] == [k.name for k in kit.items(full)]
@@ -73,7 +86,7 @@ def test_the_archive_restores_the_same_into_an_empty_lark(full: Database, tmp_pa
     assert len(tracks.points_of(other, uid).track.time_s) == len(there_and_back().time_s)
     assert archive.write(other, NOW) == data
     with pytest.raises(NotAllowedError, match="something in it"):
-        archive.restore(other, data)
+        archive.restore(other, data, NOW)
     other.close()
 
 
@@ -149,7 +162,7 @@ def test_a_hostile_archive_is_refused_whole(full: Database, tmp_path: Path, what
     other = empty(tmp_path)
     before = everything(other)
     with pytest.raises(BadFileError) as refused:
-        archive.restore(other, data)
+        archive.restore(other, data, NOW)
     assert words in refused.value.given
     assert everything(other) == before
     assert not list(tmp_path.glob("**/evil*"))
@@ -179,12 +192,12 @@ def test_a_bomb_and_rubbish_are_refused(
     data = archive.write(full, NOW)
     for cut in (b"", b"PK", data[: len(data) // 2], b"\x00" * 1000):
         with pytest.raises(BadFileError):
-            archive.restore(other, cut)
+            archive.restore(other, cut, NOW)
     monkeypatch.setattr(stored_archive, "MAX_UNPACKED", 3_000_000)
     bomb = remade(data, put("files/00.bin", b"\0" * 4_000_000))
     assert len(bomb) < len(data) + 10_000
     with pytest.raises(BadFileError, match="unpacks to more"):
-        archive.restore(other, bomb)
+        archive.restore(other, bomb, NOW)
     assert stored_archive.is_empty(other)
     other.close()
 

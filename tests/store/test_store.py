@@ -65,7 +65,7 @@ def test_a_failed_unit_of_work_leaves_nothing(database: Database) -> None:
 
 def test_times_keep_their_instant_and_need_an_offset(database: Database, plan_text: str) -> None:
     opened = sessions.add_session(database, read_plan(plan_text), NOW)
-    kept = sessions.open_session(database, opened.session.id).session
+    kept = sessions.open_session(database, opened.session.id, NOW).session
     assert kept.headline.takeoff_at == datetime(2026, 9, 27, 4, 40, tzinfo=UTC)
     assert kept.created_at == NOW
     with pytest.raises(StatementError, match="UTC offset"), database.transaction() as s:
@@ -87,20 +87,20 @@ def test_saving_from_an_old_revision_is_a_conflict(database: Database, plan_text
     assert (saved.session.revision, saved.session.headline.title) == (2, "First")
     with pytest.raises(RevisionConflictError):
         sessions.save_session(database, opened.session.id, plan, 1, NOW)
-    assert sessions.open_session(database, opened.session.id).plan.title == "First"
+    assert sessions.open_session(database, opened.session.id, NOW).plan.title == "First"
 
 
 def test_a_deleted_session_comes_back_whole(database: Database, plan_text: str) -> None:
     opened = sessions.add_session(database, read_plan(plan_text), NOW)
     number = opened.session.id
     sessions.delete_session(database, number, NOW)
-    assert sessions.list_sessions(database) == []
+    assert sessions.list_sessions(database, NOW) == []
     with pytest.raises(NotHereError):
-        sessions.open_session(database, number)
+        sessions.open_session(database, number, NOW)
     with pytest.raises(NotHereError):
         sessions.delete_session(database, number, NOW)
     sessions.restore_session(database, number)
-    assert sessions.open_session(database, number) == opened
+    assert sessions.open_session(database, number, NOW) == opened
     with pytest.raises(NotHereError):
         sessions.restore_session(database, number)
 
@@ -124,7 +124,7 @@ def test_what_belongs_to_the_day_does_not_carry_over(database: Database, plan_te
 
 
 def record(database: Database, number: int, word: PilotsWord, note: str = "") -> decisions.Recorded:
-    questions = sessions.open_session(database, number).result.questions
+    questions = sessions.open_session(database, number, NOW).result.questions
     said = {q.id: decisions.OpenWord.IN_ORDER for q in questions}
     return decisions.record_decision(database, number, word=word, note=note, revision=1, now=NOW, said=said)
 
@@ -166,8 +166,9 @@ def test_launching_against_the_verdict_needs_a_reason(database: Database, plan_t
 @pytest.mark.parametrize("today", ["2026-03-01", "2026-06-21", "2026-09-26", "2026-11-24", "2026-12-21"])
 def test_the_demo_shows_what_lark_does(database: Database, today: str) -> None:
     """Sessions that come out differently, each for its own reason, in every season's light."""
-    load_demo(database, datetime.combine(date.fromisoformat(today), NOW.timetz()))
-    found = {o.plan.title: (o.result.verdict, o.result.tightest) for o in sessions.list_sessions(database)}
+    now = datetime.combine(date.fromisoformat(today), NOW.timetz())
+    load_demo(database, now)
+    found = {o.plan.title: (o.result.verdict, o.result.tightest) for o in sessions.list_sessions(database, now)}
     assert found == {
         "Tower from the boardwalk": ("care", "wind.steady"),
         "Bog at first light": ("launch", "sight.distance"),
@@ -186,24 +187,24 @@ def test_turning_the_demos_cranes_round_opens_the_door(demo: Database) -> None:
     """The reason given, wind at the back on the way out, is the real one."""
     from zealous_lark.plan import judge_plan
 
-    cranes = next(o.plan for o in sessions.list_sessions(demo) if o.plan.title.startswith("Cranes"))
+    cranes = next(o.plan for o in sessions.list_sessions(demo, NOW) if o.plan.title.startswith("Cranes"))
     into_wind = cranes.flight.model_copy(update={"bearing_deg": 240.0})
     assert judge_plan(cranes.model_copy(update={"flight": into_wind})).verdict == "care"
 
 
 def test_the_demo_is_loaded_once(demo: Database) -> None:
-    number = sessions.list_sessions(demo)[0].session.id
+    number = sessions.list_sessions(demo, NOW)[0].session.id
     sessions.delete_session(demo, number, NOW)
-    before = [o.session.id for o in sessions.list_sessions(demo)]
+    before = [o.session.id for o in sessions.list_sessions(demo, NOW)]
     assert not load_demo(demo, NOW + timedelta(days=4))
-    assert [o.session.id for o in sessions.list_sessions(demo)] == before
+    assert [o.session.id for o in sessions.list_sessions(demo, NOW)] == before
 
 
 @pytest.mark.parametrize("today", ["2026-06-21", "2026-11-24", "2027-01-01"])
 def test_the_demo_is_tomorrow_at_dawn_on_any_day(database: Database, today: str) -> None:
     day = date.fromisoformat(today)
     load_demo(database, datetime.combine(day, NOW.timetz()))
-    dawn = next(o for o in sessions.list_sessions(database) if o.plan.title == "Bog at first light")
+    dawn = next(o for o in sessions.list_sessions(database, NOW) if o.plan.title == "Bog at first light")
     assert dawn.plan.takeoff_at.date() == day + timedelta(days=1)
     rise = dawn.result.light.sunrise
     assert rise is not None
@@ -242,7 +243,7 @@ def test_a_killed_process_loses_no_saved_change(tmp_path: Path) -> None:
     with sqlite3.connect(tmp_path / "lark.db") as db:
         assert db.execute("PRAGMA integrity_check").fetchone() == ("ok",)
     again = Database(tmp_path)
-    (kept,) = sessions.list_sessions(again)
+    (kept,) = sessions.list_sessions(again, NOW)
     assert (kept.plan.title, kept.session.headline.title, kept.session.revision) == ("Change 20", "Change 20", 21)
     again.close()
 
@@ -272,7 +273,7 @@ def test_a_database_of_the_first_version_is_brought_up_to_date(tmp_path: Path, p
     old.close()
     new = Database(tmp_path)
     new.migrate()
-    (kept,) = sessions.list_sessions(new)
+    (kept,) = sessions.list_sessions(new, NOW)
     assert (kept.session.headline.title, kept.session.revision) == ("Kept", 3)
     assert kept.result.verdict == "care"
     new.close()
@@ -293,7 +294,7 @@ def test_stored_plans_of_version_1_are_migrated_after_a_backup(tmp_path: Path, p
     assert made is not None
     db = Database(old)
     db.migrate()
-    opened = sessions.list_sessions(db)
+    opened = sessions.list_sessions(db, NOW)
     db.close()
     assert {o.plan.version for o in opened} == {2}
     with closing(sqlite3.connect(old / FILE_NAME)) as raw:

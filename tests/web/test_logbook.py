@@ -5,7 +5,10 @@ from __future__ import annotations
 import csv
 import io
 import json
-from datetime import datetime, timedelta
+import shutil
+from collections.abc import Iterator
+from datetime import timedelta
+from pathlib import Path
 from typing import Any
 from xml.etree import ElementTree
 
@@ -19,8 +22,7 @@ from tests.conftest import NOW
 from tests.core.flown.make_tracks import HOME, flown, there_and_back
 from tests.flying import fly
 from tests.formats.test_track_files import as_csv, as_gpx
-from zealous_lark.desk import tracks
-from zealous_lark.desk.demo import load_demo
+from zealous_lark.desk import sessions, tracks
 from zealous_lark.desk.errors import NotHereError
 from zealous_lark.store import Database
 
@@ -265,16 +267,34 @@ def test_the_logbook_as_files_read_by_others(client: FlaskClient) -> None:
     assert client.get("/api/logbook/export/csv?aircraft=Plover").text.count("\n") == 1
 
 
+@pytest.fixture(scope="session")
+def taught_data(kept_data: Path, tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A folder, made once: the demo, and thirty flights of Plover that drained 1.15 times as fast as planned."""
+    folder = tmp_path_factory.mktemp("taught") / "data"
+    shutil.copytree(kept_data / "demo", folder)
+    db = Database(folder)
+    session = next(s.id for s, plan in sessions.plans(db) if "first light" in plan.title)
+    rng = np.random.default_rng(11)
+    for n in range(30):
+        fly(db, session, NOW - timedelta(days=3 * n + 1), 1.15, rng.uniform(700, 1100), rng)
+    db.close()
+    return folder
+
+
 @pytest.fixture
-def taught(client: FlaskClient, database: Database) -> dict[str, Any]:
-    """The demo, and thirty flights of Plover that drained 1.15 times as fast as planned."""
-    load_demo(database, NOW)
+def database(tmp_path: Path, kept_data: Path, taught_data: Path, request: pytest.FixtureRequest) -> Iterator[Database]:
+    """An empty Lark, or one that has been taught."""
+    shutil.copytree(taught_data if "taught" in request.fixturenames else kept_data / "empty", tmp_path / "data")
+    db = Database(tmp_path / "data")
+    yield db
+    db.close()
+
+
+@pytest.fixture
+def taught(client: FlaskClient) -> dict[str, Any]:
+    """The session that those flights were flown in."""
     found = client.get("/api/sessions").json["sessions"]
     session: dict[str, Any] = next(s for s in found if "first light" in s["title"])
-    rng = np.random.default_rng(11)
-    before = datetime.fromisoformat(NOW.isoformat())
-    for n in range(30):
-        fly(database, session["id"], before - timedelta(days=3 * n + 1), 1.15, rng.uniform(700, 1100), rng)
     return session
 
 

@@ -118,7 +118,7 @@ def test_each_demo_session_has_its_own_gates(demo_client: FlaskClient) -> None:
 def test_the_settings_card_is_what_the_core_recommends_in_every_demo_session(
     demo: Database, demo_client: FlaskClient
 ) -> None:
-    for opened in sessions.list_sessions(demo):
+    for opened in sessions.list_sessions(demo, NOW):
         situation = situation_of(opened.plan, known(demo, opened.plan, NOW))
         shown = [(d["label"], d["shown"], d["value"]) for d in on_site(demo_client, opened.session.id)["card"]]
         assert shown == [(d.label, d.shown, d.value) for d in settings_card(Assessment(situation))]
@@ -135,7 +135,7 @@ def test_the_pocket_card_read_back(demo: Database, demo_client: FlaskClient, pap
     text = " ".join("\n".join(p.extract_text() for p in reader.pages).split())
     for dial in on_site(demo_client, 1)["card"]:
         assert f"{dial['label']} {dial['shown']}" in text
-    plan = sessions.open_session(demo, 1).plan
+    plan = sessions.plan_of(demo, 1)
     flyer = Assessment(situation_of(plan, known(demo, plan, NOW))).flyer
     assert flyer is not None
     table = turn_back_table(flyer, plan.flight.distance_m * 1.3)

@@ -8,6 +8,7 @@ import pytest
 from apiflask import APIFlask
 from flask.testing import FlaskClient
 
+from tests.conftest import NOW
 from zealous_lark.desk import sessions
 from zealous_lark.store import Database
 
@@ -23,7 +24,7 @@ def test_of_savers_at_the_same_time_just_one_wins(app: APIFlask, database: Datab
     with ThreadPoolExecutor(8) as pool:
         answers = list(pool.map(save, range(8)))
     assert sorted(answers) == [200] + [409] * 7
-    kept = sessions.open_session(database, made["id"])
+    kept = sessions.open_session(database, made["id"], NOW)
     assert kept.session.revision == 2
     assert kept.plan.title == f"Window {answers.index(200)}"
 

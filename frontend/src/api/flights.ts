@@ -1,5 +1,6 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { keepPlan, keptPlan } from "../flying/record";
+import { allSaved } from "../editing/opened";
 import type { Units } from "../units/units";
 import { client, Problem, take, type Airborne, type FlightEntry, type FlightTrack } from "./client";
 
@@ -10,6 +11,7 @@ export function useAirborne(sessionId: number, units: Units, enabled = true) {
     enabled,
     queryFn: async ({ signal }): Promise<Airborne> => {
       try {
+        await allSaved();
         const found = await take(
           client.GET("/api/sessions/{session_id}/airborne", {
             params: { path: { session_id: sessionId }, query: units },
@@ -33,13 +35,15 @@ export function useAirborne(sessionId: number, units: Units, enabled = true) {
 export function useKeptAfter(sessionId: number) {
   return useQuery({
     queryKey: ["after", sessionId],
-    queryFn: ({ signal }) =>
-      take(
+    queryFn: async ({ signal }) => {
+      await allSaved();
+      return take(
         client.GET("/api/sessions/{session_id}/after", {
           params: { path: { session_id: sessionId } },
           signal,
         }),
-      ),
+      );
+    },
   });
 }
 

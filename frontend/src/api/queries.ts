@@ -6,6 +6,7 @@ import {
   useQueryClient,
 } from "@tanstack/react-query";
 import { useState } from "react";
+import { allSaved } from "../editing/opened";
 import type { Units } from "../units/units";
 import {
   client,
@@ -22,8 +23,11 @@ export const sessionsKey = ["sessions"] as const;
 export function useSessions(units: Units) {
   return useQuery({
     queryKey: [...sessionsKey, "list", units],
-    queryFn: async ({ signal }) =>
-      (await take(client.GET("/api/sessions", { params: { query: units }, signal }))).sessions,
+    queryFn: async ({ signal }) => {
+      await allSaved();
+      return (await take(client.GET("/api/sessions", { params: { query: units }, signal })))
+        .sessions;
+    },
     placeholderData: keepPreviousData,
   });
 }
@@ -35,8 +39,6 @@ export function useSession(id: number) {
       take(
         client.GET("/api/sessions/{session_id}", { params: { path: { session_id: id } }, signal }),
       ),
-    // The editor owns the plan once it is open; a silent reload must not pull it away.
-    staleTime: Infinity,
     gcTime: 0,
   });
 }

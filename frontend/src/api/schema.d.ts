@@ -6423,6 +6423,12 @@ export interface components {
         "DecisionOut.QuestionPart": {
             /** Id */
             id: string;
+            /**
+             * Key
+             * @description Key path of the plan's value that nobody has said and that one touch can confirm.
+             * @default null
+             */
+            key: string | null;
             /** Matters */
             matters: boolean;
             /** Question */
@@ -21566,6 +21572,12 @@ export interface components {
         "ResultDocument.QuestionPart": {
             /** Id */
             id: string;
+            /**
+             * Key
+             * @description Key path of the plan's value that nobody has said and that one touch can confirm.
+             * @default null
+             */
+            key: string | null;
             /** Matters */
             matters: boolean;
             /** Question */
@@ -24711,6 +24723,12 @@ export interface components {
         "SessionOut.QuestionPart": {
             /** Id */
             id: string;
+            /**
+             * Key
+             * @description Key path of the plan's value that nobody has said and that one touch can confirm.
+             * @default null
+             */
+            key: string | null;
             /** Matters */
             matters: boolean;
             /** Question */

@@ -1,9 +1,12 @@
-import { useCallback, useEffect, useReducer, useRef, useState } from "react";
-import { begin, type Action, type History, type Path } from "./history";
-import { draftOf, forgetDraft, Saver, type Draft, type Put, type SaveState } from "./saver";
+import { useEffect, useMemo, useRef, useSyncExternalStore } from "react";
+import type { Path } from "./history";
+import type { Clash } from "./merge";
+import { openDocument } from "./opened";
+import type { Kept, SaveState, Source } from "./openDocument";
 
 export interface Editor<T> {
   document: T;
+  revision: number;
   change: (path: Path, value: unknown) => void;
   /** Put another document in its place, as one step. */
   replace: (document: T) => void;
@@ -14,51 +17,29 @@ export interface Editor<T> {
   saving: SaveState;
   /** Save what waits; the revision then saved. */
   flush: () => Promise<number>;
-  /** Changes of another day that could not be saved then, and were overtaken since. */
-  stranded: Draft<T> | null;
-  useStranded: () => void;
-  dropStranded: () => void;
+  /** Ask the server for what was saved elsewhere. */
+  refresh: () => Promise<void>;
+  /** Fields that were changed here and elsewhere, to be asked. */
+  clashes: Clash[];
+  answer: (clash: Clash, whose: "here" | "elsewhere") => void;
 }
 
-export interface Editable<T> {
-  /** What drafts are kept under. */
-  name: string;
-  document: T;
-  revision: number;
-  put: Put<T>;
-  reduce: (history: History<T>, action: Action<T>) => History<T>;
-}
+const ASK_AGAIN_MS = 10_000;
 
-/** An open document: changed at once, undone at will, saved behind. */
-export function useEditor<T>(opened: Editable<T>): Editor<T> {
-  const [draft] = useState(() => draftOf<T>(opened.name, localStorage));
-  const fits = draft !== null && draft.revision === opened.revision;
-  const [history, act] = useReducer(
-    opened.reduce,
-    fits ? draft.document : opened.document,
-    begin<T>,
-  );
-  const [stranded, setStranded] = useState(fits ? null : draft);
-  const [saving, setSaving] = useState<SaveState>({ kind: "saved" });
-  const [saver] = useState(
-    () => new Saver<T>(opened.name, opened.revision, opened.put, localStorage, setSaving),
-  );
+const silent = () => () => undefined;
+const nothing = () => null;
 
-  const saved = useRef<T>(opened.document);
+/**
+ * An open document, as every page of this window shows it: changed at once, undone at will, saved behind.
+ * null while neither the server nor this window has it (`kept`).
+ */
+export function useEditor<T>(source: Source<T>, kept: Kept<T> | undefined): Editor<T> | null {
+  const opened = kept ? openDocument(source, kept) : undefined;
   useEffect(() => {
-    if (history.document === saved.current) return;
-    saved.current = history.document;
-    saver.offer(history.document);
-  }, [history.document, saver]);
-
-  useEffect(() => {
-    const leave = () => void saver.flush().catch(() => undefined);
-    window.addEventListener("pagehide", leave);
-    return () => {
-      window.removeEventListener("pagehide", leave);
-      leave();
-    };
-  }, [saver]);
+    if (opened && kept) opened.arrived(kept);
+  });
+  const state = useSyncExternalStore(opened?.subscribe ?? silent, opened?.snapshot ?? nothing);
+  useNews(opened?.refresh);
 
   // However slowly a slider is dragged, from finger down to finger up is one change.
   const held = useRef(false);
@@ -81,32 +62,43 @@ export function useEditor<T>(opened: Editable<T>): Editor<T> {
     };
   }, []);
 
-  const dropStranded = useCallback(() => {
-    forgetDraft(opened.name, localStorage);
-    setStranded(null);
-  }, [opened.name]);
-
-  return {
-    document: history.document,
-    change: useCallback(
-      (path, value) => {
+  return useMemo(() => {
+    if (!opened || !state) return null;
+    const { act, flush, refresh, answer } = opened;
+    const { history, ...rest } = state;
+    return {
+      ...rest,
+      document: history.document,
+      change: (path, value) => {
         const drag = held.current ? drags.current : null;
         act({ kind: "change", path, value, at: Date.now(), drag });
       },
-      [held, drags],
-    ),
-    replace: useCallback((document) => act({ kind: "replace", document }), []),
-    undo: useCallback(() => act({ kind: "undo" }), []),
-    redo: useCallback(() => act({ kind: "redo" }), []),
-    canUndo: history.past.length > 0,
-    canRedo: history.future.length > 0,
-    saving,
-    flush: useCallback(() => saver.flush(), [saver]),
-    stranded,
-    useStranded: useCallback(() => {
-      if (stranded) act({ kind: "replace", document: stranded.document });
-      setStranded(null);
-    }, [stranded]),
-    dropStranded,
-  };
+      replace: (document) => act({ kind: "replace", document }),
+      undo: () => act({ kind: "undo" }),
+      redo: () => act({ kind: "redo" }),
+      canUndo: history.past.length > 0,
+      canRedo: history.future.length > 0,
+      flush,
+      refresh,
+      answer,
+    };
+  }, [opened, state]);
+}
+
+/** Another device may change it at any time: asked again while somebody looks, and on coming back. */
+function useNews(refresh: (() => Promise<void>) | undefined) {
+  useEffect(() => {
+    if (!refresh) return;
+    const ask = () => {
+      if (document.visibilityState === "visible") void refresh();
+    };
+    const timer = setInterval(ask, ASK_AGAIN_MS);
+    window.addEventListener("focus", ask);
+    document.addEventListener("visibilitychange", ask);
+    return () => {
+      clearInterval(timer);
+      window.removeEventListener("focus", ask);
+      document.removeEventListener("visibilitychange", ask);
+    };
+  }, [refresh]);
 }

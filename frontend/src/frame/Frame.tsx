@@ -14,6 +14,7 @@ import { useSendingWords } from "../saying/useSaying";
 import { ShortcutsDialog } from "./ShortcutsDialog";
 import { StagePath } from "./StagePath";
 import { UnitsDialog } from "./UnitsDialog";
+import { useSavedNews } from "./useSavedNews";
 import { useShortcuts } from "./useShortcuts";
 
 const linkStyle = {
@@ -53,6 +54,7 @@ export function Frame() {
   // Whatever page is open, what flights and lists left on this device goes up.
   useOutbox();
   useSendingWords();
+  useSavedNews();
 
   const names = (u = units) =>
     (["speed", "length", "temperature"] as const).map((q) => unitName(q, u)).join(", ");

@@ -1,6 +1,6 @@
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
-import type { SaveState } from "../editing/saver";
+import type { SaveState } from "../editing/openDocument";
 
 export function SaveNote({ saving, again }: { saving: SaveState; again: () => void }) {
   if (saving.kind === "failed") {

@@ -41,10 +41,17 @@ export function QuantityInput({
   hint,
   slider = true,
   onClear,
-}: Common & { value: number; onChange: (value: number) => void; onClear?: () => void }) {
+  unsaid = false,
+}: Common & {
+  value: number;
+  onChange: (value: number) => void;
+  onClear?: () => void;
+  /** Nobody has said it yet: the field is empty, and `value` is only where the slider begins. */
+  unsaid?: boolean;
+}) {
   const units = useUnits();
   const id = useId();
-  const [typed, setTyped] = useState<string | null>(null);
+  const [typed, setTyped] = useState<string | null>(unsaid ? "" : null);
   const [fault, setFault] = useState<string | null>(null);
   const places = digits ?? digitsOf(quantity);
   const unit = unitName(quantity, units);
@@ -54,6 +61,7 @@ export function QuantityInput({
 
   const commit = () => {
     if (typed === null) return;
+    if (unsaid && typed.trim() === "") return onClear?.();
     const number = Number(typed.trim().replace(",", ".").replace("−", "-"));
     if (typed.trim() === "" || !Number.isFinite(number)) {
       setFault(`Type a number, ${range}.`);
@@ -68,7 +76,7 @@ export function QuantityInput({
     setFault(null);
     setTyped(null);
     // Untouched digits beyond those shown must not be rounded away by passing through.
-    if (number !== tidy(shown(value, quantity, units))) {
+    if (unsaid || number !== tidy(shown(value, quantity, units))) {
       onChange(Math.min(most, Math.max(least, si)));
     }
   };
@@ -101,6 +109,7 @@ export function QuantityInput({
           component="input"
           id={id}
           inputMode="decimal"
+          autoFocus={unsaid}
           autoComplete="off"
           aria-invalid={fault !== null}
           aria-describedby={fault ? `${id}-fault` : hint ? `${id}-hint` : undefined}
@@ -186,13 +195,27 @@ export function OptionalQuantityInput({
 }: Common & {
   value: number | null | undefined;
   onChange: (value: number | null) => void;
-  /** The value to begin with when it becomes known. */
+  /** Where its slider begins; nothing is said until it is typed or dragged. */
   first: number;
   unknown?: string;
 }) {
-  if (value != null) {
+  const [asking, setAsking] = useState(false);
+  if (value != null || asking) {
     return (
-      <QuantityInput {...common} value={value} onChange={onChange} onClear={() => onChange(null)} />
+      <QuantityInput
+        {...common}
+        key={value == null ? "asking" : "said"}
+        value={value ?? first}
+        unsaid={value == null}
+        onChange={(said) => {
+          setAsking(false);
+          onChange(said);
+        }}
+        onClear={() => {
+          setAsking(false);
+          if (value != null) onChange(null);
+        }}
+      />
     );
   }
   return (
@@ -203,7 +226,7 @@ export function OptionalQuantityInput({
         size="small"
         variant="outlined"
         aria-label={`${common.label}: set`}
-        onClick={() => onChange(first)}
+        onClick={() => setAsking(true)}
       >
         Set
       </Button>

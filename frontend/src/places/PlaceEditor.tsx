@@ -19,7 +19,10 @@ import {
 import { usePlace, usePlaceActions } from "../api/places";
 import { useEditor } from "../editing/useEditor";
 import { ProblemNote, Waiting } from "../frame/notes";
-import { EditorButtons, StrandedNote } from "../editing/EditorNotes";
+import { ClashDialog, type FieldWords } from "../editing/ClashDialog";
+import { EditorButtons } from "../editing/EditorNotes";
+import type { Clash } from "../editing/merge";
+import type { Kept, Source } from "../editing/openDocument";
 import { useUndoKeys } from "../frame/useUndoKeys";
 import { Words } from "../inputs/fields";
 import { FeatureLayer, ZoneLayer } from "../map/FeatureLayer";
@@ -44,18 +47,41 @@ export function PlacePage() {
         back={{ to: "/places", words: "All places" }}
       />
     );
-  // What was brought in from a file is the server's; the editor then begins anew from it.
-  return <Editing key={`${id}.${place.data.revision}`} opened={place.data} />;
+  return <Editing key={id} opened={place.data} />;
 }
 
-function put(id: number) {
-  return (place: Place, revision: number) =>
-    take(
-      client.PUT("/api/places/{place_id}", {
-        params: { path: { place_id: id } },
-        body: { place, revision },
-      }),
-    );
+const kept = ({ place, revision }: OpenedPlace): Kept<Place> => ({ document: place, revision });
+
+function source(id: number): Source<Place> {
+  const path = { path: { place_id: id } };
+  return {
+    name: `place.${id}`,
+    put: async (place, revision) =>
+      kept(
+        await take(
+          client.PUT("/api/places/{place_id}", {
+            params: path,
+            body: { place, revision },
+            keepalive: true, // the last change still goes out when the window closes
+          }),
+        ),
+      ),
+    get: async () => kept(await take(client.GET("/api/places/{place_id}", { params: path }))),
+    reduce,
+  };
+}
+
+/** A place clashes in its name or in what is drawn in it. */
+function placeWords({ path }: Clash): FieldWords {
+  return {
+    label: path[0] === "name" ? "Name" : path[0] === "note" ? "Note" : "What is drawn",
+    value: (value) =>
+      Array.isArray(value)
+        ? `${value.length} things`
+        : typeof value === "object"
+          ? "another one"
+          : String(value),
+  };
 }
 
 const MEASURE: Tool = { label: "Measure", role: "note", shape: "line" };
@@ -63,13 +89,7 @@ const MEASURE: Tool = { label: "Measure", role: "note", shape: "line" };
 function Editing({ opened }: { opened: OpenedPlace }) {
   const actions = usePlaceActions();
   const { refresh } = actions;
-  const editor = useEditor<Place>({
-    name: `place.${opened.id}`,
-    document: opened.place,
-    revision: opened.revision,
-    put: put(opened.id),
-    reduce,
-  });
+  const editor = useEditor(source(opened.id), kept(opened))!;
   const { document: place, change, undo, redo, flush } = editor;
   // What asks for the place next must see the last change, which may still be on its way.
   useEffect(() => () => void flush().then(refresh, () => undefined), [flush, refresh]);
@@ -173,7 +193,7 @@ function Editing({ opened }: { opened: OpenedPlace }) {
           ))}
         </Menu>
       </Box>
-      <StrandedNote editor={editor} what="place" />
+      <ClashDialog editor={editor} what="place" words={placeWords} />
       <Box
         sx={{
           display: "grid",

@@ -1,20 +1,76 @@
-import { Outlet, useOutletContext, useParams } from "react-router";
-import type { Problem, Session } from "../api/client";
+import { useEffect } from "react";
+import { Outlet, useMatches, useOutletContext, useParams } from "react-router";
+import { client, take, type Plan, type Problem, type Session } from "../api/client";
 import { useSession } from "../api/queries";
+import { ClashDialog } from "../editing/ClashDialog";
+import { alreadyOpen } from "../editing/opened";
+import type { Kept } from "../editing/openDocument";
+import { useEditor, type Editor } from "../editing/useEditor";
 import { ProblemNote, Waiting } from "../frame/notes";
-import { usePlanEditor } from "./plan/usePlanEditor";
+import { useUnits } from "../frame/preferences";
+import { reduce } from "./plan/edit";
+import { fieldWords } from "./plan/fields";
 
-interface Room {
-  session: Session;
-  editor: ReturnType<typeof usePlanEditor>;
+export interface Room {
+  id: number;
+  editor: Omit<Editor<Plan>, "document"> & { plan: Plan };
 }
 
-/** An open session. All its stages work on one plan, so that none sees it as it was before the last one saved. */
+const documentName = (id: number) => `session.${id}`;
+
+const kept = ({ plan, revision }: Session): Kept<Plan> => ({ document: plan, revision });
+
+function source(id: number) {
+  const path = { path: { session_id: id } };
+  return {
+    name: documentName(id),
+    put: async (plan: Plan, revision: number) =>
+      kept(
+        await take(
+          client.PUT("/api/sessions/{session_id}", {
+            params: path,
+            body: { plan, revision },
+            keepalive: true, // the last change still goes out when the window closes
+          }),
+        ),
+      ),
+    get: async () => kept(await take(client.GET("/api/sessions/{session_id}", { params: path }))),
+    reduce,
+  };
+}
+
+/**
+ * An open session. Every page of it, in the air and after it too, shows the one plan that is open in this window.
+ * A page with the handle `alone` also opens without the server.
+ */
 export function SessionRoom() {
   const id = Number(useParams().sessionId);
+  return <OpenRoom key={id} id={id} />;
+}
+
+function OpenRoom({ id }: { id: number }) {
   const session = useSession(id);
-  if (session.isPending) return <Waiting what="the session" />;
-  if (session.error)
+  const alone = useMatches().some(
+    (match) => (match.handle as { alone?: boolean } | undefined)?.alone,
+  );
+  const open = alreadyOpen<Plan>(documentName(id))?.snapshot();
+  const editor = useEditor(
+    source(id),
+    session.data
+      ? kept(session.data)
+      : open && { document: open.history.document, revision: open.revision },
+  );
+  const units = useUnits();
+  const { refetch } = session;
+  const missing = !session.data && session.error !== null;
+  useEffect(() => {
+    if (!missing || (session.error as Problem).status !== 0) return;
+    const timer = setInterval(() => void refetch(), 5_000);
+    return () => clearInterval(timer);
+  }, [missing, session.error, refetch]);
+
+  if (!editor && !alone) {
+    if (session.isPending) return <Waiting what="the session" />;
     return (
       <ProblemNote
         problem={session.error as Problem}
@@ -22,15 +78,24 @@ export function SessionRoom() {
         back={{ to: "/sessions", words: "All sessions" }}
       />
     );
-  return <OpenRoom key={id} session={session.data} />;
+  }
+  const room = editor && { id, editor: { ...editor, plan: editor.document } };
+  return (
+    <>
+      {editor && (
+        <ClashDialog editor={editor} what="plan" words={(clash) => fieldWords(clash.path, units)} />
+      )}
+      <Outlet context={room satisfies Room | null} />
+    </>
+  );
 }
 
-function OpenRoom({ session }: { session: Session }) {
-  const editor = usePlanEditor(session);
-  return <Outlet context={{ session, editor } satisfies Room} />;
-}
-
-/** The session that a stage is part of, and the editor of its plan. */
+/** The session that a page is part of, and the editor of its plan. */
 export function useRoom(): Room {
   return useOutletContext<Room>();
+}
+
+/** The same on a page that also opens without the server: null until the plan is here. */
+export function useRoomIfOpen(): Room | null {
+  return useOutletContext<Room | null>();
 }

@@ -97,7 +97,7 @@ def unarchive(path: Path) -> None:
     database = Database(data_folder())
     database.migrate()
     try:
-        archives.restore(database, data)
+        archives.restore(database, data, datetime.now(UTC))
     except (BadFileError, NotAllowedError) as error:
         raise click.ClickException(f"{path}: {error}; nothing was changed") from None
     finally:

@@ -107,10 +107,9 @@ def exposure(height_m: ArrayLike, roughness_m: float) -> Floats:
 
     Both meet at the blending height of 60 m [3]_; above it the ratio is one.
     """
-    z = np.asarray(height_m, dtype=float)
+    z = np.minimum(np.asarray(height_m, dtype=float), BLENDING_HEIGHT_M)
     site = log_profile(1.0, BLENDING_HEIGHT_M, z, roughness_m)
-    open_ground = log_profile(1.0, BLENDING_HEIGHT_M, z, OPEN_ROUGHNESS_M)
-    return np.where(z >= BLENDING_HEIGHT_M, 1.0, site / open_ground)
+    return np.asarray(site / log_profile(1.0, BLENDING_HEIGHT_M, z, OPEN_ROUGHNESS_M))
 
 
 def speed_up(landform: Landform, height_m: ArrayLike) -> Floats:
@@ -188,10 +187,11 @@ class WindProfile:
         z = np.asarray(height_m, dtype=float)
         lowest, highest = self.levels[0].height_m, self.levels[-1].height_m
         z0 = OPEN_ROUGHNESS_M if self.source is WindSource.FORECAST else self.roughness_m
-        between = np.interp(self._log_z(z), self._log_heights, self._bases)
-        below = log_profile(float(self._bases[0]), lowest, z, z0)
-        above = log_profile(float(self._bases[-1]), highest, z, z0)
-        carried = np.where(z <= lowest, below, np.where(z >= highest, above, between))
+        carried = log_profile(float(self._bases[0]), lowest, z, z0)
+        if len(self.levels) > 1:
+            between = np.interp(self._log_z(z), self._log_heights, self._bases)
+            above = log_profile(float(self._bases[-1]), highest, z, z0)
+            carried = np.where(z <= lowest, carried, np.where(z >= highest, above, between))
         return np.asarray(carried * self._site_factor(z))
 
     def direction_deg(self, height_m: ArrayLike) -> Floats:

@@ -25,7 +25,7 @@ from zealous_lark.core.site_wind import SiteWind, site_wind
 from zealous_lark.core.situation import Situation
 from zealous_lark.core.trip import Flyer, LegName, Reach, Trip
 from zealous_lark.core.weather import cloud_base_m, wind_chill_c
-from zealous_lark.core.world import World
+from zealous_lark.core.world import World, world_of
 
 REACH_BEARINGS_DEG = np.arange(0.0, 360.0, 5.0)
 _CLIMB_M = (2.0, 5.0, 10.0, 20.0, 30.0, 45.0, 60.0, 80.0, 100.0)
@@ -65,7 +65,7 @@ class Assessment:
     @cached_property
     def world(self) -> World:
         """Everything that stands there, however it is known."""
-        return World(self.situation.site.obstacles, self.situation.land)
+        return world_of(self.situation.site.obstacles, self.situation.land)
 
     @cached_property
     def far_end(self) -> tuple[float, float]:
@@ -113,7 +113,7 @@ class Assessment:
         heights = {self.situation.flight.height_m, top, *(x.height_m for x in self.wind.levels if x.height_m < top)}
         heights.update(h for h in _CLIMB_M if h < top)
         z = np.array(sorted(heights))
-        speed, gust, direction = self.wind.speed_ms(z), self.wind.gust_ms(z), self.wind.direction_deg(z)
+        (speed, gust), direction = self.wind.speed_and_gust_ms(z), self.wind.direction_deg(z)
         return tuple(
             Wind(float(h), float(u), float(g), float(d)) for h, u, g, d in zip(z, speed, gust, direction, strict=True)
         )

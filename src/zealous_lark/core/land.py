@@ -304,8 +304,7 @@ class Land:
         terrain = self.place.terrain
         if terrain is None or distance_m <= 0:
             return 0.0
-        x, y = _disc(distance_m)
-        return float(np.isnan(self.elevation_at(x, y)).mean())
+        return _unknown_share(self, distance_m)
 
     def lowest_ground_on(self, bearing_deg: float, distance_m: float) -> float:
         """Lowest ground along the way [m above the take-off point], 0 at most."""
@@ -325,22 +324,33 @@ class Land:
         return LineString([(0, 0), (float(x), float(y))])
 
     @cached_property
-    def _water(self) -> BaseGeometry:
+    def water(self) -> BaseGeometry:
+        """All water that is drawn."""
         return shapely.union_all([d.shape for d in self.of(Role.WATER)])
 
     @cached_property
     def towards_water_deg(self) -> float | None:
         """Bearing [°] from the take-off point to the nearest water; None without any, and on it."""
-        if self._water.is_empty or self._water.contains(Point(0, 0)):
+        if self.water.is_empty or self.water.contains(Point(0, 0)):
             return None
-        x, y = shapely.shortest_line(Point(0, 0), self._water).coords[1]
+        x, y = shapely.shortest_line(Point(0, 0), self.water).coords[1]
         return float(polar(x, y)[0])
 
     def water_m(self, bearing_deg: float, distance_m: float) -> float:
         """How much of the way out [m] lies over water."""
-        if self._water.is_empty:
+        if self.water.is_empty:
             return 0.0
-        return float(self._water.intersection(self.leg(bearing_deg, distance_m)).length)
+        return _water_m(self, bearing_deg, distance_m)
+
+
+@lru_cache(maxsize=1024)
+def _water_m(land: Land, bearing_deg: float, distance_m: float) -> float:
+    return float(land.water.intersection(land.leg(bearing_deg, distance_m)).length)
+
+
+@lru_cache(maxsize=256)
+def _unknown_share(land: Land, distance_m: float) -> float:
+    return float(np.isnan(land.elevation_at(*_disc(distance_m))).mean())
 
 
 @lru_cache(maxsize=400)

@@ -215,32 +215,49 @@ KNOBS: tuple[Knob, ...] = (
 )  # fmt: skip
 
 
-def _finding(check: Check, situation: Situation) -> Finding | None:
-    assessment = Assessment(situation)
+class Probes:
+    """A situation with one knob turned, at any stop: assessed once, whichever checks ask."""
+
+    def __init__(self, situation: Situation) -> None:
+        self.situation = situation
+        self._assessed: dict[tuple[str, Any], Assessment] = {}
+        self._stops: dict[Knob, list[Any]] = {}
+
+    def stops(self, knob: Knob) -> list[Any]:
+        if knob not in self._stops:
+            self._stops[knob] = knob.stops(self.situation)
+        return self._stops[knob]
+
+    def finding(self, check: Check, knob: Knob, value: Any) -> Finding | None:
+        """What a check finds with a knob at a stop; None where it does not apply then."""
+        turn = knob.key, value
+        if turn not in self._assessed:
+            self._assessed[turn] = Assessment(changed(self.situation, *turn))
+        return _finding(check, self._assessed[turn])
+
+
+def _finding(check: Check, assessment: Assessment) -> Finding | None:
     return check.find(assessment, METRIC) if check.applies(assessment) else None
 
 
-def _touches(check: Check, situation: Situation, knob: Knob) -> bool:
-    """Whether turning a knob, a little, half or all the way, moves the check at all."""
-    only = knob.only(situation)
+def _touches(check: Check, probes: Probes, knob: Knob, now: Finding | None) -> bool:
+    """Whether turning a knob, a little, half or all the way, moves what the check finds now."""
+    only = knob.only(probes.situation)
     if only is not None and check.id not in only:
         return False
-    stops = knob.stops(situation)
-    if only is not None:
+    stops = probes.stops(knob)
+    if only is not None or not stops:
         return bool(stops)
-    if not stops:
-        return False
-    now = _finding(check, situation)
-    probes = {0, len(stops) // 2, len(stops) - 1}
-    return any(_finding(check, changed(situation, knob.key, stops[i])) != now for i in probes)
+    tried = {0, len(stops) // 2, len(stops) - 1}
+    return any(probes.finding(check, knob, stops[i]) != now for i in tried)
 
 
-def _first_good(check: Check, situation: Situation, knob: Knob) -> Any | None:
+def _first_good(check: Check, probes: Probes, knob: Knob) -> Any | None:
     """The nearest stop of a knob that clears a check, or None."""
-    stops = knob.stops(situation)
+    stops = probes.stops(knob)
 
     def good(value: Any) -> bool:
-        found = _finding(check, changed(situation, knob.key, value))
+        found = probes.finding(check, knob, value)
         return found is not None and found.status is Status.PASS
 
     if not knob.graded:
@@ -263,25 +280,25 @@ _RANK = {Verdict.LAUNCH: 0, Verdict.CARE: 1, Verdict.UNKNOWN: 2, Verdict.STAY: 3
 Found = tuple[float, tuple[tuple[Knob, Any], ...]]
 
 
-def _singles(check: Check, situation: Situation, knobs: Sequence[Knob]) -> Iterator[Found]:
+def _singles(check: Check, probes: Probes, knobs: Sequence[Knob]) -> Iterator[Found]:
     for knob in knobs:
-        value = _first_good(check, situation, knob)
+        value = _first_good(check, probes, knob)
         if value is not None:
-            yield knob.cost(situation, value), ((knob, value),)
+            yield knob.cost(probes.situation, value), ((knob, value),)
 
 
-def _some_stops(situation: Situation, knob: Knob) -> list[Any]:
+def _some_stops(stops: list[Any], knob: Knob) -> list[Any]:
     """A few stops to combine with another knob: halfway and the far end, or each kind."""
-    stops = knob.stops(situation)
     if knob.key == "flight.bearing_deg":
         return stops[5::18]
     return stops[len(stops) // 2 :: max(1, (len(stops) - 1) // 2)] if knob.graded else stops
 
 
-def _pairs(check: Check, situation: Situation, knobs: Sequence[Knob]) -> Iterator[Found]:
+def _pairs(check: Check, probes: Probes, knobs: Sequence[Knob]) -> Iterator[Found]:
+    situation = probes.situation
     for i, first in enumerate(knobs):
-        for value in _some_stops(situation, first):
-            turned = changed(situation, first.key, value)
+        for value in _some_stops(probes.stops(first), first):
+            turned = Probes(changed(situation, first.key, value))
             for second in knobs[i + 1 :]:
                 if second.key == first.key or not second.graded:
                     continue
@@ -327,21 +344,25 @@ def _prove(before: Judgement, found: Found, units: Units) -> tuple[tuple[bool, f
     return (bool(worse), cost), lever
 
 
-def levers(judgement: Judgement, check: Check, units: Units = METRIC) -> tuple[Lever, ...]:
+def levers(
+    judgement: Judgement, check: Check, units: Units = METRIC, probes: Probes | None = None
+) -> tuple[Lever, ...]:
     """Up to three levers that clear a check, the smallest first, those that worsen something last.
 
     The smallest single change of each kind; where no single one clears it, the smallest pair.
-    Nothing for a check that passes or is not known.
+    Nothing for a check that passes or is not known. probes: of the judged situation, where other checks ask too.
     """
     found = next((j.finding for j in judgement.judged if j.check.id == check.id), None)
     if found is None or found.status in (Status.PASS, Status.UNKNOWN):
         return ()
     situation = judgement.assessment.situation
-    touching = [knob for knob in KNOBS if _touches(check, situation, knob)]
+    probes = probes or Probes(situation)
+    now = _finding(check, judgement.assessment)
+    touching = [knob for knob in KNOBS if _touches(check, probes, knob, now)]
     # The higher of the two heights decides, so each alone may move nothing and both together much.
     together = [knob for knob in KNOBS if knob in touching or (knob.key in _HEIGHTS and knob.only(situation) is None)]
     for search, knobs in ((_singles, touching), (_pairs, together)):
-        ways = sorted(search(check, situation, knobs), key=lambda way: way[0])[:_MOST_TRIED]
+        ways = sorted(search(check, probes, knobs), key=lambda way: way[0])[:_MOST_TRIED]
         proven = [p for p in (_prove(judgement, way, units) for way in ways) if p is not None]
         if proven:
             return tuple(lever for _, lever in sorted(proven, key=lambda p: p[0])[:MOST_OFFERED])

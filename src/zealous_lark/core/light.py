@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import date, datetime, tzinfo
 from enum import StrEnum
+from functools import lru_cache
 
 from astral import Observer
 from astral.sun import azimuth, elevation, sunrise, sunset
@@ -24,20 +25,25 @@ class Light:
     sunset: datetime | None
 
 
+@lru_cache(maxsize=256)
+def _day(latitude: float, longitude: float, day: date, zone: tzinfo | None) -> Light:
+    observer = Observer(latitude, longitude)
+
+    def of(event: object) -> datetime | None:
+        try:
+            return event(observer, date=day, tzinfo=zone)  # type: ignore[operator, no-any-return]
+        except ValueError:  # astral's word for "the sun does not do that today"
+            return None
+
+    return Light(sunrise=of(sunrise), sunset=of(sunset))
+
+
 def light(latitude: float, longitude: float, at: datetime) -> Light:
     """Light of the day of `at` (aware) at a place [°].
 
     In polar day and polar night the times are None.
     """
-    observer = Observer(latitude, longitude)
-
-    def of(event: object) -> datetime | None:
-        try:
-            return event(observer, date=at.date(), tzinfo=at.tzinfo)  # type: ignore[operator, no-any-return]
-        except ValueError:  # astral's word for "the sun does not do that today"
-            return None
-
-    return Light(sunrise=of(sunrise), sunset=of(sunset))
+    return _day(latitude, longitude, at.date(), at.tzinfo)
 
 
 @dataclass(frozen=True, slots=True)
@@ -48,6 +54,7 @@ class Sun:
     elevation_deg: float
 
 
+@lru_cache(maxsize=4096)
 def sun(latitude: float, longitude: float, at: datetime) -> Sun:
     """Where the sun stands at a moment (aware) over a place [°], refraction included."""
     observer = Observer(latitude, longitude)

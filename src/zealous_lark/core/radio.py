@@ -14,11 +14,12 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
 
-from zealous_lark.core.land import STEP_M, Ray
+from zealous_lark.core.land import STEP_M, Land, Ray
 from zealous_lark.core.motion import angle_between_deg
 from zealous_lark.core.obstacles import RADIO_CLEAR, Obstacle, ObstacleKind
 from zealous_lark.core.situation import Flight, RadioNoise, Site, Situation
@@ -244,12 +245,12 @@ class Shade:
         return loss
 
 
-def shade_on(situation: Situation, bearing_deg: float, upto_m: float) -> Shade:
+def shade_on(site: Site, land: Land | None, bearing_deg: float, upto_m: float) -> Shade:
     """What the plan names near a bearing, and what is drawn and lies along it; wires and masts shade nothing."""
-    ray = None if situation.land is None else situation.land.ray(bearing_deg, upto_m)
+    ray = None if land is None else land.ray(bearing_deg, upto_m)
     full: list[Obstacle] = []
     beside: list[tuple[float, Obstacle]] = []
-    for o in situation.site.obstacles:
+    for o in site.obstacles:
         off = float(angle_between_deg(o.bearing_deg, bearing_deg))
         if o.kind in RADIO_CLEAR or o.distance_m <= 0 or off >= GONE_DEG:
             continue
@@ -264,8 +265,36 @@ def shade_on(situation: Situation, bearing_deg: float, upto_m: float) -> Shade:
     return Shade(_edges(full, ray), tuple(partial))
 
 
-def _leaves(situation: Situation) -> float:
-    return BARE_SHARE if situation.site.trees_bare else 1.0
+def _leaves(site: Site) -> float:
+    return BARE_SHARE if site.trees_bare else 1.0
+
+
+@lru_cache(maxsize=512)
+def _behind(
+    site: Site, land: Land | None, bearing_deg: float, distance_m: float, height_m: float, band_ghz: float
+) -> tuple[float, Obstacle | None]:
+    """Loss [dB] to a far end behind all that stands on the way, and what is most in it; alike in every weather."""
+    far, height = np.array([distance_m]), np.array([height_m])
+    shade = shade_on(site, land, bearing_deg, distance_m)
+    loss = float(shade.loss_db(far, height, band_ghz, _leaves(site))[0])
+    edges = shade.edges
+    if loss <= 0:
+        return loss, None
+    tops = np.maximum(edges.solid_m, edges.tree_m)
+    # Most flights have one thing on the way: no need to ask which it is.
+    main = 0 if tops.size == 1 else int(deygout_db(edges.distance_m, tops, far, height, band_ghz)[1][0])
+    at, top = float(edges.distance_m[main]), float(tops[main])
+    for named in site.obstacles:
+        if (named.distance_m, named.height_m) == (at, top):
+            return loss, named
+    drawn = None if land is None else land.standing_at(bearing_deg, at)
+    kind, name = (ObstacleKind.TERRAIN, "ground") if drawn is None else (drawn.kind, drawn.name)
+    return loss, Obstacle(kind or ObstacleKind.TERRAIN, top, at, bearing_deg, name=name)
+
+
+def _behind_on(situation: Situation, band_ghz: float) -> tuple[float, Obstacle | None]:
+    f = situation.flight
+    return _behind(situation.site, situation.land, f.bearing_deg, f.distance_m, f.height_m, band_ghz)
 
 
 def signal(situation: Situation, farthest_m: float | None = None) -> Signal:
@@ -278,9 +307,7 @@ def signal(situation: Situation, farthest_m: float | None = None) -> Signal:
     flight, link = situation.flight, situation.aircraft.link
     band = link.band_ghz
     slant = slant_m(flight) if farthest_m is None else farthest_m
-    far, height = np.array([flight.distance_m]), np.array([flight.height_m])
-    shade = shade_on(situation, flight.bearing_deg, flight.distance_m)
-    loss = float(shade.loss_db(far, height, band, _leaves(situation))[0])
+    loss, culprit = _behind_on(situation, band)
     noise = noise_db(situation.site, band)
     range_m = open_range_m(situation)
     return Signal(
@@ -289,16 +316,14 @@ def signal(situation: Situation, farthest_m: float | None = None) -> Signal:
         slant_m=slant,
         obstruction_db=loss,
         noise_db=noise,
-        obstacle=_culprit(situation, shade.edges) if loss > 0 else None,
+        obstacle=culprit,
     )
 
 
 def margin_on_db(situation: Situation, band_ghz: float, farthest_m: float | None = None) -> float:
     """Margin [dB] as `signal` has it, on a band [GHz], and nothing else."""
     flight = situation.flight
-    far, height = np.array([flight.distance_m]), np.array([flight.height_m])
-    shade = shade_on(situation, flight.bearing_deg, flight.distance_m)
-    loss = float(shade.loss_db(far, height, band_ghz, _leaves(situation))[0])
+    loss, _ = _behind_on(situation, band_ghz)
     open_db = 20 * math.log10(open_range_m(situation) / (slant_m(flight) if farthest_m is None else farthest_m))
     return open_db - loss - noise_db(situation.site, band_ghz)
 
@@ -307,23 +332,6 @@ def open_range_m(situation: Situation) -> float:
     """Range over open ground [m] with the power that the place's rules allow."""
     aircraft = situation.aircraft
     return aircraft.link.range_m * range_factor(aircraft.region_power_db)
-
-
-def _culprit(situation: Situation, edges: Edges) -> Obstacle:
-    """What stands most in the way."""
-    flight = situation.flight
-    tops = np.maximum(edges.solid_m, edges.tree_m)
-    far, height = np.array([flight.distance_m]), np.array([flight.height_m])
-    # Most flights have one thing on the way: no need to ask which it is.
-    band = situation.aircraft.link.band_ghz
-    main = 0 if tops.size == 1 else int(deygout_db(edges.distance_m, tops, far, height, band)[1][0])
-    at, top = float(edges.distance_m[main]), float(tops[main])
-    for named in situation.site.obstacles:
-        if (named.distance_m, named.height_m) == (at, top):
-            return named
-    drawn = None if situation.land is None else situation.land.standing_at(flight.bearing_deg, at)
-    kind, name = (ObstacleKind.TERRAIN, "ground") if drawn is None else (drawn.kind, drawn.name)
-    return Obstacle(kind or ObstacleKind.TERRAIN, top, at, flight.bearing_deg, name=name)
 
 
 def noise_db(site: Site, band_ghz: float) -> float:
@@ -357,8 +365,8 @@ def signal_contour_m(situation: Situation, bearings_deg: Floats, farthest_m: flo
     spare -= situation.minimums.link_margin_db
     found = []
     for bearing in bearings_deg:
-        shade = shade_on(situation, float(bearing), farthest_m)
-        margin = spare - shade.loss_db(far, height, link.band_ghz, _leaves(situation))
+        shade = shade_on(situation.site, situation.land, float(bearing), farthest_m)
+        margin = spare - shade.loss_db(far, height, link.band_ghz, _leaves(situation.site))
         bad = np.flatnonzero(margin < 0)
         found.append(far[bad[0] - 1] if bad.size and bad[0] else 0.0 if bad.size else far[-1])
     return np.array(found)

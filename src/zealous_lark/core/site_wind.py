@@ -66,6 +66,10 @@ class HoverScale:
         return np.asarray((direction_deg + self.weight * self.turn_deg * self._tent(z, 1.0, 0.0)) % 360)
 
 
+def _strongest_of(values: list[Floats]) -> Floats:
+    return values[0] if len(values) == 1 else np.asarray(np.max(np.stack(values), axis=0))
+
+
 @dataclass(frozen=True, slots=True)
 class SiteWind:
     """The wind over a site from every source: where they disagree, the stronger counts.
@@ -92,19 +96,22 @@ class SiteWind:
 
     def speed_ms(self, height_m: ArrayLike) -> Floats:
         """Mean wind [m/s] at heights [m]: the strongest source's."""
-        speeds = self._speeds(np.asarray(height_m, dtype=float))
-        return speeds[0] if len(speeds) == 1 else np.asarray(np.max(np.stack(speeds), axis=0))
+        return _strongest_of(self._speeds(np.asarray(height_m, dtype=float)))
 
     def gust_ms(self, height_m: ArrayLike) -> Floats:
         """Gust [m/s] at heights [m]: the strongest of all sources."""
+        return self.speed_and_gust_ms(height_m)[1]
+
+    def speed_and_gust_ms(self, height_m: ArrayLike) -> tuple[Floats, Floats]:
+        """Mean wind and gust [m/s] at heights [m], each the strongest of all sources."""
         z = np.asarray(height_m, dtype=float)
-        gusts = []
-        for profile, speed in zip(self.profiles, self._speeds(z), strict=True):
+        gusts, speeds = [], self._speeds(z)
+        for profile, speed in zip(self.profiles, speeds, strict=True):
             excess = profile.gust_excess_ms(z)
             if self.hover is not None and profile.source is WindSource.FORECAST:
                 excess = np.maximum(excess, self.hover.excess_ms)
             gusts.append(speed + excess)
-        return gusts[0] if len(gusts) == 1 else np.asarray(np.max(np.stack(gusts), axis=0))
+        return _strongest_of(speeds), _strongest_of(gusts)
 
     def direction_deg(self, height_m: ArrayLike) -> Floats:
         """Direction [°] at heights [m], of the source whose mean wind counts there."""

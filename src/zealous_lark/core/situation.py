@@ -318,6 +318,7 @@ class Situation:
     forecast: what the weather at other times than the take-off comes from, where there is one.
     judged_at: when it is judged (aware), for the age of the weather; None: its age does not count.
     aimed: whether the far end is there for a subject, so that another bearing has nothing to film.
+    assumed: keys of the plan document whose values nobody has said, see `core.assumed`.
     """
 
     takeoff_at: datetime
@@ -332,6 +333,7 @@ class Situation:
     forecast: Forecast | None = None
     judged_at: datetime | None = None
     aimed: bool = False
+    assumed: frozenset[str] = frozenset()
 
     def moved_to(self, takeoff_at: datetime) -> Situation:
         """The same flight at another time (aware), in the weather that the forecast gives for it.
@@ -339,7 +341,10 @@ class Situation:
         Where it says nothing, and without a forecast, in the weather as planned.
         """
         weather = None if self.forecast is None else self.forecast.weather_at(takeoff_at, self.weather)
-        return replace(self, takeoff_at=takeoff_at, weather=weather or self.weather)
+        if weather is None:
+            return replace(self, takeoff_at=takeoff_at)
+        said = {f"weather.{p.figure}" for p in weather.provenance}
+        return replace(self, takeoff_at=takeoff_at, weather=weather, assumed=self.assumed - said)
 
     @property
     def over_water(self) -> bool:

@@ -93,6 +93,8 @@ def decibels(db: float) -> str:
 
 def _plain(value: float, digits: int) -> str:
     # The nudge keeps 5.35, which binary holds a hair short, from being shown as 5.3.
+    if value >= 1:  # most of what is said, and neither nothing nor below it
+        return f"{value + 1e-9:,.{digits}f}"
     text = f"{value + math.copysign(1e-9, value):,.{digits}f}"
     return text.replace("-", "−") if float(text.replace(",", "")) != 0 else f"{0:.{digits}f}"
 

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from zealous_lark.core.assessment import Assessment
+from zealous_lark.core.assumed import Assumed, doubted
 from zealous_lark.core.checks import Check, Finding, Status, all_checks
 from zealous_lark.core.checks.base import SEVERITY
 from zealous_lark.core.situation import Situation
@@ -45,9 +46,15 @@ class Judgement:
 
     @property
     def questions(self) -> tuple[Judged, ...]:
-        """What is not known and can be asked, what counts first, then in the order of the work."""
+        """What is not known and can be asked: what counts first, of that what nobody has said, the wind before all."""
         open_ones = [j for j in self.judged if j.finding.question is not None]
-        return tuple(sorted(open_ones, key=lambda j: (not j.finding.matters, j.check.id)))
+        order = [a.value for a in Assumed]
+
+        def place(judged: Judged) -> tuple[bool, int, str]:
+            asks = judged.finding.asks
+            return not judged.finding.matters, len(order) if asks is None else order.index(asks), judged.check.id
+
+        return tuple(sorted(open_ones, key=place))
 
     @property
     def tightest(self) -> Judged:
@@ -81,8 +88,8 @@ def judge(situation: Situation, units: Units = METRIC) -> Judgement:
     limit. Units only change the sentences.
     """
     assessment = Assessment(situation)
-    judged = sorted(
-        (Judged(c, c.find(assessment, units)) for c in all_checks() if c.applies(assessment)),
-        key=_watch_order,
-    )
+    found = [(c, c.find(assessment, units)) for c in all_checks() if c.applies(assessment)]
+    if situation.assumed:
+        found = doubted(situation, found, units)
+    judged = sorted((Judged(check, finding) for check, finding in found), key=_watch_order)
     return Judgement(assessment, _VERDICT[_counts_as(judged[0].finding)], tuple(judged))

@@ -21,7 +21,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
-from functools import cached_property
+from functools import cached_property, lru_cache
 
 import numpy as np
 import shapely
@@ -107,7 +107,10 @@ def typed(obstacle: Obstacle) -> Solid:
 
 @dataclass(frozen=True, eq=False)
 class World:
-    """Everything that stands around a take-off point. land: what is drawn, None where nothing is."""
+    """Everything that stands around a take-off point. land: what is drawn, None where nothing is.
+
+    One and the same in every weather and at every time, so that what was looked up once is known: see `world_of`.
+    """
 
     named: tuple[Obstacle, ...]
     land: Land | None
@@ -121,8 +124,7 @@ class World:
 
         Where the terrain is known, the ground that rises over the take-off point is one of them.
         """
-        found = [*self.typed_beside(a, b, room_m), *self._drawn_beside(a, b, room_m), *self._ground(a, b, room_m)]
-        return sorted(found, key=lambda n: n.distance_m)
+        return list(_beside(self, a, b, room_m))
 
     def typed_beside(self, a: Point, b: Point, room: float) -> Iterator[Near]:
         """As `beside`, of what the plan names alone."""
@@ -132,7 +134,8 @@ class World:
             if distance <= room + solid.spread_m + EDGE_M:
                 yield Near(solid, distance, solid.top_m, along, distance > room + EDGE_M)
 
-    def _drawn_beside(self, a: Point, b: Point, room: float) -> Iterator[Near]:
+    def drawn_beside(self, a: Point, b: Point, room: float) -> Iterator[Near]:
+        """As `beside`, of what is drawn alone."""
         land = self.land
         if land is None or not land.obstacles:
             return
@@ -146,7 +149,8 @@ class World:
             solid = Solid(kind, drawn.feature.name or str(kind), Known.DRAWN, top, LEAST_SPREAD_M)
             yield Near(solid, distance, top, math.dist(a, at), distance > room)
 
-    def _ground(self, a: Point, b: Point, room: float) -> Iterator[Near]:
+    def ground_beside(self, a: Point, b: Point, room: float) -> Iterator[Near]:
+        """As `beside`, of the ground alone."""
         land = self.land
         if land is None or not land.has_terrain:
             return
@@ -162,9 +166,7 @@ class World:
 
     def unknown_ground(self, a: Point, b: Point) -> float:
         """Share of the ground along a way that the terrain does not know, 0 to 1; 0 without a terrain."""
-        if self.land is None or not self.land.has_terrain:
-            return 0.0
-        return float(np.isnan(self.land.ground_at(*_band(a, b, 0.0))).mean())
+        return 0.0 if self.land is None or not self.land.has_terrain else _unknown_ground(self.land, a, b)
 
     def around(self, distance_m: float) -> tuple[Obstacle, ...]:
         """What a return from anywhere within a distance [m] may meet: the typed, the highest drawn, the ground."""
@@ -195,6 +197,23 @@ class World:
         if self.land is not None:
             tops.append(self.land.lee_top_m(towards_deg, SHELTER_HEIGHTS, UPWIND_DEG))
         return max(tops, default=0.0)
+
+
+@lru_cache(maxsize=64)
+def world_of(named: tuple[Obstacle, ...], land: Land | None) -> World:
+    """The world of what a plan names and what is drawn: the same one for the same things."""
+    return World(named, land)
+
+
+@lru_cache(maxsize=2048)
+def _beside(world: World, a: Point, b: Point, room: float) -> tuple[Near, ...]:
+    found = [*world.typed_beside(a, b, room), *world.drawn_beside(a, b, room), *world.ground_beside(a, b, room)]
+    return tuple(sorted(found, key=lambda n: n.distance_m))
+
+
+@lru_cache(maxsize=2048)
+def _unknown_ground(land: Land, a: Point, b: Point) -> float:
+    return float(np.isnan(land.ground_at(*_band(a, b, 0.0))).mean())
 
 
 def _apart(a: Point, b: Point, c: Point, d: Point) -> tuple[float, float]:

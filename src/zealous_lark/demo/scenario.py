@@ -19,7 +19,9 @@ from zealous_lark.core.situation import LandformKind, LostLink, PlatformKind, Ra
 from zealous_lark.demo.aircraft import DUNLIN, PLOVER
 from zealous_lark.plan.document import (
     AircraftPart,
+    EvidencePart,
     FlightPart,
+    How,
     LandformPart,
     ObstaclePart,
     PackPart,
@@ -145,7 +147,20 @@ def _plan(
         flight=flight,
         settings=settings,
         outing=outing,
+        evidence=_evidence(weather),
     )
+
+
+def _evidence(weather: WeatherPart) -> dict[str, EvidencePart]:
+    """The demo's pilot has looked: typed in from a forecast, measured on site, read off the battery."""
+    winds = {
+        f"weather.winds.{n}": How.TYPED if wind.source is WindSource.FORECAST else How.MEASURED
+        for n, wind in enumerate(weather.winds)
+    }
+    figures = ("temperature_c", "dew_point_c", "visibility_m", "precipitation", "kp")
+    known = {**winds, **{f"weather.{figure}": How.TYPED for figure in figures}}
+    known |= {"pack.charge_pct": How.READ, "pack.temperature_c": How.READ}
+    return {key: EvidencePart(how=how) for key, how in known.items()}
 
 
 def _shot(name: str, bearing: float, distance: float, height: float, minutes: float, light: str = "any") -> ShotPart:

@@ -40,7 +40,7 @@ class Afterwards:
 
 def afterwards(db: Database, session_id: int, now: datetime) -> Afterwards:
     """A session after its flights. Raises NotHereError."""
-    plan = sessions.open_session(db, session_id).plan
+    plan = sessions.plan_of(db, session_id)
     with db.transaction() as s:
         flown = tuple(flight_of(f) for f in flights.of_session(s, session_id))
     wet = plan.weather.precipitation is not Precipitation.NONE or any(f.entry.wet for f in flown)

@@ -22,9 +22,9 @@ def write(db: Database, now: datetime) -> bytes:
     return archive.write_archive(db, now)
 
 
-def _read_all(db: Database) -> None:
+def _read_all(db: Database, now: datetime) -> None:
     """Read every document once, as a screen would: what cannot be shown is not taken in."""
-    sessions.list_sessions(db)
+    sessions.list_sessions(db, now)
     kit.items(db)
     places.list_places(db)
     with db.transaction() as s:
@@ -35,7 +35,7 @@ def _read_all(db: Database) -> None:
             tracks.points_of(db, uid)
 
 
-def restore(db: Database, data: bytes) -> None:
+def restore(db: Database, data: bytes, now: datetime) -> None:
     """Take an archive into an empty Lark, whole or not at all. Raises NotAllowedError, BadFileError."""
     if not archive.is_empty(db):
         raise NotAllowedError("archive", "a Lark with something in it", "an empty one: start with a fresh LARK_DATA")
@@ -44,7 +44,7 @@ def restore(db: Database, data: bytes) -> None:
             archive.build(data, Path(folder))
             built = Database(Path(folder))
             try:
-                _read_all(built)
+                _read_all(built, now)
             finally:
                 built.close()
             archive.take_over(db, Path(folder))

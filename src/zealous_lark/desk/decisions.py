@@ -12,7 +12,7 @@ from zealous_lark.core.verdict import Verdict
 from zealous_lark.core.walkround.gates import item_texts
 from zealous_lark.desk import answers
 from zealous_lark.desk.errors import NotAllowedError, NotHereError
-from zealous_lark.desk.sessions import open_session
+from zealous_lark.desk.sessions import open_session, plan_of
 from zealous_lark.desk.travelling import carried
 from zealous_lark.desk.weather import known
 from zealous_lark.formats.record_pdf import Record, write_record
@@ -76,7 +76,7 @@ def record_decision(
     pilot read it; NotAllowedError for a launch against the verdict without a reason, or while a question is
     open and the pilot has no word on it. said: by the check that asks, the word on what is not checked.
     """
-    opened = open_session(db, session_id)
+    opened = open_session(db, session_id, now, units)
     if opened.session.revision != revision:
         raise RevisionConflictError
     result = judge_plan(opened.plan, units, known=known(db, opened.plan, now))
@@ -112,7 +112,7 @@ def record_decision(
 
 def list_decisions(db: Database, session_id: int) -> list[Recorded]:
     """A session's decisions, the latest first. Raises NotHereError."""
-    open_session(db, session_id)
+    plan_of(db, session_id)
     with db.transaction() as s:
         return [_recorded(d) for d in decisions.of_session(s, session_id)]
 

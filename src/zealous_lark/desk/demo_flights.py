@@ -19,8 +19,8 @@ AIRCRAFT = "Dunlin"
 
 def load_flights(db: Database, now: datetime) -> None:
     """Put the demo's flights into the logbook; the kit is left as it is."""
-    flown = [o.plan for o in sessions.list_sessions(db) if o.plan.aircraft.name == AIRCRAFT and not o.plan.site.indoors]
-    usable = [plan for plan in flown if _home(db, plan)]
+    flown = [p for _, p in sessions.plans(db) if p.aircraft.name == AIRCRAFT and not p.site.indoors]
+    usable = [plan for plan in flown if _home(db, plan, now)]
     numbers = []
     for n, flight in enumerate(made.flights(now)):
         plan = usable[n % len(usable)]
@@ -46,8 +46,8 @@ def load_flights(db: Database, now: datetime) -> None:
             pass
 
 
-def _home(db: Database, plan: PlanDocument) -> bool:
-    card = flight_card(Assessment(situation_of(plan, weather.known(db, plan))))
+def _home(db: Database, plan: PlanDocument, now: datetime) -> bool:
+    card = flight_card(Assessment(situation_of(plan, weather.known(db, plan, now))))
     return card is not None and card.home is not None
 
 
@@ -57,7 +57,7 @@ def _keep(db: Database, uid: str, flight: made.DemoFlight, plan: PlanDocument, n
     )
     leg = plan.flight.model_copy(update={"distance_m": flight.distance_m})
     plan = plan.model_copy(update={"takeoff_at": flight.started_at, "pack": pack, "flight": leg})
-    a = Assessment(situation_of(plan, weather.known(db, plan)))
+    a = Assessment(situation_of(plan, weather.known(db, plan, now)))
     card = flight_card(a)
     if card is None or card.home is None or a.wind_planned is None:
         return False

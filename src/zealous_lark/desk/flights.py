@@ -103,7 +103,7 @@ class Airborne:
 
 def airborne(db: Database, session_id: int, now: datetime, units: Units = METRIC) -> Airborne:
     """A session in the air, by the plan that was decided on, or as it is saved. Raises NotHereError."""
-    opened = sessions.open_session(db, session_id)
+    opened = sessions.open_session(db, session_id, now)
     with db.transaction() as s:
         flown = tuple(flight_of(f) for f in flights.of_session(s, session_id))
     decided = _next_decision(db, session_id, flown)
@@ -113,7 +113,7 @@ def airborne(db: Database, session_id: int, now: datetime, units: Units = METRIC
     wind = a.wind_return
     return Airborne(
         plan=plan,
-        card=flight_card(a),
+        card=flight_card(a, with_winds=True),
         emergencies=emergency_cards(a, units),
         decision=decided,
         verdict=str(opened.result.verdict) if decided is None else decided.decision.verdict,
@@ -220,7 +220,7 @@ def _begun(
     takeoff = next((e for e in events if e.kind is EventKind.TAKEOFF), None)
     if takeoff is None or takeoff.value is None:
         raise NotAllowedError("events", "no take-off", "a flight that begins with its take-off")
-    opened = sessions.open_session(db, session_id)
+    opened = sessions.open_session(db, session_id, now)
     plan, verdict, word = opened.plan, str(opened.result.verdict), ""
     if decision_id is not None:
         recorded = decisions.open_decision(db, decision_id)

@@ -5,24 +5,28 @@ from __future__ import annotations
 from datetime import datetime
 from functools import lru_cache
 
-from zealous_lark.core.units import METRIC, Units
+from zealous_lark.core.units import Units
 from zealous_lark.desk.minimums import PilotSettings, with_minimums
 from zealous_lark.desk.weather import known
 from zealous_lark.plan import Known, PlanDocument, ResultDocument, judge_plan, read_plan
 from zealous_lark.store import Database
 
 
+def planned(plan_text: str, settings: PilotSettings) -> PlanDocument:
+    """A saved plan under the pilot's minimums."""
+    return _planned(plan_text, settings.model_dump_json())
+
+
 def judged(
-    db: Database, plan_text: str, settings: PilotSettings, units: Units = METRIC, now: datetime | None = None
+    db: Database, plan_text: str, settings: PilotSettings, now: datetime, units: Units
 ) -> tuple[PlanDocument, ResultDocument]:
     """A saved plan at its place, under the pilot's minimums, and its result without levers.
 
     now: the time (aware), for the age of the weather; taken to ten minutes, and once the flight is over as it was then.
     """
-    plan = _planned(plan_text, settings.model_dump_json())
-    moment = None if now is None else min(now, plan.takeoff_at)
-    if moment is not None:
-        moment = moment.replace(minute=moment.minute // 10 * 10, second=0, microsecond=0)
+    plan = planned(plan_text, settings)
+    moment = min(now, plan.takeoff_at)
+    moment = moment.replace(minute=moment.minute // 10 * 10, second=0, microsecond=0)
     return plan, _judged(plan_text, settings.model_dump_json(), units, known(db, plan, moment))
 
 

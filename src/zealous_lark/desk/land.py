@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from datetime import datetime
+
 from shapely.geometry import LineString, MultiPolygon, Polygon
 
 from zealous_lark.core.assessment import Assessment
@@ -28,27 +30,27 @@ WRITERS = {
 _SURVEY_M = 1_500.0
 
 
-def _assessed(db: Database, plan: PlanDocument) -> Assessment:
-    return Assessment(situation_of(plan, known(db, plan)))
+def _assessed(db: Database, plan: PlanDocument, now: datetime) -> Assessment:
+    return Assessment(situation_of(plan, known(db, plan, now)))
 
 
-def cut(db: Database, plan: PlanDocument, bearing_deg: float, upto_m: float) -> Section:
+def cut(db: Database, plan: PlanDocument, now: datetime, bearing_deg: float, upto_m: float) -> Section:
     """The section of a plan's place along a bearing [°] up to a distance [m]."""
-    return section(_assessed(db, plan), bearing_deg % 360, upto_m)
+    return section(_assessed(db, plan, now), bearing_deg % 360, upto_m)
 
 
-def surveyed(db: Database, plan: PlanDocument) -> tuple[Assessment, Survey]:
+def surveyed(db: Database, plan: PlanDocument, now: datetime) -> tuple[Assessment, Survey]:
     """The survey of a plan's place. Raises NotAllowedError for a plan without one."""
-    a = _assessed(db, plan)
+    a = _assessed(db, plan, now)
     found = survey(a, max(_SURVEY_M, min(2 * a.situation.flight.distance_m, 5_000.0)))
     if found is None:
         raise NotAllowedError("site.place", "null", "the number of a place that is kept here")
     return a, found
 
 
-def suggested(db: Database, plan: PlanDocument) -> tuple[Suggestion, ...]:
+def suggested(db: Database, plan: PlanDocument, now: datetime) -> tuple[Suggestion, ...]:
     """Take-off points for the plan's far end, best first. Raises NotAllowedError for a plan without a place."""
-    a = _assessed(db, plan)
+    a = _assessed(db, plan, now)
     if a.situation.land is None:
         raise NotAllowedError("site.place", "null", "the number of a place that is kept here")
     return suggest(a.situation)
@@ -66,9 +68,9 @@ def export_place(db: Database, place_id: int, form: str) -> tuple[bytes, str, st
     return write(Exported(opened.place.name, items_of(opened.place))), media, name
 
 
-def export_session(db: Database, session_id: int, form: str) -> tuple[bytes, str, str]:
+def export_session(db: Database, session_id: int, form: str, now: datetime) -> tuple[bytes, str, str]:
     """A session's take-off, leg, reach and place in an open format. Raises NotHereError."""
-    opened = open_session(db, session_id)
+    opened = open_session(db, session_id, now)
     if form not in WRITERS:
         raise NotHereError(f"there is no format {form}; there are {', '.join(WRITERS)}")
     plan, result = opened.plan, opened.result

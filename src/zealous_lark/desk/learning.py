@@ -16,6 +16,7 @@ from zealous_lark.core.flown.learning import (
     radio_loss,
 )
 from zealous_lark.core.radio import signal
+from zealous_lark.core.units import METRIC
 from zealous_lark.desk import kit, places, sessions, weather
 from zealous_lark.desk.errors import NotAllowedError, NotHereError
 from zealous_lark.desk.flights import Flight, flight_of
@@ -145,7 +146,7 @@ def _of_places(db: Database, told: Sequence[Flight], now: datetime) -> list[Offe
             assert place is not None
             bearing = plan.flight.bearing_deg if mark.bearing_deg is None else mark.bearing_deg
             flight = plan.flight.model_copy(update={"distance_m": mark.distance_m, "bearing_deg": bearing})
-            there = situation_of(plan.model_copy(update={"flight": flight}), weather.known(db, plan))
+            there = situation_of(plan.model_copy(update={"flight": flight}), weather.known(db, plan, now))
             margin = signal(there).margin_db + plan.site.radio_loss_db - loss_now[place]
             marks.setdefault(place, []).append(BrokeUp(f.uid, mark.distance_m, margin, now - f.entry.started_at))
             wanted[place] = plan.minimums.link_margin_db
@@ -173,13 +174,13 @@ def _with(plan: PlanDocument, kind: str, target: int, name: str, value: float) -
 
 def _effects(db: Database, offer: Offer, now: datetime) -> tuple[Effect, ...]:
     settings, found = current(db), []
-    for opened in sessions.list_sessions(db, now=now):
+    for opened in sessions.list_sessions(db, now):
         if opened.plan.takeoff_at <= now:
             continue
         changed = _with(opened.plan, offer.kind, offer.target, offer.name, offer.value)
         if changed is None:
             continue
-        _, after = judged(db, changed.model_dump_json(), settings, now=now)
+        _, after = judged(db, changed.model_dump_json(), settings, now, METRIC)
         before = opened.result
         found.append(
             Effect(
@@ -203,12 +204,12 @@ def _put(db: Database, kind: str, target: int, name: str, value: float, now: dat
             kit.save(db, target, kept.item.model_copy(update={"aircraft": part}), kept.revision, now)
         elif isinstance(kept.item, PackItem):
             kit.save(db, target, kept.item.model_copy(update={"health_pct": value}), kept.revision, now)
-    for opened in sessions.list_sessions(db):
-        if opened.plan.takeoff_at <= now:
+    for session, plan in sessions.plans(db):
+        if plan.takeoff_at <= now:
             continue
-        changed = _with(opened.plan, kind, target, name, value)
+        changed = _with(plan, kind, target, name, value)
         if changed is not None:
-            sessions.save_session(db, opened.session.id, changed, opened.session.revision, now)
+            sessions.save_session(db, session.id, changed, session.revision, now)
 
 
 def take(db: Database, kind: str, target: int, now: datetime) -> Learned:

@@ -294,8 +294,7 @@ _TITLES = {
 
 def calendar(db: Database, session_id: int, now: datetime) -> tuple[str, bytes]:
     """A session's countdown as a calendar file, under the session's title. Raises NotHereError, NotAllowedError."""
-    opened = sessions.open_session(db, session_id)
-    plan = opened.plan
+    plan = sessions.plan_of(db, session_id)
     ready = prepare(db, plan, now)
     place = plan.site.name or ""
     by_moment = {step.what: step for step in ready.steps}

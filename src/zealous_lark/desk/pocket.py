@@ -28,7 +28,7 @@ _VERDICTS = {"launch": "Launch", "care": "Launch with care", "stay": "Stay down"
 
 def pocket_card(db: Database, session_id: int, now: datetime, units: Units = METRIC) -> Pocket:
     """The card of a session as it is saved. Raises NotHereError."""
-    opened = sessions.open_session(db, session_id, units, now)
+    opened = sessions.open_session(db, session_id, now, units)
     plan, u = opened.plan, units
     a = Assessment(situation_of(plan, weather.known(db, plan, now)))
     tightest = next(c for c in opened.result.checks if c.id == opened.result.tightest)

@@ -11,9 +11,11 @@ from datetime import datetime
 from zealous_lark.core.units import METRIC, Units
 from zealous_lark.desk import minimums, places, travelling, weather
 from zealous_lark.desk.errors import NotHereError
-from zealous_lark.desk.judging import judged
+from zealous_lark.desk.judging import judged, planned
 from zealous_lark.desk.learned_values import up_to_date
+from zealous_lark.desk.starters import nobodys_weather
 from zealous_lark.plan import PlanDocument, ResultDocument
+from zealous_lark.plan.document import PackPart
 from zealous_lark.store import Database, PilotsWord, Session, decisions, sessions
 from zealous_lark.store.sessions import Headline
 
@@ -42,27 +44,44 @@ def _text(plan: PlanDocument) -> str:
     return plan.model_dump_json()
 
 
-def _opened(db: Database, session: Session, units: Units, now: datetime | None) -> Opened:
-    plan, result = judged(db, session.plan, minimums.current(db), units, now)
+def _opened(db: Database, session: Session, now: datetime, units: Units) -> Opened:
+    plan, result = judged(db, session.plan, minimums.current(db), now, units)
     return Opened(session, plan, result)
 
 
-def list_sessions(db: Database, units: Units = METRIC, now: datetime | None = None) -> list[Opened]:
+def plans(db: Database) -> list[tuple[Session, PlanDocument]]:
+    """All sessions by take-off time with their plans under the pilot's minimums; nothing is judged."""
+    with db.transaction() as s:
+        found = sessions.every(s)
+    settings = minimums.current(db)
+    return [(x, planned(x.plan, settings)) for x in found]
+
+
+def plan_of(db: Database, session_id: int) -> PlanDocument:
+    """The plan of a session under the pilot's minimums; nothing is judged. Raises NotHereError."""
+    return planned(_find(db, session_id).plan, minimums.current(db))
+
+
+def list_sessions(db: Database, now: datetime, units: Units = METRIC) -> list[Opened]:
     """All sessions by take-off time, each judged as it stands; now (aware): for the age of the weather."""
     with db.transaction() as s:
         words = decisions.latest_words(s)
         found = sessions.every(s)
     settings = minimums.current(db)
-    return [Opened(x, *judged(db, x.plan, settings, units, now), words.get(x.id)) for x in found]
+    return [Opened(x, *judged(db, x.plan, settings, now, units), words.get(x.id)) for x in found]
 
 
-def open_session(db: Database, session_id: int, units: Units = METRIC, now: datetime | None = None) -> Opened:
+def open_session(db: Database, session_id: int, now: datetime, units: Units = METRIC) -> Opened:
     """One session; now (aware): for the age of the weather. Raises NotHereError."""
+    return _opened(db, _find(db, session_id), now, units)
+
+
+def _find(db: Database, session_id: int) -> Session:
     with db.transaction() as s:
         found = sessions.find(s, session_id)
     if found is None:
         raise NotHereError(f"there is no session {session_id}; it may have been deleted")
-    return _opened(db, found, units, now)
+    return found
 
 
 def add_session(db: Database, plan: PlanDocument, now: datetime, units: Units = METRIC) -> Opened:
@@ -71,7 +90,7 @@ def add_session(db: Database, plan: PlanDocument, now: datetime, units: Units = 
     places.stored_place(db, plan)
     with db.transaction() as s:
         added = sessions.add(s, _headline(plan), _text(plan), now)
-    return _opened(db, added, units, now)
+    return _opened(db, added, now, units)
 
 
 _AS_IT_COMES = {"packs": None, "flights": None, "charge_min": None}
@@ -81,23 +100,26 @@ _AS_IT_COMES = {"packs": None, "flights": None, "charge_min": None}
 def begin_session(
     db: Database, title: str, takeoff_at: datetime, base: PlanDocument, now: datetime, units: Units = METRIC
 ) -> Opened:
-    """A new session with the place, aircraft, flight and settings of a plan.
+    """A new session with the place, aircraft, subjects, flight and settings of a plan; the rest is asked again."""
+    plan = _for_another_day(up_to_date(db, base)).model_copy(update={"title": title, "takeoff_at": takeoff_at})
+    return add_session(db, weather.in_kept_forecast(db, plan), now, units)
 
-    What belongs to the day does not carry over: satellites and home point are open
-    again, what was looked for is to be looked for again, and the age of the weather is unknown.
-    """
-    plan = up_to_date(db, base).model_copy(
+
+def _for_another_day(plan: PlanDocument) -> PlanDocument:
+    """A plan without what belongs to its day: the weather, the battery, and what was seen, set or looked for there."""
+    site = {"zones_looked_at": None, "people_looked_at": None, "wave_height_m": None, "sheltered": False}
+    settings = {"satellites": None, "home_point_set": None, "compass_checked": None}
+    return plan.model_copy(
         update={
-            "title": title,
-            "takeoff_at": takeoff_at,
-            "weather": base.weather.model_copy(update={"as_of": None, "provenance": [], "report": None}),
+            "weather": nobodys_weather(),
             "forecast": None,
-            "outing": None if base.outing is None else base.outing.model_copy(update=_AS_IT_COMES),
-            "site": base.site.model_copy(update={"zones_looked_at": None, "people_looked_at": None}),
-            "settings": base.settings.model_copy(update={"satellites": None, "home_point_set": None}),
+            "pack": PackPart(charge_pct=100),
+            "outing": None if plan.outing is None else plan.outing.model_copy(update=_AS_IT_COMES),
+            "site": plan.site.model_copy(update=site),
+            "settings": plan.settings.model_copy(update=settings),
+            "evidence": {},
         }
     )
-    return add_session(db, plan, now, units)
 
 
 def save_session(
@@ -110,12 +132,12 @@ def save_session(
         saved = sessions.save(s, session_id, _headline(plan), _text(plan), revision, now)
     if saved is None:
         raise NotHereError(f"there is no session {session_id}; it may have been deleted")
-    return _opened(db, saved, units, now)
+    return _opened(db, saved, now, units)
 
 
 def duplicate_session(db: Database, session_id: int, now: datetime, units: Units = METRIC) -> Opened:
-    """A copy of a session's plan under a title that says so; its decisions stay with the first."""
-    plan = open_session(db, session_id).plan
+    """A copy of a session for another day under a title that says so; its decisions stay with the first."""
+    plan = _for_another_day(up_to_date(db, plan_of(db, session_id)))
     ending = " (copy)"
     copy = plan.model_copy(update={"title": plan.title.removesuffix(ending)[: 120 - len(ending)] + ending})
     return add_session(db, copy, now, units)

@@ -70,6 +70,13 @@ def in_setting(plan: PlanDocument, setting: Setting) -> PlanDocument:
     )
 
 
+def nobodys_weather() -> WeatherPart:
+    """Something to look at until somebody says what the weather is: without evidence nothing passes by it."""
+    return WeatherPart(
+        winds=[WindPart(height_m=10, speed_ms=3, direction_deg=270, source=WindSource.FORECAST)], temperature_c=15
+    )
+
+
 def open_field_plan(takeoff_at: datetime, name: str, latitude: float, longitude: float) -> PlanDocument:
     """A short flight with the light aircraft over an open field, for the pilot to change."""
     return PlanDocument(
@@ -80,11 +87,7 @@ def open_field_plan(takeoff_at: datetime, name: str, latitude: float, longitude:
         aircraft=DUNLIN,
         pack=PackPart(charge_pct=100),
         site=SitePart(name=name, latitude=latitude, longitude=longitude, elevation_m=0, surroundings=Surroundings.OPEN),
-        weather=WeatherPart(
-            winds=[WindPart(height_m=10, speed_ms=3, direction_deg=270, source=WindSource.FORECAST)],
-            temperature_c=15,
-            dew_point_c=8,
-        ),
+        weather=nobodys_weather(),
         flight=FlightPart(bearing_deg=270, distance_m=100, height_m=30, station_min=5),
         settings=SettingsPart(rth_altitude_m=40),
     )

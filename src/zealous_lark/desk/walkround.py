@@ -107,10 +107,10 @@ def on_site(db: Database, session_id: int, plan: PlanDocument, now: datetime, un
 def _launches(db: Database, session_id: int) -> list[PlanDocument]:
     """Plans that were launched on in other sessions, the latest first."""
     found = []
-    for opened in sessions.list_sessions(db):
-        if opened.session.id == session_id:
+    for session, _ in sessions.plans(db):
+        if session.id == session_id:
             continue
-        for recorded in decisions.list_decisions(db, opened.session.id):
+        for recorded in decisions.list_decisions(db, session.id):
             if recorded.decision.word is PilotsWord.LAUNCH:
                 found.append((recorded.decision.decided_at, recorded.plan))
     return [plan for _, plan in sorted(found, key=lambda f: f[0], reverse=True)]

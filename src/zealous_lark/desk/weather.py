@@ -54,7 +54,7 @@ class Windows:
     best: tuple[Window, ...]
 
 
-def known(db: Database, plan: PlanDocument, now: datetime | None = None) -> Known:
+def known(db: Database, plan: PlanDocument, now: datetime) -> Known:
     """What this Lark knows beyond a plan: its place, its forecast, the time (aware). Raises NotAllowedError."""
     report = stored_report(db, plan)
     forecast = None if report is None else read_forecast_text(report.document)
@@ -158,6 +158,14 @@ def filled(db: Database, plan: PlanDocument, report_id: int, takeoff_at: datetim
         allowed = f"a time that {forecast.source} covers: {span}"
         raise NotAllowedError("takeoff_at", f"{takeoff_at:%d %b %H:%M}", allowed)
     return weather_part(weather, report.id)
+
+
+def in_kept_forecast(db: Database, plan: PlanDocument) -> PlanDocument:
+    """A plan in the weather of the latest forecast that is kept near it and covers its take-off; else as it is."""
+    for report in reports_near(db, plan.site.latitude, plan.site.longitude):
+        if read_forecast_text(report.document).at(plan.takeoff_at) is not None:
+            return plan.model_copy(update={"weather": filled(db, plan, report.id, plan.takeoff_at)})
+    return plan
 
 
 def look(db: Database, plan: PlanDocument, report_id: int | None, now: datetime, units: Units = METRIC) -> Windows:

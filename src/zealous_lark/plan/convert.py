@@ -18,7 +18,7 @@ from zealous_lark.core.checks.base import MOST_USED, share_of_budget
 from zealous_lark.core.forecast import Forecast
 from zealous_lark.core.geodesy import xy
 from zealous_lark.core.land import Land
-from zealous_lark.core.levers import Lever, levers, written_value
+from zealous_lark.core.levers import Lever, Probes, levers, written_value
 from zealous_lark.core.minimums import Minimums
 from zealous_lark.core.obstacles import Obstacle
 from zealous_lark.core.pack import FORCED_LANDING_PCT
@@ -52,6 +52,7 @@ from zealous_lark.plan.document import (
     WeatherPart,
     WindPart,
 )
+from zealous_lark.plan.evidence import assumed
 from zealous_lark.plan.forecast import forecast_of
 from zealous_lark.plan.place import place_of
 
@@ -227,6 +228,7 @@ def situation_of(plan: PlanDocument, known: Known = NOTHING_MORE) -> Situation:
         forecast=forecast,
         judged_at=known.judged_at,
         aimed=_aimed(plan, land),
+        assumed=assumed(plan),
     )
 
 
@@ -348,6 +350,7 @@ def judge_plan(
     judgement = judge(situation_of(plan, known), units)
     a = judgement.assessment
     trip, height, reach = a.trip, a.return_height, a.reach
+    probes = Probes(a.situation)
     return r.ResultDocument(
         verdict=judgement.verdict,
         tightest=judgement.tightest.check.id,
@@ -355,7 +358,7 @@ def judge_plan(
             _check(
                 x,
                 a,
-                [_lever(lever, a.situation, plan.weather.report) for lever in levers(judgement, x.check, units)]
+                [_lever(lever, a.situation, plan.weather.report) for lever in levers(judgement, x.check, units, probes)]
                 if with_levers
                 else [],
             )
@@ -390,7 +393,9 @@ def judge_plan(
         chance=_chance(a.chance),
         best_way_home=_ways(a.best_way_home),
         questions=[
-            r.QuestionPart(id=x.check.id, question=x.finding.question or "", matters=x.finding.matters)
+            r.QuestionPart(
+                id=x.check.id, question=x.finding.question or "", matters=x.finding.matters, key=x.finding.asks
+            )
             for x in judgement.questions
         ],
         light=r.LightPart(sunrise=a.light.sunrise, sunset=a.light.sunset),

@@ -151,6 +151,9 @@ class QuestionPart(Part):
     id: str
     question: str
     matters: bool
+    key: str | None = Field(
+        None, description="Key path of the plan's value that nobody has said and that one touch can confirm."
+    )
 
 
 class LightPart(Part):

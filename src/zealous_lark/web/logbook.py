@@ -236,5 +236,5 @@ def get_archive() -> Response:
 @file(api, MAX_ARCHIVE_BYTES)
 def put_archive(data: bytes) -> tuple[str, int]:
     """Take an archive in."""
-    archive.restore(database(), data)
+    archive.restore(database(), data, now())
     return "", 204

@@ -176,7 +176,7 @@ def export_place(place_id: int, form: str) -> Response:
 @api.doc(summary="A session's take-off, leg, reach and place as geojson, kml or gpx", responses={404: "Not here"})
 def export_session(session_id: int, form: str) -> Response:
     """A session going out."""
-    return _download(land.export_session(database(), session_id, form))
+    return _download(land.export_session(database(), session_id, form, now()))
 
 
 @api.get("/terrains/<digest>/hillshade.png")
@@ -201,7 +201,7 @@ def terrain_file(digest: str) -> Response:
 @body(api, PlanDocument)
 def cut(document: PlanDocument, asked: b.SectionQuery) -> Response:
     """A section."""
-    s = land.cut(database(), document, asked.bearing_deg, asked.upto_m)
+    s = land.cut(database(), document, now(), asked.bearing_deg, asked.upto_m)
     return json_answer(
         b.SectionOut(
             bearing_deg=s.bearing_deg,
@@ -225,7 +225,7 @@ def cut(document: PlanDocument, asked: b.SectionQuery) -> Response:
 @body(api, PlanDocument)
 def surveyed(document: PlanDocument) -> Response:
     """What the plan view shows beside the verdict."""
-    a, s = land.surveyed(database(), document)
+    a, s = land.surveyed(database(), document, now())
     here = a.situation.land
     assert here is not None
     usable = None if a.trip is None else a.trip.usable_wh
@@ -292,7 +292,7 @@ def takeoffs(document: PlanDocument) -> Response:
             verdict=s.verdict,
             reasons=list(s.reasons),
         )
-        for s in land.suggested(database(), document)
+        for s in land.suggested(database(), document, now())
     ]
     return json_answer(b.SuggestionList(suggestions=found))
 

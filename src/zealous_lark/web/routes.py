@@ -112,10 +112,10 @@ def checks() -> Response:
 def _looked_at(number: int | None) -> PlanDocument | None:
     """The plan whose verdict is shown under each school."""
     if number is not None:
-        return sessions.open_session(database(), number).plan
-    every = sessions.list_sessions(database())
-    ahead = [o.plan for o in every if o.plan.takeoff_at >= now()]
-    return next(iter([*ahead, *(o.plan for o in every)]), None)
+        return sessions.plan_of(database(), number)
+    every = [plan for _, plan in sessions.plans(database())]
+    ahead = [plan for plan in every if plan.takeoff_at >= now()]
+    return next(iter([*ahead, *every]), None)
 
 
 def _minimums(number: int | None) -> Response:
@@ -222,7 +222,8 @@ def schemas(which: str) -> Response:
 @units(api)
 def list_sessions(units: Units) -> Response:
     """The list of sessions by take-off time."""
-    return json_answer(b.SessionList(sessions=[_summary(o) for o in sessions.list_sessions(database(), units)]))
+    found = sessions.list_sessions(database(), now(), units)
+    return json_answer(b.SessionList(sessions=[_summary(o) for o in found]))
 
 
 @api.post("/sessions")
@@ -233,7 +234,7 @@ def list_sessions(units: Units) -> Response:
 def begin_session(document: b.NewSession, units: Units) -> Response:
     """A new session like another one, or over an open field."""
     if document.start_from is not None:
-        base = sessions.open_session(database(), document.start_from).plan
+        base = sessions.plan_of(database(), document.start_from)
     elif document.place is not None:
         place = document.place
         base = open_field_plan(document.takeoff_at, place.name, place.latitude, place.longitude)
@@ -263,7 +264,7 @@ def import_session(document: PlanDocument, units: Units) -> Response:
 @units(api)
 def open_session(session_id: int, units: Units) -> Response:
     """A session with its plan and result."""
-    return json_answer(_session(sessions.open_session(database(), session_id, units, now())))
+    return json_answer(_session(sessions.open_session(database(), session_id, now(), units)))
 
 
 @api.get("/sessions/<int:session_id>/plan.json")
@@ -271,7 +272,7 @@ def open_session(session_id: int, units: Units) -> Response:
 @api.doc(summary="A session's plan document as a file", responses={404: "Not here"})
 def download_plan(session_id: int) -> Response:
     """The plan document, to keep or to give to the command line."""
-    plan = sessions.open_session(database(), session_id).plan
+    plan = sessions.plan_of(database(), session_id)
     response = json_answer(travelling.carried(database(), plan, heights=True))
     response.headers["Content-Disposition"] = f'attachment; filename="lark-plan-{session_id}.json"'
     return response

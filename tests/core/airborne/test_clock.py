@@ -210,7 +210,8 @@ def cases() -> dict[str, list[dict[str, object]]]:
 
 def test_the_rows_of_the_wind_are_what_the_core_says_of_it(situation: Situation) -> None:
     """Each row is the way home with that headwind at the height flown, reckoned ahead."""
-    card = card_of(situation)
+    card = flight_card(Assessment(situation), with_winds=True)
+    assert card is not None
     assert [row.against_ms for row in card.winds] == list(range(17))
     row = card.winds[3]
     home = (situation.flight.bearing_deg + 180) % 360

@@ -6,12 +6,10 @@ import Typography from "@mui/material/Typography";
 import { useEffect } from "react";
 import { Link, useParams } from "react-router";
 import type { Afterwards, Flight, Problem } from "../../api/client";
-import { useSession } from "../../api/queries";
 import { Drain } from "../../drawings/Drain";
 import { ProblemNote, Waiting } from "../../frame/notes";
 import { Panel } from "../../frame/Panel";
 import { useUnits } from "../../frame/preferences";
-import { Seal } from "../../frame/Seal";
 import { moment } from "../../frame/time";
 import { useAfter } from "../../saying/lists";
 import { useSaying } from "../../saying/useSaying";
@@ -19,15 +17,17 @@ import { WaitingWords } from "../../saying/WaitingWords";
 import { written } from "../../units/units";
 import { inClock } from "../airborne/words";
 import { StrandedFlights } from "../airborne/StrandedFlights";
+import { JudgedSeal } from "../JudgedSeal";
+import { useRoomIfOpen } from "../SessionRoom";
 import { WarmUp } from "./WarmUp";
 
 /** After the flight: what it cost against what was planned, what is left to do, the gear that comes in. */
 export function AfterStage() {
   const id = Number(useParams().sessionId);
   const after = useAfter(id);
-  const session = useSession(id);
+  const plan = useRoomIfOpen()?.editor.plan;
   const { refetch } = after;
-  const title = session.data?.plan.title;
+  const title = plan?.title;
   useEffect(() => {
     document.title = `${title ?? "Session"}, after · Lark`;
   }, [title]);
@@ -38,7 +38,7 @@ export function AfterStage() {
   }, [refetch]);
   return (
     <Box sx={{ px: { xs: 1, md: 2.5 }, pt: { md: 1.25 }, pb: 2, maxWidth: 1100 }}>
-      {session.data && <Seal plan={session.data.plan} result={session.data.result} />}
+      {plan && <JudgedSeal plan={plan} />}
       <Typography variant="h1" noWrap sx={{ py: 0.5 }}>
         {title ?? "After the flight"}
       </Typography>

@@ -5,12 +5,13 @@ import { useEffect } from "react";
 import { Link, useParams } from "react-router";
 import { useAirborne } from "../../api/flights";
 import type { Airborne, Problem, Verdict } from "../../api/client";
-import { useSession } from "../../api/queries";
 import { VERDICT_WORDS, VerdictMark } from "../../frame/marks";
 import { ProblemNote, Waiting } from "../../frame/notes";
 import { usePreferences } from "../../frame/preferences";
-import { CAUTION, Seal } from "../../frame/Seal";
+import { CAUTION } from "../../frame/Seal";
 import { useFlight } from "../../flying/useFlight";
+import { JudgedSeal } from "../JudgedSeal";
+import { useRoomIfOpen } from "../SessionRoom";
 import { StrandedFlights } from "./StrandedFlights";
 import { FlightView } from "./FlightView";
 import { TakeOff } from "./TakeOff";
@@ -26,14 +27,14 @@ function Open({ id }: { id: number }) {
   const { flight, begin } = useFlight(id);
   // In the air the card that was taken along counts, whatever the plan has become.
   const airborne = useAirborne(id, units, !flight);
-  const session = useSession(id);
+  const asPlanned = useRoomIfOpen()?.editor.plan;
   const plan = flight?.record.plan ?? airborne.data;
   useEffect(() => {
     document.title = `${plan?.title ?? "Session"}, airborne · Lark`;
   }, [plan?.title]);
   return (
     <Box sx={{ px: { xs: 1, md: 2.5 }, pt: { md: 1.25 }, pb: 2, maxWidth: 1100 }}>
-      {!flight && session.data && <Seal plan={session.data.plan} result={session.data.result} />}
+      {!flight && asPlanned && <JudgedSeal plan={asPlanned} />}
       {plan && <Heading plan={plan} small={flight !== null} />}
       <StrandedFlights sessionId={id} />
       {!plan && airborne.isPending && <Waiting what="the flight clock" />}

@@ -6,7 +6,6 @@ import { Link } from "react-router";
 import type { Outing, Problem } from "../../api/client";
 import { useReady } from "../../api/kit";
 import { useJudging } from "../../api/queries";
-import { StrandedNote } from "../../editing/EditorNotes";
 import { ProblemNote, Waiting } from "../../frame/notes";
 import { Panel } from "../../frame/Panel";
 import { usePreferences } from "../../frame/preferences";
@@ -25,7 +24,7 @@ import { Subjects } from "./Subjects";
 
 /** The evening before: the countdown, what to charge and when, which pack for which shot, the kit list. */
 export function PackStage() {
-  const { session, editor } = useRoom();
+  const { id, editor } = useRoom();
   const { units } = usePreferences();
   const { plan } = editor;
   const { result, waiting } = useJudging(plan, units);
@@ -46,7 +45,7 @@ export function PackStage() {
 
   const list = data && (
     <Panel title="Kit list" hint="ticked here, kept at once">
-      <KitList sessionId={session.id} ready={data} />
+      <KitList sessionId={id} ready={data} />
     </Panel>
   );
   return (
@@ -62,7 +61,6 @@ export function PackStage() {
         </StageTitle>
       }
     >
-      <StrandedNote editor={editor} what="session" />
       {ready.error && (
         <ProblemNote problem={ready.error as Problem} again={() => void ready.refetch()} />
       )}
@@ -80,7 +78,7 @@ export function PackStage() {
         >
           <Box>
             <Panel title="Countdown" hint="counted back from take-off">
-              <Countdown ready={data} sessionId={session.id} flush={editor.flush} />
+              <Countdown ready={data} sessionId={id} flush={editor.flush} />
               <DayInputs outing={outing} set={set} put={put} />
             </Panel>
             {list}

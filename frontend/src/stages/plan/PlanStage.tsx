@@ -5,7 +5,7 @@ import Typography from "@mui/material/Typography";
 import useMediaQuery from "@mui/material/useMediaQuery";
 import { useTheme } from "@mui/material/styles";
 import { useEffect, useMemo, useState } from "react";
-import { useNavigate } from "react-router";
+import { Link } from "react-router";
 import type { Lever } from "../../api/client";
 import { useJudging } from "../../api/queries";
 import { Decisions } from "../../decisions/Decisions";
@@ -13,7 +13,7 @@ import { DecisionDialog } from "../../decisions/DecisionDialog";
 import { OutAndBack } from "../../drawings/OutAndBack";
 import { usePreferences } from "../../frame/preferences";
 import { ProblemNote } from "../../frame/notes";
-import { EditorButtons, StrandedNote } from "../../editing/EditorNotes";
+import { EditorButtons } from "../../editing/EditorNotes";
 import { Panel } from "../../frame/Panel";
 import { useUndoKeys } from "../../frame/useUndoKeys";
 import { Board } from "./Board";
@@ -30,18 +30,20 @@ import { onSite, Questions } from "./Questions";
 import { TitleInput } from "./TitleInput";
 import { useRoom } from "../SessionRoom";
 import { StageFrame } from "../StageFrame";
+import { useForecast } from "./when/useForecast";
 import { WhenPanel } from "./when/WhenPanel";
 
 export function PlanStage() {
-  const { session, editor } = useRoom();
+  const { id, editor } = useRoom();
   const { units } = usePreferences();
   const { plan } = editor;
-  const navigate = useNavigate();
   const [tried, setTried] = useState<Lever | null>(null);
   const shown = useMemo(() => (tried ? withLever(plan, tried) : plan), [plan, tried]);
+  const forecast = useForecast(plan, editor.replace);
   const change = (path: Path, value: unknown) => {
     setTried(null); // a lever was sought for the plan as it was
     editor.change(path, value);
+    if (path[0] === "takeoff_at") forecast.follow(value as string);
   };
   const { result, waiting, problem, retry } = useJudging(shown, units);
   const [deciding, setDeciding] = useState(false);
@@ -78,24 +80,10 @@ export function PlanStage() {
       >
         <EditorButtons editor={editor} />
         <Box sx={{ flex: 1 }} />
-        <Button
-          variant="text"
-          onClick={() => {
-            // What is compared is the plan as saved.
-            void editor.flush().then(
-              () => navigate(`/sessions/${session.id}/compare`),
-              () => undefined,
-            );
-          }}
-        >
+        <Button variant="text" component={Link} to={`/sessions/${id}/compare`}>
           Compare
         </Button>
-        <Button
-          variant="text"
-          component="a"
-          href={`/api/sessions/${session.id}/plan.json`}
-          download
-        >
+        <Button variant="text" component="a" href={`/api/sessions/${id}/plan.json`} download>
           Plan as a file
         </Button>
         <Button
@@ -113,7 +101,6 @@ export function PlanStage() {
 
   return (
     <StageFrame plan={shown} result={result} waiting={waiting} heading={heading}>
-      <StrandedNote editor={editor} what="session" />
       {tried && (
         <Alert
           severity="info"
@@ -151,7 +138,7 @@ export function PlanStage() {
         }}
       >
         <Box component="section" aria-label="The plan" sx={{ order: { xs: 2, md: 1 } }}>
-          <AirInputs {...inputs} />
+          <AirInputs {...inputs} back={forecast.back} />
           <FlightInputs {...inputs} />
           <ControllerInputs {...inputs} />
           <AircraftInputs {...inputs} />
@@ -191,7 +178,7 @@ export function PlanStage() {
               {plan.site.place != null && (
                 <Panel title="The land" hint="drag the take-off or the far end">
                   <LandPanel
-                    sessionId={session.id}
+                    sessionId={id}
                     plan={plan}
                     shown={shown}
                     result={result}
@@ -211,12 +198,12 @@ export function PlanStage() {
               {!urgent && questions}
             </>
           )}
-          <Decisions sessionId={session.id} />
+          <Decisions sessionId={id} />
         </Box>
       </Box>
       {deciding && result && (
         <DecisionDialog
-          sessionId={session.id}
+          sessionId={id}
           result={result}
           plan={plan}
           flush={editor.flush}

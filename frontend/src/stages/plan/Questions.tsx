@@ -1,8 +1,10 @@
 import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import type { Plan, Result } from "../../api/client";
 import { OptionalQuantityInput } from "../../inputs/QuantityInput";
 import { Choice } from "../../inputs/fields";
+import { confirmed } from "./evidence";
 import type { Path } from "../../editing/history";
 
 const COMPASS = { unasked: "Not said yet", yes: "In order", no: "Due, not done" } as const;
@@ -29,13 +31,19 @@ export function Questions({
   change: (path: Path, value: unknown) => void;
 }) {
   const { settings } = plan;
+  const confirm = (key: string) => change(["evidence"], confirmed(plan, key, new Date()).evidence);
   const asked = new Set(result.questions.map((q) => q.id));
   return (
     <>
-      <Box component="ul" sx={{ m: 0, pl: 2.5 }}>
+      <Box component="ul" aria-label="Questions" sx={{ m: 0, pl: 2.5 }}>
         {result.questions.map((q) => (
           <li key={q.id}>
             {q.question}{" "}
+            {q.key && (
+              <Button size="small" onClick={() => confirm(q.key!)}>
+                Confirm
+              </Button>
+            )}
             {!q.matters && (
               <Typography component="span" variant="body2" color="text.secondary">
                 on site

@@ -6,7 +6,6 @@ import { useEffect } from "react";
 import { Link } from "react-router";
 import type { Problem } from "../../api/client";
 import { useJudging } from "../../api/queries";
-import { StrandedNote } from "../../editing/EditorNotes";
 import { ProblemNote, Waiting } from "../../frame/notes";
 import { Panel } from "../../frame/Panel";
 import { usePreferences } from "../../frame/preferences";
@@ -15,6 +14,7 @@ import { useOnSite } from "../../saying/lists";
 import { useSaying } from "../../saying/useSaying";
 import { WaitingWords } from "../../saying/WaitingWords";
 import { AirInputs } from "../plan/inputs/AirInputs";
+import { useForecast } from "../plan/when/useForecast";
 import { useRoom } from "../SessionRoom";
 import { StageFrame } from "../StageFrame";
 import { StageTitle } from "../StageTitle";
@@ -23,12 +23,13 @@ import { WindMeter } from "./WindMeter";
 
 /** On arrival: what stands and moves there, and the wind that really blows. */
 export function SiteStage() {
-  const { session, editor } = useRoom();
+  const { id, editor } = useRoom();
+  const forecast = useForecast(editor.plan, editor.replace);
   const { plan } = editor;
   const { units } = usePreferences();
   const { result, waiting } = useJudging(plan, units);
-  const site = useOnSite(session.id, plan, units);
-  const say = useSaying(session.id, "look_round");
+  const site = useOnSite(id, plan, units);
+  const say = useSaying(id, "look_round");
   useEffect(() => {
     document.title = `${plan.title}, on site · Lark`;
   }, [plan.title]);
@@ -38,7 +39,6 @@ export function SiteStage() {
   const measured = plan.weather.winds.some((w) => w.source === "measured");
   return (
     <StageFrame plan={plan} result={result} waiting={waiting} heading={<StageTitle />}>
-      <StrandedNote editor={editor} what="session" />
       {site.error && (
         <ProblemNote problem={site.error as Problem} again={() => void site.refetch()} />
       )}
@@ -54,7 +54,7 @@ export function SiteStage() {
           }}
         >
           <Panel title="Look round" hint={open ? `${open} open` : "all answered"}>
-            <WaitingWords session={session.id} lists={["look_round"]} />
+            <WaitingWords session={id} lists={["look_round"]} />
             <Box component="ul" aria-label="Look round" sx={{ listStyle: "none", m: 0, p: 0 }}>
               {site.data.looks.map((look) => (
                 <LookRow
@@ -75,7 +75,7 @@ export function SiteStage() {
             </Box>
             <Button
               component={Link}
-              to={`/sessions/${session.id}/walkround`}
+              to={`/sessions/${id}/walkround`}
               variant="contained"
               fullWidth
               sx={{ minHeight: 56 }}
@@ -116,7 +116,12 @@ export function SiteStage() {
                   plan={plan}
                   add={(winds) => editor.change(["weather", "winds"], winds)}
                 />
-                <AirInputs plan={plan} result={result} change={editor.change} />
+                <AirInputs
+                  back={forecast.back}
+                  plan={plan}
+                  result={result}
+                  change={editor.change}
+                />
               </Panel>
             )}
           </Box>

@@ -6,7 +6,6 @@ import type { Problem } from "../../api/client";
 import { useJudging } from "../../api/queries";
 import { Decisions } from "../../decisions/Decisions";
 import { DecisionDialog } from "../../decisions/DecisionDialog";
-import { StrandedNote } from "../../editing/EditorNotes";
 import { ProblemNote, Waiting } from "../../frame/notes";
 import { Panel } from "../../frame/Panel";
 import { usePreferences } from "../../frame/preferences";
@@ -26,12 +25,12 @@ import { SettingsCard } from "./SettingsCard";
 
 /** Aircraft open, before arming: gate by gate, what to dial in, a last look in the hover, the decision. */
 export function WalkroundStage() {
-  const { session, editor } = useRoom();
+  const { id, editor } = useRoom();
   const { plan } = editor;
   const { units } = usePreferences();
   const { result, waiting } = useJudging(plan, units);
-  const site = useOnSite(session.id, plan, units);
-  const say = useSaying(session.id, "walkround");
+  const site = useOnSite(id, plan, units);
+  const say = useSaying(id, "walkround");
   const [chosen, setChosen] = useState<number | null>(null);
   const [deciding, setDeciding] = useState(false);
   useEffect(() => {
@@ -49,12 +48,11 @@ export function WalkroundStage() {
 
   return (
     <StageFrame plan={plan} result={result} waiting={waiting} heading={<StageTitle />}>
-      <StrandedNote editor={editor} what="session" />
       {site.error && (
         <ProblemNote problem={site.error as Problem} again={() => void site.refetch()} />
       )}
       <Box sx={{ px: { xs: 1, md: 0 } }}>
-        <WaitingWords session={session.id} lists={["walkround"]} />
+        <WaitingWords session={id} lists={["walkround"]} />
       </Box>
       {site.isPending && <Waiting what="the walkround" />}
       {site.data && (
@@ -105,11 +103,7 @@ export function WalkroundStage() {
             </Panel>
             {plan.site.platform.kind !== "ground" && (
               <Panel title="Home point" hint={`it stays, the ${plan.site.platform.kind} does not`}>
-                <Drift
-                  sessionId={session.id}
-                  platform={plan.site.platform}
-                  change={editor.change}
-                />
+                <Drift sessionId={id} platform={plan.site.platform} change={editor.change} />
               </Panel>
             )}
             <Panel title="Settings card" hint="to dial in, line by line">
@@ -124,7 +118,7 @@ export function WalkroundStage() {
               </Panel>
             )}
             <Panel title="Pocket card" hint="black on white, for the hand">
-              <PocketCard sessionId={session.id} flush={editor.flush} />
+              <PocketCard sessionId={id} flush={editor.flush} />
             </Panel>
             <Panel title="Decision" hint="kept with all that it rests on">
               <Typography sx={{ mb: 1 }}>
@@ -143,14 +137,14 @@ export function WalkroundStage() {
               >
                 Launch, wait or stand down
               </Button>
-              <Decisions sessionId={session.id} />
+              <Decisions sessionId={id} />
             </Panel>
           </Box>
         </Box>
       )}
       {deciding && result && (
         <DecisionDialog
-          sessionId={session.id}
+          sessionId={id}
           result={result}
           plan={plan}
           flush={editor.flush}

@@ -96,8 +96,11 @@ class FlightCard:
     lean_ms: float = 0.0
 
 
-def flight_card(a: Assessment) -> FlightCard | None:
-    """The card of a situation; None while the wind is not known, as nothing can then be predicted."""
+def flight_card(a: Assessment, *, with_winds: bool = False) -> FlightCard | None:
+    """The card of a situation; None while the wind is not known, as nothing can then be predicted.
+
+    with_winds: whether the rows for a wind that is met are wanted too, which take as long as thirty cards.
+    """
     s, flyer = a.situation, a.flyer
     if flyer is None or a.trip is None or not a.wind_counts:
         return None
@@ -127,7 +130,7 @@ def flight_card(a: Assessment) -> FlightCard | None:
         spread=m.consumption_spread_pct / 100,
         reading_points=m.charge_spread_points,
         read_every_s=min(max(READ_EVERY_POINTS / rates[LegName.STATION], READ_LEAST_S), READ_MOST_S),
-        winds=_winds(a) if s.site.indoors is False else (),
+        winds=_winds(a) if with_winds and not s.site.indoors else (),
         held_ms=s.aircraft.fastest_ms,
         lean_ms=s.aircraft.sheet_fastest_ms
         * math.sqrt(

@@ -38,7 +38,8 @@ class Finding:
     sentence: what a pilot would say. working: the real numbers, one step a line.
     follows: the check whose fault this one only repeats, which is then named first.
     shown: words for the board where value and limit are no numbers with a unit.
-    question: what to ask the pilot while it is not known.
+    question: what to ask the pilot while it is not known. asks: the plan document's key of the value that is asked
+    for, where one touch can confirm it.
     standing: true of every flight with this aircraft, so it is not what to watch first.
     matters: whether an unknown counts already; what only the powered aircraft can tell
     is asked, but does not count while the plan is made at home.
@@ -53,6 +54,7 @@ class Finding:
     follows: str | None = None
     shown: str | None = None
     question: str | None = None
+    asks: str | None = None
     standing: bool = False
     matters: bool = True
 
@@ -112,7 +114,8 @@ class Check:
             found,
             status=Status.UNKNOWN,
             used=None,
-            sentence=f"Read in shelter, which says nothing good about the wind above. By it: {_lower(found.sentence)}",
+            sentence="Read in shelter, which says nothing good about the wind above. By it: "
+            + lower_first(found.sentence),
             follows=None if asks else "wind.steady",
             question=SHELTER_QUESTION if asks else None,
         )
@@ -151,7 +154,8 @@ def check(
 SHELTER_QUESTION = "What is the wind clear of the shelter, by forecast or in a hover?"
 
 
-def _lower(sentence: str) -> str:
+def lower_first(sentence: str) -> str:
+    """A sentence as part of another one."""
     return sentence[:1].lower() + sentence[1:]
 
 

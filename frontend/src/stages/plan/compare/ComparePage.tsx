@@ -5,31 +5,22 @@ import ToggleButton from "@mui/material/ToggleButton";
 import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import Typography from "@mui/material/Typography";
 import { useEffect } from "react";
-import { Link, useParams, useSearchParams } from "react-router";
+import { Link, useSearchParams } from "react-router";
 import type { Check, Plan, Problem, Result } from "../../../api/client";
-import { useSession, useSessionActions, useVariants } from "../../../api/queries";
+import { useSessionActions, useVariants } from "../../../api/queries";
 import { STATUS_WORDS, tone, VERDICT_OF, VERDICT_WORDS, VerdictMark } from "../../../frame/marks";
 import { ProblemNote, Waiting } from "../../../frame/notes";
 import { useUnits } from "../../../frame/preferences";
 import { headline } from "../headline";
 import { againstLimit, barLength, PAST_WALL } from "../rails";
+import { useRoom } from "../../SessionRoom";
 import { rows } from "./rows";
 import { MOST_COMPARED, VARIANTS, type Variant } from "./variants";
 
 /** Two or three ways to fly the same session, side by side on the same rails. */
 export function ComparePage() {
-  const id = Number(useParams().sessionId);
-  const session = useSession(id);
-  if (session.isPending) return <Waiting what="the session" />;
-  if (session.error)
-    return (
-      <ProblemNote
-        problem={session.error as Problem}
-        again={() => void session.refetch()}
-        back={{ to: "/sessions", words: "All sessions" }}
-      />
-    );
-  return <Comparison sessionId={id} plan={session.data.plan} />;
+  const { id, editor } = useRoom();
+  return <Comparison sessionId={id} plan={editor.plan} />;
 }
 
 function Comparison({ sessionId, plan }: { sessionId: number; plan: Plan }) {

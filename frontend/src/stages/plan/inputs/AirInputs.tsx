@@ -1,5 +1,6 @@
 import DeleteIcon from "@mui/icons-material/DeleteOutlined";
 import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
 import IconButton from "@mui/material/IconButton";
 import Typography from "@mui/material/Typography";
 import type { Plan } from "../../../api/client";
@@ -10,6 +11,7 @@ import { Choice, Group } from "../../../inputs/fields";
 import { OptionalQuantityInput, QuantityInput } from "../../../inputs/QuantityInput";
 import { WindDial } from "../../../inputs/WindDial";
 import { bearing, written, type Units } from "../../../units/units";
+import { byHand, howKnown } from "../evidence";
 import { PRECIPITATION, SOURCES } from "../names";
 import type { InputProps } from "./props";
 import { ReadingMenu, type Wind } from "./ReadingMenu";
@@ -18,9 +20,10 @@ function windLine(wind: Wind, units: Units): string {
   return `${written(wind.speed_ms, "speed", units)} from ${bearing(wind.direction_deg)}`;
 }
 
-export function AirInputs({ plan, result, change }: InputProps) {
+export function AirInputs({ plan, result, change, back }: InputProps & { back: () => void }) {
   const units = useUnits();
   const { winds } = plan.weather;
+  const own = byHand(plan);
   const aloft = result?.wind?.return;
   return (
     <Group title="The air" summary={windLine(winds[0]!, units)} open>
@@ -28,6 +31,7 @@ export function AirInputs({ plan, result, change }: InputProps) {
         <WindLevel
           key={i}
           wind={wind}
+          known={howKnown(plan, `weather.winds.${i}`)}
           several={winds.length > 1}
           change={(key, value) => change(["weather", "winds", i, key], value)}
           remove={() =>
@@ -55,6 +59,7 @@ export function AirInputs({ plan, result, change }: InputProps) {
       <ReadingMenu plan={plan} add={(wind) => change(["weather", "winds"], [...winds, wind])} />
       <QuantityInput
         label="Air"
+        hint={howKnown(plan, "weather.temperature_c")}
         quantity="temperature"
         value={plan.weather.temperature_c}
         min={-20}
@@ -65,6 +70,7 @@ export function AirInputs({ plan, result, change }: InputProps) {
       />
       <OptionalQuantityInput
         label="Dew point"
+        hint={howKnown(plan, "weather.dew_point_c")}
         quantity="temperature"
         value={plan.weather.dew_point_c}
         first={plan.weather.temperature_c}
@@ -76,6 +82,7 @@ export function AirInputs({ plan, result, change }: InputProps) {
       />
       <QuantityInput
         label="Visibility"
+        hint={howKnown(plan, "weather.visibility_m")}
         quantity="length"
         value={plan.weather.visibility_m}
         min={0}
@@ -91,6 +98,15 @@ export function AirInputs({ plan, result, change }: InputProps) {
         onChange={(v) => change(["weather", "precipitation"], v)}
       />
       <Origins plan={plan} />
+      {plan.weather.report != null && own.length > 0 && (
+        <Typography variant="body2" color="text.secondary">
+          By hand, whatever the forecast says:{" "}
+          {own.map((figure) => FIGURES[figure] ?? figure).join(", ")}.{" "}
+          <Button size="small" onClick={back}>
+            Back to the forecast
+          </Button>
+        </Typography>
+      )}
     </Group>
   );
 }
@@ -127,7 +143,7 @@ function Origins({ plan }: { plan: Plan }) {
         </Typography>
       ))}
       <Typography variant="body2" color="text.secondary">
-        {lines.size > 0 ? "All else, typed in" : "Typed in"}: {rest}
+        {lines.size > 0 ? "All else" : "As of"}: {rest}
       </Typography>
     </Box>
   );
@@ -135,11 +151,13 @@ function Origins({ plan }: { plan: Plan }) {
 
 function WindLevel({
   wind,
+  known,
   several,
   change,
   remove,
 }: {
   wind: Wind;
+  known: string;
   several: boolean;
   change: (key: keyof Wind, value: unknown) => void;
   remove: () => void;
@@ -154,6 +172,7 @@ function WindLevel({
     >
       <QuantityInput
         label={`Wind${at}`}
+        hint={known}
         quantity="speed"
         value={wind.speed_ms}
         min={0}

@@ -9,6 +9,7 @@ import { Choice, Group, Toggle, Words } from "../../../inputs/fields";
 import { OptionalQuantityInput, QuantityInput } from "../../../inputs/QuantityInput";
 import type { Path } from "../../../editing/history";
 import { FromKit } from "./FromKit";
+import { howKnown } from "../evidence";
 import { ATTACHMENTS } from "../names";
 import type { InputProps } from "./props";
 
@@ -33,6 +34,7 @@ export function AircraftInputs({ plan, change }: InputProps) {
       />
       <QuantityInput
         label="Charge"
+        hint={howKnown(plan, "pack.charge_pct")}
         quantity="percent"
         value={pack.charge_pct}
         min={0}
@@ -51,6 +53,7 @@ export function AircraftInputs({ plan, change }: InputProps) {
       />
       <OptionalQuantityInput
         label="Pack temperature"
+        hint={pack.temperature_c == null ? undefined : howKnown(plan, "pack.temperature_c")}
         quantity="temperature"
         value={pack.temperature_c}
         first={20}

@@ -129,6 +129,8 @@ function Reading({
   const found = look.slots[slot]!;
   const told = best ? found.best : found.planned;
   const wind = windAt(look, slot, look.working_height_m);
+  const here = found.at === plan.takeoff_at;
+  const used = (plan.weather.report ?? null) === (look.report?.id ?? null);
   const warmth = look.curtain.temperature_c[slot];
   const parts = [
     wind &&
@@ -150,10 +152,10 @@ function Reading({
         <Button
           size="small"
           variant="outlined"
-          disabled={busy || !told || found.at === plan.takeoff_at}
+          disabled={busy || !told || (here && used)}
           onClick={() => take(found.at, told)}
         >
-          Take off at {clock(found.at)}
+          {here ? "Use this forecast" : `Take off at ${clock(found.at)}`}
         </Button>
       </Box>
       {told && <Typography variant="body2">{told.sentence}</Typography>}

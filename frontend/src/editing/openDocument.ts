@@ -1,0 +1,220 @@
+import { Problem } from "../api/client";
+import { draftKey, draftsOf, keepDraft, type Drafts } from "./drafts";
+import { begin, type Action, type History } from "./history";
+import { merged, same, takenFromElsewhere, type Clash } from "./merge";
+
+export type SaveState =
+  { kind: "saved" } | { kind: "saving" } | { kind: "failed"; problem: Problem };
+
+/** A document as the server has it. */
+export interface Kept<T> {
+  document: T;
+  revision: number;
+}
+
+/** Where a document is kept. put answers what was saved, and refuses with 409 what was overtaken. */
+export interface Source<T> {
+  name: string;
+  put: (document: T, revision: number) => Promise<Kept<T>>;
+  get: () => Promise<Kept<T>>;
+  reduce: (history: History<T>, action: Action<T>) => History<T>;
+}
+
+/** What a window shows of an open document. clashes: fields that were changed elsewhere too, to be asked. */
+export interface OpenState<T> {
+  history: History<T>;
+  saving: SaveState;
+  revision: number;
+  clashes: Clash[];
+}
+
+const SOON_MS = 400;
+const CONFLICT = 409;
+
+/**
+ * The one truth of an open document in this window, whatever stage or dialog shows it: changed at once, undone at
+ * will, saved soon after, one save at a time, the last change always last. What is saved elsewhere meanwhile is
+ * merged into it field by field; only a field that was changed in both places is asked about.
+ */
+export class OpenDocument<T> {
+  private state: OpenState<T>;
+  private base: Kept<T>;
+  private running: Promise<void> | null = null;
+  private timer: ReturnType<typeof setTimeout> | undefined;
+  private readonly listeners = new Set<() => void>();
+  /** Drafts of other windows that this one has taken in. */
+  private adopted: string[] = [];
+  private readonly draft: string;
+
+  constructor(
+    private readonly source: Source<T>,
+    kept: Kept<T>,
+    private readonly drafts: Drafts,
+    private readonly saved: (name: string, revision: number) => void = () => {},
+    window = Math.random().toString(36).slice(2),
+  ) {
+    this.base = kept;
+    this.draft = draftKey(source.name, window);
+    let document = kept.document;
+    const clashes: Clash[] = [];
+    for (const [key, draft] of draftsOf<T>(source.name, drafts)) {
+      const both = merged(draft.base, draft.document, document);
+      document = both.document;
+      clashes.push(...both.clashes);
+      this.adopted.push(key);
+    }
+    this.state = {
+      history: begin(document),
+      saving: { kind: "saved" },
+      revision: kept.revision,
+      clashes: asked(clashes),
+    };
+    if (this.unsaved) this.offer();
+    else this.forgetDrafts();
+  }
+
+  readonly subscribe = (listener: () => void) => {
+    this.listeners.add(listener);
+    return () => void this.listeners.delete(listener);
+  };
+
+  readonly snapshot = () => this.state;
+
+  private get document(): T {
+    return this.state.history.document;
+  }
+
+  private get unsaved(): boolean {
+    return this.document !== this.base.document && !same(this.document, this.base.document);
+  }
+
+  readonly act = (action: Action<T>) => {
+    const history = this.source.reduce(this.state.history, action);
+    if (history === this.state.history) return;
+    this.tell({ history });
+    this.offer();
+  };
+
+  /** Save now what waits; the revision then saved. Throws the Problem of a save that failed. */
+  readonly flush = async (): Promise<number> => {
+    clearTimeout(this.timer);
+    while (this.running || this.unsaved) {
+      if (this.state.clashes.length > 0 && !this.running)
+        throw new Problem(CONFLICT, "It was changed elsewhere too. Say first which value counts.");
+      this.running ??= this.saveOnce().finally(() => (this.running = null));
+      await this.running;
+    }
+    if (this.state.saving.kind !== "saved") this.settled();
+    return this.base.revision;
+  };
+
+  /** Ask the server for what was saved elsewhere, and save what could not be. Silent where it cannot be reached. */
+  readonly refresh = async () => {
+    if (this.running) return;
+    try {
+      this.arrived(await this.source.get());
+      if (this.state.saving.kind === "failed") await this.flush();
+    } catch {
+      // Out of reach or gone: what is shown stays, and saving says so.
+    }
+  };
+
+  /** What the server has, perhaps newer than what this window knew of. */
+  readonly arrived = (kept: Kept<T>) => {
+    if (kept.revision <= this.base.revision) return;
+    const { document, clashes } = merged(this.base.document, this.document, kept.document);
+    const was = this.base.document;
+    const moved = (step: T) => merged(was, step, kept.document).document;
+    this.base = kept;
+    const { past, future } = this.state.history;
+    this.tell({
+      history: {
+        document: same(document, kept.document) ? kept.document : document,
+        past: past.map(moved),
+        future: future.map(moved),
+        touched: null,
+      },
+      revision: kept.revision,
+      clashes: asked([...this.state.clashes.filter((old) => !within(old, clashes)), ...clashes]),
+    });
+    if (this.unsaved) this.offer();
+    else this.settled();
+  };
+
+  /** Which value of a field that clashed counts. */
+  readonly answer = (clash: Clash, whose: "here" | "elsewhere") => {
+    const taken = this.state.clashes.filter((c) => c === clash || follows(c, clash));
+    let document = this.document;
+    if (whose === "elsewhere")
+      document = taken.reduce((d, c) => takenFromElsewhere(d, c), document);
+    this.tell({
+      history: this.source.reduce(this.state.history, { kind: "replace", document }),
+      clashes: this.state.clashes.filter((c) => !taken.includes(c)),
+    });
+    if (this.unsaved) this.offer();
+    else this.settled();
+  };
+
+  /** A changed document: kept on the device now, saved soon. */
+  private offer() {
+    keepDraft(this.draft, { base: this.base.document, document: this.document }, this.drafts);
+    this.tell({ saving: { kind: "saving" } });
+    clearTimeout(this.timer);
+    this.timer = setTimeout(() => void this.flush().catch(() => undefined), SOON_MS);
+  }
+
+  private async saveOnce() {
+    const { document } = this;
+    this.tell({ saving: { kind: "saving" } });
+    try {
+      const kept = await this.source.put(document, this.base.revision);
+      this.base = { document, revision: kept.revision };
+      this.tell({ revision: kept.revision });
+      this.saved(this.source.name, kept.revision);
+    } catch (cause) {
+      if (cause instanceof Problem && cause.status === CONFLICT) {
+        const known = this.base.revision;
+        await this.source.get().then(this.arrived, (problem: unknown) => this.failed(problem));
+        if (this.base.revision > known) return;
+      }
+      this.failed(cause);
+    }
+  }
+
+  private failed(cause: unknown): never {
+    const problem =
+      cause instanceof Problem ? cause : new Problem(0, "Saving failed. Your change is kept here.");
+    this.tell({ saving: { kind: "failed", problem } });
+    throw problem;
+  }
+
+  private settled() {
+    clearTimeout(this.timer);
+    this.forgetDrafts();
+    this.tell({ saving: { kind: "saved" } });
+  }
+
+  private forgetDrafts() {
+    for (const key of [this.draft, ...this.adopted]) this.drafts.removeItem(key);
+    this.adopted = [];
+  }
+
+  private tell(part: Partial<OpenState<T>>) {
+    this.state = { ...this.state, ...part };
+    for (const listener of this.listeners) listener();
+  }
+}
+
+const EVIDENCE = "evidence";
+
+/** How a value is known goes with the value: it is answered with it, and never asked about alone. */
+const follows = (clash: Clash, value: Clash) =>
+  clash.path[0] === EVIDENCE && clash.path[1] === value.path.join(".");
+
+const within = (clash: Clash, others: Clash[]) =>
+  others.some((other) => other.path.join(".") === clash.path.join("."));
+
+function asked(clashes: Clash[]): Clash[] {
+  const values = clashes.filter((c) => c.path[0] !== EVIDENCE);
+  return clashes.filter((c) => c.path[0] !== EVIDENCE || values.some((value) => follows(c, value)));
+}

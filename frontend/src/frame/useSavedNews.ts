@@ -1,0 +1,28 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useEffect } from "react";
+import { onSaved } from "../editing/opened";
+
+/** What the server reckons from a session or a place, by the first word of its key. */
+const RECKONED = new Set([
+  "sessions",
+  "airborne",
+  "after",
+  "decisions",
+  "minimums",
+  "on-site",
+  "places",
+]);
+
+/** Whatever page is open, what rests on a document is asked anew once that was saved, here or in another window. */
+export function useSavedNews() {
+  const queries = useQueryClient();
+  useEffect(
+    () =>
+      onSaved(() => {
+        void queries.invalidateQueries({
+          predicate: ({ queryKey }) => RECKONED.has(queryKey[0] as string),
+        });
+      }),
+    [queries],
+  );
+}

@@ -1,0 +1,156 @@
+"""Values that nobody has said: no pass rests on one whose worst plausible value would be judged worse.
+
+A session begins with figures in its weather and its charge, so that there is something to look at. Until somebody
+types, reads or measures one, or it comes from a forecast, what it makes pass is not known.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass, replace
+from enum import StrEnum
+from functools import cached_property
+
+from zealous_lark.core.assessment import Assessment
+from zealous_lark.core.checks.base import SEVERITY, Check, Finding, Status, lower_first
+from zealous_lark.core.readings import Precipitation
+from zealous_lark.core.situation import Situation
+from zealous_lark.core.units import Units, percent
+
+WORST_WIND_MS, WORST_GUST_MS = 12.0, 18.0
+"""Wind that may blow on any day that nobody has looked at [m/s]: a strong breeze; assumed."""
+WORST_COLD_C, WORST_HEAT_C = -15.0, 40.0
+WORST_VISIBILITY_M, WORST_KP, WORST_CHARGE_PCT = 500.0, 7.0, 40.0
+"""Fog, a storm of the sun, a battery that was flown: assumed."""
+
+
+class Assumed(StrEnum):
+    """What a judgement may rest on without anybody having said it, by the plan document's key."""
+
+    WINDS = "weather.winds"
+    TEMPERATURE = "weather.temperature_c"
+    DEW_POINT = "weather.dew_point_c"
+    VISIBILITY = "weather.visibility_m"
+    PRECIPITATION = "weather.precipitation"
+    KP = "weather.kp"
+    CHARGE = "pack.charge_pct"
+    PACK_TEMPERATURE = "pack.temperature_c"
+
+
+WEATHER = frozenset(a for a in Assumed if a.startswith("weather."))
+
+
+def _weather(s: Situation, **changes: object) -> Situation:
+    return replace(s, weather=replace(s.weather, **changes))  # type: ignore[arg-type]
+
+
+def _winds(s: Situation) -> list[Situation]:
+    def blown(turn_deg: float) -> Situation:
+        return _weather(
+            s,
+            winds=tuple(
+                replace(
+                    w,
+                    speed_ms=max(w.speed_ms, WORST_WIND_MS),
+                    gust_ms=max(w.gust_ms or 0.0, WORST_GUST_MS),
+                    direction_deg=(w.direction_deg + turn_deg) % 360,
+                )
+                for w in s.weather.winds
+            ),
+        )
+
+    return [blown(0.0), blown(180.0)]
+
+
+def _temperatures(s: Situation) -> list[Situation]:
+    return [_weather(s, temperature_c=t) for t in (WORST_COLD_C, WORST_HEAT_C)]
+
+
+def _pack(s: Situation, **changes: float) -> list[Situation]:
+    return [replace(s, pack=replace(s.pack, **changes))]
+
+
+_WORST: dict[Assumed, Callable[[Situation], list[Situation]]] = {
+    Assumed.WINDS: _winds,
+    Assumed.TEMPERATURE: _temperatures,
+    Assumed.DEW_POINT: lambda s: [_weather(s, dew_point_c=s.weather.temperature_c)],
+    Assumed.VISIBILITY: lambda s: [_weather(s, visibility_m=min(s.weather.visibility_m, WORST_VISIBILITY_M))],
+    Assumed.PRECIPITATION: lambda s: [_weather(s, precipitation=Precipitation.HEAVY)],
+    Assumed.KP: lambda s: [_weather(s, kp=max(s.weather.kp, WORST_KP))],
+    Assumed.CHARGE: lambda s: _pack(s, charge_pct=min(s.pack.charge_pct, WORST_CHARGE_PCT)),
+    Assumed.PACK_TEMPERATURE: lambda s: _pack(s, temperature_c=WORST_COLD_C),
+}
+
+
+def _said(a: Assumed, s: Situation, u: Units) -> tuple[str, str]:
+    """What is assumed, and what would settle it."""
+    w = s.weather
+    match a:
+        case Assumed.WINDS:
+            strongest = max(w.winds, key=lambda x: x.speed_ms)
+            at = f"a wind of {u.speed(strongest.speed_ms)} at {u.length(strongest.height_m)}"
+            return at, "What is the wind, from a forecast or a meter?"
+        case Assumed.TEMPERATURE:
+            return f"{u.temperature(w.temperature_c)} in the air", "How warm is the air?"
+        case Assumed.DEW_POINT:
+            return f"a dew point of {u.temperature(w.dew_point_c or 0.0)}", "What is the dew point, or is it not known?"
+        case Assumed.VISIBILITY:
+            return f"{u.length(w.visibility_m)} of visibility", "How far can you see?"
+        case Assumed.PRECIPITATION:
+            return f"precipitation “{w.precipitation}”", "Does it rain or snow at take-off?"
+        case Assumed.KP:
+            return f"a Kp index of {w.kp:g}", "What is the Kp index, from a forecast?"
+        case Assumed.CHARGE:
+            return f"{percent(s.pack.charge_pct)} of charge", "What does the battery read?"
+        case Assumed.PACK_TEMPERATURE:
+            return f"a battery of {u.temperature(s.pack.temperature_c or 0.0)}", "How warm is the battery?"
+
+
+@dataclass(frozen=True)
+class Doubt:
+    """One value that nobody has said, and what the checks would find at its worst."""
+
+    value: Assumed
+    situation: Situation
+
+    @cached_property
+    def worst(self) -> tuple[Assessment, ...]:
+        return tuple(Assessment(s) for s in _WORST[self.value](self.situation))
+
+    def moves(self, check: Check, status: Status, units: Units) -> bool:
+        """Whether a check would find worse at the worst plausible value."""
+        return any(check.applies(a) and SEVERITY[check.find(a, units).status] > SEVERITY[status] for a in self.worst)
+
+
+def doubted(situation: Situation, found: Iterable[tuple[Check, Finding]], units: Units) -> list[tuple[Check, Finding]]:
+    """Findings in which no pass rests on what nobody has said. One check asks for each value, the others follow it."""
+    doubts = [Doubt(value, situation) for value in Assumed if value in situation.assumed]
+    asked: dict[Assumed, str] = {}
+    settled = []
+    for check, finding in found:
+        doubt = None
+        if finding.status is Status.PASS:
+            doubt = next((d for d in doubts if d.moves(check, finding.status, units)), None)
+        if doubt is None:
+            settled.append((check, finding))
+            continue
+        what, question = _said(doubt.value, situation, units)
+        follows = asked.setdefault(doubt.value, check.id)
+        first = follows == check.id
+        sentence = f"Only with {what}, which nobody has confirmed: {lower_first(finding.sentence)}"
+        settled.append(
+            (
+                check,
+                replace(
+                    finding,
+                    status=Status.UNKNOWN,
+                    used=None,
+                    sentence=sentence,
+                    follows=None if first else follows,
+                    question=f"{question} Assumed: {what}." if first else None,
+                    asks=doubt.value.value if first else None,
+                    matters=True,
+                ),
+            )
+        )
+    return settled

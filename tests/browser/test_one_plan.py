@@ -1,0 +1,172 @@
+"""One plan on true values: every page and window shows the same, and nothing passes by what nobody has said."""
+
+from __future__ import annotations
+
+import re
+
+from playwright.sync_api import BrowserContext, Locator, Page, expect
+
+from tests.browser.conftest import Server
+from tests.browser.test_pilot import field, open_session, saved, type_in, verdict
+
+BOG = "Bog at first light"
+
+
+def stage(page: Page, name: str) -> None:
+    page.get_by_role("link", name=re.compile(rf"^\d\s*{name}$")).click()
+
+
+def clash(page: Page) -> Locator:
+    return page.get_by_role("dialog", name="Changed in two places")
+
+
+def other_window(page: Page) -> Page:
+    other = page.context.new_page()
+    other.goto(page.url)
+    expect(other.get_by_label("Title")).to_have_value(BOG)
+    return other
+
+
+def test_every_stage_shows_the_plan_as_it_was_just_changed(page: Page) -> None:
+    open_session(page, BOG)
+    expect(verdict(page)).to_contain_text("Launch")
+    type_in(page, "Wind at 10 m", "9")
+    expect(verdict(page)).to_contain_text("Stay down")
+    for name in ("Airborne", "After", "Pack", "Site"):
+        stage(page, name)
+        expect(page.get_by_role("heading", level=1)).to_be_visible()
+        expect(verdict(page)).to_contain_text("Stay down")
+    stage(page, "Plan")
+    expect(field(page, "Wind at 10 m")).to_have_value("9.0")
+    type_in(page, "Wind at 10 m", "8")
+    saved(page)
+    page.get_by_role("link", name="Compare").click()
+    expect(page.get_by_text("8.0 m/s of wind").or_(page.get_by_text("Stay down")).first).to_be_visible()
+    page.go_back()
+    expect(field(page, "Wind at 10 m")).to_have_value("8.0")
+    page.get_by_role("link", name="Sessions").first.click()
+    expect(page.get_by_role("listitem").filter(has_text=BOG)).to_contain_text("Stay down")
+
+
+def test_windows_that_change_different_fields_are_put_together(page: Page) -> None:
+    open_session(page, BOG)
+    other = other_window(page)
+    type_in(other, "Distance", "111")
+    saved(other)
+    type_in(page, "On station", "4")
+    saved(page)
+    expect(field(page, "Distance")).to_have_value("111")
+    expect(field(other, "On station")).to_have_value("4")
+    # Taking back one's own change leaves the other's.
+    page.get_by_role("button", name="Undo").click()
+    saved(page)
+    expect(field(page, "Distance")).to_have_value("111")
+
+
+def test_a_field_that_both_changed_is_asked_with_both_values(page: Page, context_elsewhere: BrowserContext) -> None:
+    """This device is out of reach while another one saves."""
+    open_session(page, BOG)
+    page.context.set_offline(True)
+    type_in(page, "Distance", "99")
+    expect(page.get_by_text("Not saved")).to_be_visible()
+    other = context_elsewhere.new_page()
+    other.goto(page.url)
+    type_in(other, "Distance", "111")
+    type_in(other, "On station", "4")
+    saved(other)
+    page.context.set_offline(False)
+    asked = clash(page).get_by_role("group", name="Distance")
+    expect(asked.get_by_role("button", name=re.compile("99 m"))).to_be_visible()
+    asked.get_by_role("button", name=re.compile("111 m")).click()
+    expect(clash(page)).to_be_hidden()
+    expect(field(page, "Distance")).to_have_value("111")
+    expect(field(page, "On station")).to_have_value("4")
+    saved(page)
+    # The next change is taken without a question.
+    type_in(page, "Distance", "105")
+    saved(page)
+    other.reload()
+    expect(field(other, "Distance")).to_have_value("105")
+
+
+def test_an_edit_without_the_server_goes_along_through_the_stages(page: Page, server: Server) -> None:
+    open_session(page, BOG)
+    server.kill()
+    type_in(page, "Distance", "99")
+    expect(page.get_by_text("Not saved")).to_be_visible()
+    stage(page, "Airborne")
+    stage(page, "Plan")
+    expect(field(page, "Distance")).to_have_value("99")
+    server.start()
+    saved(page)
+    page.reload()
+    expect(field(page, "Distance")).to_have_value("99")
+
+
+def test_nothing_passes_by_what_nobody_has_said(page: Page) -> None:
+    page.goto("/sessions")
+    expect(page.get_by_role("heading", name="Ahead")).to_be_visible()
+    page.keyboard.press("n")
+    dialog = page.get_by_role("dialog", name="New session")
+    dialog.get_by_label("Title").fill("Evening meadow")
+    dialog.get_by_label("Start from").click()
+    page.get_by_role("option", name="An open field").click()
+    dialog.get_by_label("Name of the place").fill("Meadow")
+    dialog.get_by_label("Latitude").fill("58.5")
+    dialog.get_by_label("Longitude").fill("25.1")
+    dialog.get_by_role("button", name="Begin").click()
+    expect(verdict(page)).to_contain_text("Not yet known")
+    questions = page.get_by_role("list", name="Questions")
+    wind = questions.get_by_role("listitem").filter(has_text="What is the wind")
+    expect(wind).to_be_visible()
+    group = page.get_by_role("group", name="Wind at 10 m")
+    expect(group.get_by_text("assumed", exact=True)).to_be_visible()
+    # One touch for what is as shown, a number for what is not.
+    wind.get_by_role("button", name="Confirm").click()
+    expect(wind).to_be_hidden()
+    expect(group.get_by_text("typed", exact=True)).to_be_visible()
+    charge = questions.get_by_role("listitem").filter(has_text="What does the battery read")
+    expect(charge).to_be_visible()
+    page.get_by_role("button", name="Undo").click()
+    expect(wind).to_be_visible()
+
+
+def test_an_unknown_number_is_not_filled_in_by_asking_for_it(page: Page) -> None:
+    open_session(page, BOG)
+    button = page.get_by_role("button", name="Satellites: set")
+    button.click()
+    expect(field(page, "Satellites")).to_have_value("")
+    expect(page.get_by_role("button", name="Undo")).to_be_disabled()
+    field(page, "Satellites").press("Enter")
+    expect(button).to_be_visible()
+    button.click()
+    type_in(page, "Satellites", "14")
+    expect(field(page, "Satellites")).to_have_value("14")
+    saved(page)
+
+
+def test_the_weather_follows_the_take_off_and_leaves_what_was_typed(page: Page) -> None:
+    open_session(page, BOG)
+    curtain = page.get_by_role("slider", name="Half hour looked at")
+    expect(curtain).to_be_visible()
+    use = page.get_by_role("button", name="Use this forecast")
+    if use.count() == 0:
+        page.get_by_role("button", name=re.compile("^Take off at")).first.click()
+    else:
+        use.click()
+    group = page.get_by_role("group", name="Wind at 10 m")
+    expect(group.get_by_text("forecast", exact=True)).to_be_visible()
+    saved(page)
+    type_in(page, "Air", "4")
+    expect(page.get_by_text("By hand, whatever the forecast says: air.")).to_be_visible()
+    before = field(page, "Wind at 10 m").input_value()
+    lift_off = page.get_by_label(re.compile("^Lift-off"))
+    day = lift_off.input_value()[:11]
+    with page.expect_response("**/api/weather/fill"):
+        lift_off.fill(f"{day}16:00")
+    expect(field(page, "Wind at 10 m")).not_to_have_value(before)
+    expect(field(page, "Air")).to_have_value("4")
+    page.get_by_role("button", name="Back to the forecast").click()
+    expect(field(page, "Air")).not_to_have_value("4")
+    expect(page.get_by_text("By hand, whatever")).to_be_hidden()
+    saved(page)
