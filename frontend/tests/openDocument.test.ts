@@ -159,6 +159,18 @@ describe("an open document", () => {
     expect(here.snapshot().clashes).toEqual([]);
   });
 
+  it("never asks about a field that only says something of others", async () => {
+    const unasked = (path: (string | number)[]) => path[0] === "title";
+    const source = { name: "8", put: server.put, get: server.get, reduce, unasked };
+    here = new OpenDocument<Doc>(source, server.kept, shelf);
+    server.elsewhere({ title: "there", wind: 3 });
+    set("title", "here");
+    set("wind", 9);
+    await soon();
+    expect(here.snapshot().clashes.map((c) => c.path)).toEqual([["wind"]]);
+    expect(shown().title).toBe("here");
+  });
+
   it("takes in what was saved elsewhere while nothing waits here", async () => {
     server.elsewhere({ wind: 3 });
     await here.refresh();

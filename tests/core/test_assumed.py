@@ -44,6 +44,9 @@ def test_a_calm_day_that_nobody_has_looked_at_is_not_known() -> None:
     assert {"wind.steady", "wind.gust", "battery.budget"} <= {j.check.id for j in [asked, *others]}
     assert {j.finding.follows for j in others} == {asked.check.id}
     assert after.questions[0] is asked
+    # No chance is told on a wind that nobody has said.
+    assert judged({}, set()).assessment.chance is not None
+    assert after.assessment.chance is None
 
 
 @pytest.mark.parametrize("how", ["default", "copied"])

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import pytest
+
 from tests.make import changed, forecast, wind
 from zealous_lark.core.assessment import Assessment
 from zealous_lark.core.best_way_home import BestWayHome
@@ -74,3 +76,28 @@ def test_from_a_deck_no_fix_and_no_school_says_automatic_return(situation: Situa
     assert all(value is not SpeedMode.RTH for lever in found for _, value in lever.changes)
     ashore = judge(changed(slow, site__platform=Platform()))
     assert "automatic return" in next(j for j in ashore.judged if j.check.id == "wind.return").finding.sentence
+
+
+@pytest.mark.parametrize(
+    ("mode", "height"), [(SpeedMode.NORMAL, 60.0), (SpeedMode.FAST, 60.0), (SpeedMode.NORMAL, 40.0)]
+)
+def test_a_way_home_lands_with_what_the_trip_by_it_lands_with(
+    situation: Situation, mode: SpeedMode, height: float
+) -> None:
+    flown = changed(situation, settings__rth_altitude_m=height, flight__return_mode=mode)
+    trip = Assessment(flown).trip
+    assert trip is not None
+    found = ways(situation)
+    way = next(w for w in found.ways if w.height_m == height)
+    if way.mode is mode:
+        assert way.landing_pct == pytest.approx(trip.landing_pct, abs=1e-6)
+    else:
+        assert way.landing_pct >= trip.landing_pct - 1e-6
+
+
+def test_the_best_way_is_never_a_crawl(situation: Situation) -> None:
+    least = 2 * situation.minimums.return_speed_ms
+    bests = [ways(wind(situation, forecast(speed, direction=60))).best for speed in range(13)]
+    told = [b for b in bests if b is not None]
+    assert 3 < len(told) < 13
+    assert min(b.ground_speed_ms for b in told) >= least

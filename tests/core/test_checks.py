@@ -9,7 +9,7 @@ from shapely.geometry import Point
 from tests.make import at, changed, drawn, feature, find, forecast, measured, wind
 from zealous_lark.core.assessment import Assessment
 from zealous_lark.core.checks import Status, all_checks
-from zealous_lark.core.checks.base import MOST_USED, check
+from zealous_lark.core.checks.base import MOST_USED, check, share_of_budget
 from zealous_lark.core.obstacles import Obstacle, ObstacleKind
 from zealous_lark.core.return_height import CeilingLimit
 from zealous_lark.core.situation import Move, MoveKind, Situation, SpeedMode
@@ -277,3 +277,30 @@ def test_a_check_name_is_taken_once() -> None:
     with pytest.raises(ValueError, match="already"):
         check("wind.gust", "Gusts again", "m/s", "nobody")(lambda _a, _u: find)  # type: ignore[arg-type,return-value]
     assert len({c.id for c in all_checks()}) == len(all_checks())
+
+
+def test_reach_of_nothing_says_which_way_the_wind_ends(situation: Situation) -> None:
+    out = find(wind(situation, forecast(14, direction=240)), "battery.reach")
+    assert (out.status, out.follows) == (Status.FAIL, "wind.outbound")
+    assert out.sentence == "Nothing towards 240° is in reach: the way out makes no headway against the wind."
+    home = find(wind(situation, forecast(14, direction=60)), "battery.reach")
+    assert (home.status, home.follows) == (Status.FAIL, "wind.return")
+    assert home.sentence == "Nothing towards 240° is in reach: the way home makes no headway against the wind."
+
+
+def test_over_water_the_reserve_says_why_it_is_greater(situation: Situation) -> None:
+    wet = find(changed(situation, site__over_water=True, flight__station_min=14.0), "battery.budget")
+    dry = find(changed(situation, flight__station_min=18.0), "battery.budget")
+    assert "(10 points more over water)" in wet.sentence
+    assert "over water" not in dry.sentence
+    assert (wet.limit, dry.limit) == (40, 30)
+
+
+def test_the_working_multiplies_what_the_battery_holds(situation: Situation) -> None:
+    said = find(situation, "battery.budget").working[0]
+    assert said == "Usable: 18.1 Wh × health 95 % × cold 0.92 (mean of air at 6 °C and pack at 18 °C) = 15.75 Wh"
+
+
+def test_the_share_of_a_budget_is_what_is_spent_of_what_may_be() -> None:
+    assert share_of_budget(100.0, 60.0, 30.0) == pytest.approx(40 / 70)
+    assert share_of_budget(100.0, 20.0, 30.0) > 1

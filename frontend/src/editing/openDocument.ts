@@ -1,6 +1,6 @@
 import { Problem } from "../api/client";
 import { draftKey, draftsOf, keepDraft, type Drafts } from "./drafts";
-import { begin, type Action, type History } from "./history";
+import { begin, type Action, type History, type Path } from "./history";
 import { merged, same, takenFromElsewhere, type Clash } from "./merge";
 
 export type SaveState =
@@ -18,6 +18,8 @@ export interface Source<T> {
   put: (document: T, revision: number) => Promise<Kept<T>>;
   get: () => Promise<Kept<T>>;
   reduce: (history: History<T>, action: Action<T>) => History<T>;
+  /** Fields that only say something of others, such as their age: never asked about, as they are here. */
+  unasked?: (path: Path) => boolean;
 }
 
 /** What a window shows of an open document. clashes: fields that were changed elsewhere too, to be asked. */
@@ -67,7 +69,7 @@ export class OpenDocument<T> {
       history: begin(document),
       saving: { kind: "saved" },
       revision: kept.revision,
-      clashes: asked(clashes),
+      clashes: this.asked(clashes),
     };
     if (this.unsaved) this.offer();
     else this.forgetDrafts();
@@ -135,7 +137,10 @@ export class OpenDocument<T> {
         touched: null,
       },
       revision: kept.revision,
-      clashes: asked([...this.state.clashes.filter((old) => !within(old, clashes)), ...clashes]),
+      clashes: this.asked([
+        ...this.state.clashes.filter((old) => !within(old, clashes)),
+        ...clashes,
+      ]),
     });
     if (this.unsaved) this.offer();
     else this.settled();
@@ -154,6 +159,12 @@ export class OpenDocument<T> {
     if (this.unsaved) this.offer();
     else this.settled();
   };
+
+  private asked(clashes: Clash[]): Clash[] {
+    const values = clashes.filter((c) => c.path[0] !== EVIDENCE && !this.source.unasked?.(c.path));
+    const evidence = clashes.filter((c) => values.some((value) => follows(c, value)));
+    return [...values, ...evidence];
+  }
 
   /** A changed document: kept on the device now, saved soon. */
   private offer() {
@@ -213,8 +224,3 @@ const follows = (clash: Clash, value: Clash) =>
 
 const within = (clash: Clash, others: Clash[]) =>
   others.some((other) => other.path.join(".") === clash.path.join("."));
-
-function asked(clashes: Clash[]): Clash[] {
-  const values = clashes.filter((c) => c.path[0] !== EVIDENCE);
-  return clashes.filter((c) => c.path[0] !== EVIDENCE || values.some((value) => follows(c, value)));
-}

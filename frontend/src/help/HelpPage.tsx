@@ -77,6 +77,17 @@ export function HelpPage() {
         is, they are asked and do not count.
       </Typography>
       <Typography variant="h2" sx={{ mt: 2 }}>
+        What nobody has said
+      </Typography>
+      <Typography sx={{ my: 1 }}>
+        A new session begins with figures for weather and charge, so that there is something to look
+        at. They are marked as assumed. Nothing passes by them: where the worst that is plausible (a
+        strong breeze from either side, −15 or 40 °C, fog, heavy rain, Kp 7, a battery at 40 %; all
+        of these assumed) would be judged worse, the check is not known and asks. Type the figure,
+        measure it, take it from a forecast, or confirm it as it is shown. A copied session asks
+        again for all that belongs to its day.
+      </Typography>
+      <Typography variant="h2" sx={{ mt: 2 }}>
         How a place is reckoned with
       </Typography>
       <Typography sx={{ my: 1 }}>

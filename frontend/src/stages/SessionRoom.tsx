@@ -4,6 +4,7 @@ import { client, take, type Plan, type Problem, type Session } from "../api/clie
 import { useSession } from "../api/queries";
 import { ClashDialog } from "../editing/ClashDialog";
 import { alreadyOpen } from "../editing/opened";
+import type { Path } from "../editing/history";
 import type { Kept } from "../editing/openDocument";
 import { useEditor, type Editor } from "../editing/useEditor";
 import { ProblemNote, Waiting } from "../frame/notes";
@@ -36,6 +37,8 @@ function source(id: number) {
       ),
     get: async () => kept(await take(client.GET("/api/sessions/{session_id}", { params: path }))),
     reduce,
+    unasked: (path: Path) =>
+      path[0] === "weather" && ["as_of", "provenance"].includes(String(path[1])),
   };
 }
 

@@ -176,8 +176,10 @@ class WindProfile:
 
     def _site_factor(self, z: Floats) -> Floats:
         """What the site does to a speed at heights [m]."""
-        factor = speed_up(self.landform, z)
-        return exposure(z, self.roughness_m) * factor if self.source is WindSource.FORECAST else factor
+        if self.source is not WindSource.FORECAST:
+            return speed_up(self.landform, z)
+        carried = exposure(z, self.roughness_m)
+        return carried if self.landform.kind is LandformKind.FLAT else carried * speed_up(self.landform, z)
 
     def _log_z(self, z: Floats) -> Floats:
         return np.log(np.maximum(z, 1e-6))

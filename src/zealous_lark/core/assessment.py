@@ -28,6 +28,8 @@ from zealous_lark.core.weather import cloud_base_m, wind_chill_c
 from zealous_lark.core.world import World, world_of
 
 REACH_BEARINGS_DEG = np.arange(0.0, 360.0, 5.0)
+CHANCE_RESTS_ON = frozenset({"weather.winds", "pack.charge_pct"})
+"""Keys of the plan without which no chance is told."""
 _CLIMB_M = (2.0, 5.0, 10.0, 20.0, 30.0, 45.0, 60.0, 80.0, 100.0)
 """Heights at which the climb looks at the wind, beside those of the readings [m]."""
 
@@ -141,8 +143,10 @@ class Assessment:
 
     @cached_property
     def chance(self) -> Chance | None:
-        """How sure the charge on landing is; None while there is no way home, or no wind known."""
-        return None if self.flyer is None or self.trip is None else chance(self.flyer, self.trip)
+        """How sure the charge on landing is; None while there is no way home, or nobody has said wind and charge."""
+        if self.flyer is None or self.trip is None or self.situation.assumed & CHANCE_RESTS_ON:
+            return None
+        return chance(self.flyer, self.trip)
 
     @cached_property
     def other_way(self) -> Trip | None:

@@ -58,8 +58,9 @@ class Units:
         >>> Units(length_unit=LengthUnit.FT).length(120)
         '394 ft'
         """
-        value = m / METRES_PER_FOOT if self.length_unit is LengthUnit.FT else m
-        return f"{_plain(value, 0)} {self.length_unit}"
+        if self.length_unit is LengthUnit.FT:
+            return f"{_plain(m / METRES_PER_FOOT, 0)} ft"
+        return f"{_plain(m, 0)} m"
 
     def temperature(self, c: float) -> str:
         """A temperature [°C] with its unit.

@@ -106,8 +106,10 @@ class Check:
     def find(self, assessment: Assessment, units: Units) -> Finding:
         """What the check finds; where only sheltered readings tell of the wind, nothing good."""
         found = self.judge(assessment, units)
+        if not self.above or found.status not in (Status.PASS, Status.CARE):
+            return found
         wind = assessment.wind
-        if not self.above or wind is None or not wind.sheltered or found.status not in (Status.PASS, Status.CARE):
+        if wind is None or not wind.sheltered:
             return found
         asks = self.id == "wind.steady"
         return replace(
