@@ -220,7 +220,10 @@ def test_unknown_wind_is_opened_by_a_forecast(page: Page) -> None:
     expect(verdict(page)).to_contain_text("Not yet known")
     page.get_by_role("button", name="Add a wind").click()
     page.get_by_role("menuitem", name="Forecast at another height").click()
-    type_in(page.get_by_role("group", name="Wind at 10 m"), "Wind at 10 m", "3")
+    dialog = page.get_by_role("dialog", name="Forecast at another height")
+    expect(dialog.get_by_role("button", name="Take this wind")).to_be_disabled()
+    type_in(dialog, "Wind", "3")
+    dialog.get_by_role("button", name="Take this wind").click()
     expect(verdict(page)).not_to_contain_text("Not yet known")
     expect(page.get_by_role("img", name=re.compile("Charge on the way"))).to_be_visible()
 

@@ -253,12 +253,17 @@ POLLS = re.compile("walkround|site|airborne")
 """Screens that ask again and again are never idle."""
 
 
+SHARES = 4
+"""So that as many processes can share the screens."""
+
+
+@pytest.mark.parametrize("share", range(SHARES))
 @pytest.mark.parametrize("theme", ["light", "dark"])
-def test_axe_finds_nothing_serious_on_any_screen(browser: Browser, server: Server, theme: str) -> None:
+def test_axe_finds_nothing_serious_on_any_screen(browser: Browser, server: Server, theme: str, share: int) -> None:
     context = open_context(browser, server, color_scheme=theme, bypass_csp=True)
     page = context.new_page()
     found = []
-    for address in SCREENS:
+    for address in SCREENS[share::SHARES]:
         page.goto(address)
         page.wait_for_load_state("networkidle") if not POLLS.search(address) else None
         expect(page.get_by_role("main").get_by_role("heading").first).to_be_visible()

@@ -5,6 +5,7 @@ import MenuItem from "@mui/material/MenuItem";
 import { useState } from "react";
 import type { Plan } from "../../../api/client";
 import { LeanDialog } from "./LeanDialog";
+import { ReadingDialog } from "./ReadingDialog";
 import { SightDialog } from "./SightDialog";
 
 export type Wind = Plan["weather"]["winds"][number];
@@ -38,7 +39,7 @@ export function readingLike(
 /** Wind from whatever the pilot has: forecast, hand meter, what is seen, the lean in a hover. */
 export function ReadingMenu({ plan, add }: { plan: Plan; add: (wind: Wind) => void }) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
-  const [dialog, setDialog] = useState<"sight" | "lean" | null>(null);
+  const [dialog, setDialog] = useState<"forecast" | "meter" | "sight" | "lean" | null>(null);
   const { winds } = plan.weather;
   const last = winds.at(-1)!;
   const close = () => setAnchor(null);
@@ -56,13 +57,7 @@ export function ReadingMenu({ plan, add }: { plan: Plan; add: (wind: Wind) => vo
       <Menu open={anchor !== null} anchorEl={anchor} onClose={close}>
         <MenuItem
           onClick={() => {
-            add({
-              ...last,
-              height_m: nextHeight(winds),
-              source: "forecast",
-              method: null,
-              at: null,
-            });
+            setDialog("forecast");
             close();
           }}
         >
@@ -70,7 +65,7 @@ export function ReadingMenu({ plan, add }: { plan: Plan; add: (wind: Wind) => vo
         </MenuItem>
         <MenuItem
           onClick={() => {
-            add(reading(HAND_M, Math.min(last.speed_ms, 3), "meter"));
+            setDialog("meter");
             close();
           }}
         >
@@ -93,6 +88,28 @@ export function ReadingMenu({ plan, add }: { plan: Plan; add: (wind: Wind) => vo
           By its lean in a hover
         </MenuItem>
       </Menu>
+      {dialog === "forecast" && (
+        <ReadingDialog
+          title="Forecast at another height"
+          begins={{
+            ...last,
+            height_m: nextHeight(winds),
+            source: "forecast",
+            method: null,
+            at: null,
+          }}
+          take={add}
+          onClose={() => setDialog(null)}
+        />
+      )}
+      {dialog === "meter" && (
+        <ReadingDialog
+          title="Hand meter"
+          begins={reading(HAND_M, 0, "meter")}
+          take={add}
+          onClose={() => setDialog(null)}
+        />
+      )}
       {dialog === "sight" && (
         <SightDialog
           take={(ms) => add(reading(10, ms, "beaufort"))}
