@@ -3,6 +3,7 @@ import Dialog from "@mui/material/Dialog";
 import DialogActions from "@mui/material/DialogActions";
 import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
+import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import type { Plan } from "../../../api/client";
 import { OptionalQuantityInput, QuantityInput } from "../../../inputs/QuantityInput";
@@ -24,6 +25,7 @@ export function ReadingDialog({
 }) {
   const [wind, setWind] = useState({ ...begins, gust_ms: null as number | null | undefined });
   const [speed, setSpeed] = useState<number | null>(null);
+  const [missing, setMissing] = useState(false);
   const common = { slider: false, min: 0, max: 25, most: 75 };
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="xs" aria-labelledby="reading-title">
@@ -37,8 +39,12 @@ export function ReadingDialog({
           value={speed ?? 0}
           unsaid={speed === null}
           onChange={setSpeed}
-          onClear={() => undefined}
         />
+        {missing && speed === null && (
+          <Typography role="alert" variant="body2" color="error">
+            Type the wind first.
+          </Typography>
+        )}
         <OptionalQuantityInput
           {...common}
           label="Gusts"
@@ -73,9 +79,8 @@ export function ReadingDialog({
         <Button onClick={onClose}>Back</Button>
         <Button
           variant="contained"
-          disabled={speed === null}
           onClick={() => {
-            if (speed === null) return;
+            if (speed === null) return setMissing(true);
             const gust_ms = wind.gust_ms == null ? null : Math.max(wind.gust_ms, speed);
             take({ ...wind, speed_ms: speed, gust_ms });
             onClose();
