@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 from tests.plans.table import plan_dict, wind
 from zealous_lark.core.assumed import Assumed
 from zealous_lark.core.checks import Status
+from zealous_lark.core.levers import levers
 from zealous_lark.core.verdict import Judgement, Verdict, judge
 from zealous_lark.plan import read_plan, situation_of
 
@@ -97,3 +98,20 @@ def test_taking_evidence_away_turns_nothing_but_a_pass_and_never_into_one(
     for check, status in before.items():
         allowed = {Status.PASS, Status.UNKNOWN} if status is Status.PASS else {status}
         assert after[check] in allowed, check
+
+
+def test_no_fix_is_offered_that_only_nobodys_wind_would_make_a_pass() -> None:
+    """A battery at 40 % lands too low; a full one clears that only where somebody said the wind."""
+    changes = {"pack.charge_pct": 40.0}
+    for unsaid, offered in ((set(), True), ({"weather.winds.0"}, False)):
+        before = judged(changes, unsaid)
+        budget = next(j for j in before.judged if j.check.id == "battery.budget")
+        assert budget.finding.status in (Status.FAIL, Status.CARE)
+        assert bool(levers(before, budget.check)) is offered
+
+
+def test_a_full_battery_taken_as_a_fix_is_said() -> None:
+    before = judged({"pack.charge_pct": 60.0}, {"pack.charge_pct"})
+    charge = next(j for j in before.judged if j.check.id == "battery.charge")
+    assert charge.finding.status is not Status.PASS
+    assert levers(before, charge.check)

@@ -54,14 +54,6 @@ export function merged<T>(base: T, here: T, elsewhere: T): { document: T; clashe
   return { document: join(base, here, elsewhere, []) as T, clashes };
 }
 
-/** The value at a place of a document; undefined where there is none. */
-export function valueAt(document: unknown, path: Path): unknown {
-  return path.reduce<unknown>(
-    (node, step) => (node as Record<string | number, unknown> | null | undefined)?.[step],
-    document,
-  );
-}
-
 /** A document with a clash answered by what stands elsewhere. */
 export function takenFromElsewhere<T>(document: T, clash: Clash): T {
   return setAt(document, clash.path, clash.elsewhere);

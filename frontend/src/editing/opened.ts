@@ -41,11 +41,6 @@ export function alreadyOpen<T>(name: string): OpenDocument<T> | undefined {
   return opened.get(name) as OpenDocument<T> | undefined;
 }
 
-/** What was deleted is not kept open. */
-export function close(name: string) {
-  opened.delete(name);
-}
-
 /** Everything that waits is saved, or has failed and says so where it is shown. What is asked next then sees it. */
 export async function allSaved(): Promise<void> {
   await Promise.allSettled([...opened.values()].map((document) => document.flush()));

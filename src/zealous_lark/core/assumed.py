@@ -20,8 +20,9 @@ from zealous_lark.core.units import Units, percent
 WORST_WIND_MS, WORST_GUST_MS = 12.0, 18.0
 """Wind that may blow on any day that nobody has looked at [m/s]: a strong breeze; assumed."""
 WORST_COLD_C, WORST_HEAT_C = -15.0, 40.0
+"""Air and battery [°C]: a hard frost, a car in the sun; assumed."""
 WORST_VISIBILITY_M, WORST_KP, WORST_CHARGE_PCT = 500.0, 7.0, 40.0
-"""Fog, a storm of the sun, a battery that was flown: assumed."""
+"""Fog [m], a storm of the sun, a battery that was flown [%]: assumed."""
 
 
 class Assumed(StrEnum):
@@ -37,7 +38,12 @@ class Assumed(StrEnum):
     PACK_TEMPERATURE = "pack.temperature_c"
 
 
-WEATHER = frozenset(a for a in Assumed if a.startswith("weather."))
+_FALLS = {
+    Precipitation.NONE: "no rain or snow",
+    Precipitation.LIGHT: "light rain or snow",
+    Precipitation.HEAVY: "heavy rain or snow",
+    Precipitation.FOG: "fog",
+}
 
 
 def _weather(s: Situation, **changes: object) -> Situation:
@@ -97,7 +103,7 @@ def _said(a: Assumed, s: Situation, u: Units) -> tuple[str, str]:
         case Assumed.VISIBILITY:
             return f"{u.length(w.visibility_m)} of visibility", "How far can you see?"
         case Assumed.PRECIPITATION:
-            return f"precipitation “{w.precipitation}”", "Does it rain or snow at take-off?"
+            return _FALLS[w.precipitation], "Does it rain or snow at take-off?"
         case Assumed.KP:
             return f"a Kp index of {w.kp:g}", "What is the Kp index, from a forecast?"
         case Assumed.CHARGE:

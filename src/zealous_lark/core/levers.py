@@ -67,7 +67,12 @@ def _get(situation: Situation, key: str) -> Any:
 
 
 def changed(situation: Situation, key: str, value: Any) -> Situation:
-    """The situation with one of the plan document's keys at another value; at another time, in that time's weather."""
+    """The situation with one of the plan document's keys at another value; at another time, in that time's weather.
+
+    A value that somebody sets is no longer assumed.
+    """
+    if key in situation.assumed:
+        situation = replace(situation, assumed=situation.assumed - {key})
     if key == "takeoff_at":
         return situation.moved_to(value)
     part, _, name = key.partition(".")
@@ -308,17 +313,19 @@ def _pairs(check: Check, probes: Probes, knobs: Sequence[Knob]) -> Iterator[Foun
                     yield cost, ((first, value), (second, other))
 
 
-def _prove(before: Judgement, found: Found, units: Units) -> tuple[tuple[bool, float], Lever] | None:
+def _prove(before: Judgement, check: Check, found: Found, units: Units) -> tuple[tuple[bool, float], Lever] | None:
     """Judge the changed plan whole; the rank and the lever.
 
-    None when the verdict would be worse, or when another check would fail for it: clearing
-    one door by closing another is no lever.
+    None when the check itself would not pass, as by what nobody has said; when the verdict would be worse, or when
+    another check would fail for it: clearing one door by closing another is no lever.
     """
     cost, turns = found
     situation = before.assessment.situation
     for knob, value in turns:
         situation = changed(situation, knob.key, value)
     after = judge(situation, units)
+    if not any(j.check.id == check.id and j.finding.status is Status.PASS for j in after.judged):
+        return None
     was = {j.check.id: SEVERITY[j.finding.status] for j in before.judged}
     worse = [j for j in after.judged if SEVERITY[j.finding.status] > was.get(j.check.id, 0)]
     if _RANK[after.verdict] > _RANK[before.verdict] or any(j.finding.status is Status.FAIL for j in worse):
@@ -363,7 +370,7 @@ def levers(
     together = [knob for knob in KNOBS if knob in touching or (knob.key in _HEIGHTS and knob.only(situation) is None)]
     for search, knobs in ((_singles, touching), (_pairs, together)):
         ways = sorted(search(check, probes, knobs), key=lambda way: way[0])[:_MOST_TRIED]
-        proven = [p for p in (_prove(judgement, way, units) for way in ways) if p is not None]
+        proven = [p for p in (_prove(judgement, check, way, units) for way in ways) if p is not None]
         if proven:
             return tuple(lever for _, lever in sorted(proven, key=lambda p: p[0])[:MOST_OFFERED])
     return ()

@@ -117,6 +117,7 @@ def _for_another_day(plan: PlanDocument) -> PlanDocument:
             "outing": None if plan.outing is None else plan.outing.model_copy(update=_AS_IT_COMES),
             "site": plan.site.model_copy(update=site),
             "settings": plan.settings.model_copy(update=settings),
+            "flight": plan.flight.model_copy(update={"night_permitted": False}),
             "evidence": {},
         }
     )

@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useRef } from "react";
-import type { Plan, Problem } from "../../../api/client";
+import type { Plan } from "../../../api/client";
 import { useWeatherActions } from "../../../api/weather";
 import { backToForecast, followed, withoutForecast } from "./followed";
 
@@ -25,10 +25,10 @@ export function useForecast(plan: Plan, replace: (plan: Plan) => void) {
             const now = still();
             if (now) now.replace(put(now.plan, weather));
           },
-          onError: (problem) => {
-            // Out of reach says nothing about the weather; a refusal does.
+          onError: () => {
+            // Refused or out of reach: what the forecast said of another time is not said of this one.
             const now = still();
-            if (now && (problem as Problem).status === 422) now.replace(withoutForecast(now.plan));
+            if (now) now.replace(withoutForecast(now.plan));
           },
         },
       );
