@@ -1,24 +1,24 @@
-"""Mutants of the core: one small fault at a time in a copy of the source, and whether the tests find it.
+"""Mutants of the core: one small fault at a time in the running code, and whether the tests find it.
 
-`python -m tests.soak.mutants [COUNT] [SEED]` prints a point for each that is found, each survivor as a line, and the
-share that was found at the end. `make soak` runs it through `test_mutants`. Comparisons are turned, signs and factors
-swapped, numbers moved, `and` and `or` exchanged, conditions negated; docstrings, sentences and annotations are left
-alone.
+`python -m tests.soak.mutants [COUNT] [SEED] [PROCESSES]` prints a point for each that is found, each survivor as a
+line, and the share that was found at the end. `make soak` runs it through `test_mutants`. Comparisons are turned, signs
+and factors swapped, numbers moved, `and` and `or` exchanged, conditions negated; docstrings, sentences and annotations
+are left alone.
 """
 
 from __future__ import annotations
 
 import ast
+import gc
 import os
 import random
-import shutil
-import subprocess
+import signal
 import sys
-import tempfile
-from concurrent.futures import ThreadPoolExecutor
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from pathlib import Path
-from queue import Queue
+from types import CodeType, FunctionType
+
+import pytest
 
 from tests.make import ROOT
 
@@ -39,10 +39,12 @@ OWN = {
     "checks/over_ground.py": "test_checks.py", "checks/land.py": "test_moves_zones.py",
 }  # fmt: skip
 """The tests that are most about a file, to be run first; of the others the whole plans are."""
-PLANS = "tests/plans/test_whole_plans.py"
+PLANS = ("tests/plans/test_written.py", "tests/plans/test_whole_plans.py")
 ALL = ("tests/core", "tests/plan/test_result.py")
 SLOW = ("tests/core/kit", "tests/core/flown", "tests/core/walkround", "tests/core/test_threads.py",
         "tests/core/test_windows.py")  # fmt: skip
+LONGEST_S = 600
+"""A fault that keeps the tests this long counts as found."""
 COMPARED = {ast.Lt: ast.GtE, ast.LtE: ast.Lt, ast.Gt: ast.GtE, ast.GtE: ast.Lt, ast.Is: ast.IsNot, ast.IsNot: ast.Is,
             ast.Eq: ast.NotEq, ast.NotEq: ast.Eq}  # fmt: skip
 RECKONED = {ast.Add: ast.Sub, ast.Sub: ast.Add, ast.Mult: ast.Div, ast.Div: ast.Mult, ast.Pow: ast.Mult}
@@ -50,12 +52,12 @@ RECKONED = {ast.Add: ast.Sub, ast.Sub: ast.Add, ast.Mult: ast.Div, ast.Div: ast.
 
 @dataclass(frozen=True)
 class Mutant:
-    """A fault: file, line, what it says now, and the whole mutated source."""
+    """A fault: file, line, what it says now, and the whole mutated file, compiled."""
 
     path: str
     line: int
     says: str
-    source: str
+    code: CodeType
 
 
 def _sites(tree: ast.Module) -> list[ast.AST]:
@@ -124,67 +126,92 @@ def mutants(count: int, seed: int) -> list[Mutant]:
         tree = ast.parse(text)
         node = _sites(tree)[n]
         _turn(node)
-        line = getattr(node, "lineno", 0)
-        made.append(Mutant(path, line, ast.unparse(node)[:100], ast.unparse(ast.fix_missing_locations(tree))))
+        code = compile(ast.fix_missing_locations(tree), str(SOURCE / path), "exec")
+        made.append(Mutant(path, getattr(node, "lineno", 0), ast.unparse(node)[:100], code))
     return made
 
 
-def found(mutant: Mutant, copy: Path) -> bool:
-    """Whether the tests fail on a mutant, in a copy of the source that is put right again."""
-    file = copy / mutant.path
-    right = file.read_text()
-    _write(file, mutant.source)
-    own = OWN.get(mutant.path.removeprefix(f"{CORE}/"))
+def _functions(code: CodeType) -> Iterator[CodeType]:
+    for inner in code.co_consts:
+        if isinstance(inner, CodeType):
+            yield inner
+            yield from _functions(inner)
+
+
+def _put_in(mutant: Mutant) -> None:
+    """Give every living function of the mutated file its mutated code: all mutations are inside of functions."""
+    mutated = {(code.co_qualname, code.co_firstlineno): code for code in _functions(mutant.code)}
+    replaced = 0
+    for function in gc.get_objects():
+        if isinstance(function, FunctionType) and function.__code__.co_filename == mutant.code.co_filename:
+            function.__code__ = mutated[function.__code__.co_qualname, function.__code__.co_firstlineno]
+            replaced += 1
+    if not replaced:
+        raise LookupError(f"{mutant.path} is not imported: its mutants would all survive")
+
+
+def _pytest(step: Sequence[str], *more: str) -> int:
+    ignored = [f"--ignore={slow}" for slow in SLOW]
+    words = ["-x", "-q", "-p", "no:randomly", "-p", "no:cacheprovider", "--timeout=60"]
+    return int(pytest.main([*words, *ignored, *more, *step]))
+
+
+def _child(mutant: Mutant | None) -> int:
+    """In a process of its own: 1 if a test finds the fault, 0 if all pass, as they must without one."""
+    own = None
+    if mutant is not None:
+        _put_in(mutant)
+        own = OWN.get(mutant.path.removeprefix(f"{CORE}/"))
     steps = [[f"tests/core/{own}"]] if own else []
-    steps += [[PLANS], ["tests/core/test_checks.py", "tests/core/test_checks_conditions.py"], list(ALL)]
-    try:
-        env = {**os.environ, "PYTHONPATH": str(copy), "LARK_TRIES": "5"}
-        ignored = [f"--ignore={slow}" for slow in SLOW]
-        words = [sys.executable, "-m", "pytest", "-x", "-q", "-p", "no:randomly", "-p", "no:cacheprovider",
-                 "--timeout=60", *ignored]  # fmt: skip
-        return any(
-            subprocess.run([*words, *step], cwd=ROOT, env=env, capture_output=True, timeout=600).returncode != 0
-            for step in steps
-        )
-    except subprocess.TimeoutExpired:
-        return True
-    finally:
-        _write(file, right)
+    steps += [list(PLANS), ["tests/core/test_checks.py", "tests/core/test_checks_conditions.py"], list(ALL)]
+    return int(any(_pytest(step) for step in steps))
 
 
-def _write(file: Path, text: str) -> None:
-    """Write a source; a second later than before at least, so that what was compiled of the old one is not used."""
-    before = file.stat().st_mtime
-    file.write_text(text)
-    os.utime(file, (before + 2, before + 2))
+def _fork(mutant: Mutant | None) -> int:
+    child = os.fork()
+    if child == 0:
+        result = 1
+        try:
+            signal.alarm(LONGEST_S)
+            result = _child(mutant)
+        finally:
+            os._exit(result)
+    return child
 
 
 def survivors(count: int, seed: int, workers: int = 2) -> tuple[int, list[Mutant]]:
-    """How many mutants there were, and those that no test found."""
+    """How many mutants there were, and those that no test found; one process of its own for each, forked from this."""
     made = mutants(count, seed)
-    with tempfile.TemporaryDirectory() as folder:
-        copies: Queue[Path] = Queue()
-        for n in range(workers):
-            copy = Path(folder) / str(n)
-            shutil.copytree(SOURCE, copy, ignore=shutil.ignore_patterns("static", "__pycache__"))
-            copies.put(copy)
-
-        def tried(mutant: Mutant) -> bool:
-            copy = copies.get()
-            try:
-                was_found = found(mutant, copy)
-            finally:
-                copies.put(copy)
-            sys.stdout.write("." if was_found else f"\n{mutant.path}:{mutant.line}: {mutant.says}\n")
-            sys.stdout.flush()
-            return was_found
-
-        with ThreadPoolExecutor(workers) as pool:
-            results = list(pool.map(tried, made))
-    return len(made), [m for m, was_found in zip(made, results, strict=True) if not was_found]
+    os.chdir(ROOT)
+    os.environ["LARK_TRIES"] = "5"
+    quiet = os.open(os.devnull, os.O_WRONLY)
+    said = os.dup(1)
+    os.dup2(quiet, 1)
+    left: list[Mutant] = []
+    running: dict[int, Mutant] = {}
+    waiting = list(reversed(made))
+    try:
+        if _pytest([*PLANS, *ALL], "--collect-only"):
+            raise LookupError("the tests cannot be collected")
+        if os.waitpid(_fork(None), 0)[1]:
+            raise LookupError("a test fails without any fault")
+        while waiting or running:
+            while waiting and len(running) < workers:
+                mutant = waiting.pop()
+                running[_fork(mutant)] = mutant
+            child, status = os.wait()
+            mutant = running.pop(child)
+            if status == 0:
+                left.append(mutant)
+                os.write(said, f"\n{mutant.path}:{mutant.line}: {mutant.says}\n".encode())
+            else:
+                os.write(said, b".")
+    finally:
+        os.dup2(said, 1)
+    return len(made), left
 
 
 if __name__ == "__main__":
-    wanted, drawn_by = (int(x) for x in [*sys.argv[1:], "150", "1"][:2])
-    total, left = survivors(wanted, drawn_by)
+    wanted, drawn_by, beside = (int(x) for x in [*sys.argv[1:], *("150", "1", "2")[len(sys.argv) - 1 :]])
+    total, left = survivors(wanted, drawn_by, beside)
     sys.stdout.write(f"\n{total - len(left)} of {total} found, {100 * (1 - len(left) / total):.1f} %\n")

@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 from collections.abc import Iterator
 from contextlib import contextmanager
+from contextvars import ContextVar
 from pathlib import Path
 from typing import Any
 
@@ -46,6 +47,7 @@ class Database:
         self.engine: Engine = create_engine(f"sqlite:///{self.folder / FILE_NAME}")
         event.listen(self.engine, "connect", _on_connect)
         self._sessions = sessionmaker(self.engine, expire_on_commit=False)
+        self._open: ContextVar[OrmSession | None] = ContextVar("open unit of work", default=None)
 
     def migrate(self) -> None:
         """Bring the tables up to date; does nothing when they are."""
@@ -57,8 +59,26 @@ class Database:
 
     @contextmanager
     def transaction(self) -> Iterator[OrmSession]:
-        """A unit of work: committed whole at the end, rolled back whole on any error."""
+        """A unit of work: committed whole at the end, rolled back whole on any error; part of the one around it."""
+        outer = self._open.get()
+        if outer is not None:
+            yield outer
+            return
         with self._sessions.begin() as session:
+            token = self._open.set(session)
+            try:
+                yield session
+            finally:
+                self._open.reset(token)
+
+    @contextmanager
+    def writing(self) -> Iterator[OrmSession]:
+        """A unit of work that nobody else writes beside: what is read in it still holds when it writes."""
+        with self.transaction() as session:
+            connection = session.connection()
+            # The driver begins a transaction at the first change only, which is too late for what was read before.
+            if not connection.connection.dbapi_connection.in_transaction:  # type: ignore[union-attr]
+                connection.exec_driver_sql("BEGIN IMMEDIATE")
             yield session
 
     def fact(self, name: str) -> str | None:

@@ -20,7 +20,7 @@ from zealous_lark.web import devices as device_routes
 from zealous_lark.web.bodies import ProblemOut
 from zealous_lark.web.context import CLOCK, DATABASE, DEVICES, SOURCES
 from zealous_lark.web.routes import api
-from zealous_lark.web.wire import handle_problems, problem
+from zealous_lark.web.wire import handle_problems, one_transaction_each, problem
 
 STATIC = Path(__file__).parent / "static"
 _POLICY = "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:{tiles}; frame-ancestors 'none'"
@@ -76,6 +76,7 @@ def create_app(
     app.register_blueprint(device_routes.api)
     app.register_blueprint(flights.api)
     app.register_blueprint(logbook.api)
+    one_transaction_each(app, database)
 
     @app.get("/api/<path:path>")
     @app.doc(hide=True)

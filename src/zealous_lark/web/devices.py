@@ -12,7 +12,7 @@ from zealous_lark.sources.listening import Heard
 from zealous_lark.standins.aircraft import ABOUT
 from zealous_lark.web import devices_bodies as b
 from zealous_lark.web.context import devices, json_answer
-from zealous_lark.web.wire import body
+from zealous_lark.web.wire import body, writes_nothing
 
 api = APIBlueprint("devices", __name__, url_prefix="/api")
 
@@ -56,6 +56,7 @@ def list_devices() -> Response:
 @api.output(b.DevicesOut)
 @api.doc(summary="Tell the simulated aircraft how to behave", responses={422: "Refused"})
 @body(api, b.BehaveIn)
+@writes_nothing
 def set_behaviour(document: b.BehaveIn) -> Response:
     """Behave well or badly."""
     behave(devices(), document.behaviour)

@@ -13,7 +13,7 @@ from zealous_lark.desk.tracks import KeptTrack, Progress
 from zealous_lark.formats.errors import BadFileError
 from zealous_lark.web import flight_bodies as b
 from zealous_lark.web.context import database, json_answer, now
-from zealous_lark.web.wire import body, fault_of, file, query
+from zealous_lark.web.wire import body, fault_of, file, query, writes_nothing
 
 api = APIBlueprint("logbook", __name__, url_prefix="/api", tag="Logbook")
 MAX_ARCHIVE_BYTES = 1_000_000_000
@@ -133,6 +133,7 @@ _FILE = {404: "Not here", 413: "Too large", 415: "Not bytes", 422: "Refused"}
 @api.output(b.TableOut)
 @api.doc(summary="The columns of a track in a table", responses=_FILE)
 @file(api, tracks.MAX_TRACK_BYTES)
+@writes_nothing
 def track_head(data: bytes) -> Response:
     """What a table has, so that the pilot can say which column is which."""
     head = tracks.head(data)

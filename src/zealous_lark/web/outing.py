@@ -14,7 +14,7 @@ from zealous_lark.plan.kit import PackItem
 from zealous_lark.web import outing_bodies as b
 from zealous_lark.web.context import database, json_answer, now
 from zealous_lark.web.kit_bodies import AdviceOut, DueOut
-from zealous_lark.web.wire import body
+from zealous_lark.web.wire import body, writes_nothing
 
 api = APIBlueprint("outing", __name__, url_prefix="/api")
 
@@ -122,6 +122,7 @@ def _filming(plan: FilmingPlan | None, taken: tuple[outing.PackChoice, ...], *, 
     responses={422: "Refused"},
 )
 @body(api, b.OutingIn)
+@writes_nothing
 def prepare(document: b.OutingIn) -> Response:
     """The Pack stage of a plan."""
     ready = outing.prepare(database(), document.plan, now())

@@ -21,7 +21,7 @@ from zealous_lark.plan.place import PlacePart
 from zealous_lark.plan.result import WindPart
 from zealous_lark.web import place_bodies as b
 from zealous_lark.web.context import database, json_answer, now
-from zealous_lark.web.wire import body, file, query
+from zealous_lark.web.wire import body, file, query, writes_nothing
 
 api = APIBlueprint("places", __name__, url_prefix="/api", tag="Places")
 MAX_TERRAIN_BYTES = 96_000_000
@@ -199,6 +199,7 @@ def terrain_file(digest: str) -> Response:
 @api.doc(summary="A cut through a plan's place along a bearing", responses={422: "Refused"})
 @query(api, b.SectionQuery)
 @body(api, PlanDocument)
+@writes_nothing
 def cut(document: PlanDocument, asked: b.SectionQuery) -> Response:
     """A section."""
     s = land.cut(database(), document, now(), asked.bearing_deg, asked.upto_m)
@@ -223,6 +224,7 @@ def cut(document: PlanDocument, asked: b.SectionQuery) -> Response:
 @api.output(b.SurveyOut)
 @api.doc(summary="Signal all round, light on subjects, ways down and planned moves", responses={422: "Refused"})
 @body(api, PlanDocument)
+@writes_nothing
 def surveyed(document: PlanDocument) -> Response:
     """What the plan view shows beside the verdict."""
     a, s = land.surveyed(database(), document, now())
@@ -280,6 +282,7 @@ def surveyed(document: PlanDocument) -> Response:
 @api.output(b.SuggestionList)
 @api.doc(summary="Take-off points for a plan's far end, best first", responses={422: "Refused"})
 @body(api, PlanDocument)
+@writes_nothing
 def takeoffs(document: PlanDocument) -> Response:
     """Suggestions, not decisions."""
     found = [

@@ -19,7 +19,7 @@ from zealous_lark.desk.starters import in_setting, open_field_plan
 from zealous_lark.plan import PlanDocument, ResultDocument, judge_plan, minimums_of, schema
 from zealous_lark.web import bodies as b
 from zealous_lark.web.context import database, json_answer, now
-from zealous_lark.web.wire import body, problem, query, units
+from zealous_lark.web.wire import body, problem, query, units, writes_nothing
 
 api = APIBlueprint("api", __name__, url_prefix="/api")
 
@@ -82,6 +82,7 @@ def _full_decision(recorded: decisions.Recorded) -> b.DecisionOut:
 @api.doc(summary="Judge a plan", description="Nothing is kept.", responses={422: "Refused", 413: "Too large"})
 @units(api, b.CheckQuery)
 @body(api, PlanDocument)
+@writes_nothing
 def check(document: PlanDocument, units: Units, levers: bool) -> Response:
     """The result of a plan."""
     known = weather.known(database(), document, now())

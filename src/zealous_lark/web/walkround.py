@@ -13,7 +13,7 @@ from zealous_lark.formats.pocket_pdf import Paper
 from zealous_lark.web import walkround_bodies as b
 from zealous_lark.web.answers import answer_out
 from zealous_lark.web.context import database, json_answer, now
-from zealous_lark.web.wire import body, units
+from zealous_lark.web.wire import body, units, writes_nothing
 
 api = APIBlueprint("walkround", __name__, url_prefix="/api")
 
@@ -40,6 +40,7 @@ def _item(asked: walkround.Asked) -> b.GateItemOut:
 )
 @units(api)
 @body(api, b.OnSiteIn)
+@writes_nothing
 def on_site(document: b.OnSiteIn, session_id: int, units: Units) -> Response:
     """The Site and Walkround stages."""
     found = walkround.on_site(database(), session_id, document.plan, now(), units)

@@ -15,7 +15,7 @@ from zealous_lark.plan.forecast import ForecastPart, read_forecast_text
 from zealous_lark.store.reports import Report
 from zealous_lark.web import weather_bodies as b
 from zealous_lark.web.context import database, json_answer, now, sources
-from zealous_lark.web.wire import body, query, units
+from zealous_lark.web.wire import body, query, units, writes_nothing
 
 api = APIBlueprint("weather", __name__, url_prefix="/api")
 
@@ -82,6 +82,7 @@ def open_report(report_id: int) -> Response:
     responses={422: "Refused", 502: "The source gave nothing usable; what was kept stays"},
 )
 @body(api, b.FetchIn)
+@writes_nothing
 def fetch(document: b.FetchIn) -> Response:
     """A new report from a source."""
     report = weather.fetch(database(), sources(), document.source, document.plan, document.options, now())
@@ -102,6 +103,7 @@ def read(document: b.ReadIn) -> Response:
 @api.output(b.FillOut)
 @api.doc(summary="A plan's weather at a time, out of a report", responses={404: "Not here", 422: "Refused"})
 @body(api, b.FillIn)
+@writes_nothing
 def fill(document: b.FillIn) -> Response:
     """The weather to put into a plan; nothing is kept."""
     at = document.takeoff_at or document.plan.takeoff_at
@@ -143,6 +145,7 @@ def _window(window: Window) -> b.WindowOut:
 )
 @units(api)
 @body(api, b.LookIn)
+@writes_nothing
 def look(document: b.LookIn, units: Units) -> Response:
     """When to fly."""
     found = weather.look(database(), document.plan, document.report, now(), units)

@@ -7,7 +7,7 @@ from functools import wraps
 from typing import Any
 
 from apiflask import APIBlueprint, APIFlask
-from flask import Response, request
+from flask import Response, current_app, request
 from pydantic import BaseModel, ValidationError
 from werkzeug.exceptions import HTTPException
 
@@ -16,7 +16,7 @@ from zealous_lark.desk.errors import NotAllowedError, NotHereError
 from zealous_lark.desk.weather import SourceDownError
 from zealous_lark.formats.errors import BadFileError
 from zealous_lark.plan import MAX_PLAN_BYTES, PlanRefusedError, PlanTooLargeError, read_document, refused_input
-from zealous_lark.store import RevisionConflictError
+from zealous_lark.store import Database, RevisionConflictError
 from zealous_lark.web.bodies import ProblemOut, RefusalOut, UnitsQuery
 
 View = Callable[..., Any]
@@ -94,6 +94,43 @@ def units(blueprint: APIBlueprint, model: type[UnitsQuery] = UnitsQuery) -> Call
         return query(blueprint, model)(reading)
 
     return decorate
+
+
+_WRITING = frozenset({"POST", "PUT", "PATCH", "DELETE"})
+
+
+def writes_nothing(view: View) -> View:
+    """Mark a view that takes a body but keeps nothing, or does so only after asking somebody else."""
+    view.writes_nothing = True  # type: ignore[attr-defined]
+    return view
+
+
+class _RefusedAnswerError(Exception):
+    def __init__(self, answer: Any) -> None:
+        self.answer = answer
+
+
+def one_transaction_each(app: APIFlask, database: Database) -> None:
+    """Let each request that writes do so whole or not at all: one unit of work, kept when it is answered well."""
+    for rule in app.url_map.iter_rules():
+        view = app.view_functions[rule.endpoint]
+        if (rule.methods or set()) & _WRITING and not hasattr(view, "writes_nothing"):
+            app.view_functions[rule.endpoint] = _in_one(view, database)
+
+
+def _in_one(view: View, database: Database) -> View:
+    @wraps(view)
+    def whole(*args: Any, **kwargs: Any) -> Any:
+        try:
+            with database.writing():
+                answer = current_app.make_response(view(*args, **kwargs))
+                if answer.status_code >= 400:
+                    raise _RefusedAnswerError(answer)
+                return answer
+        except _RefusedAnswerError as refused:
+            return refused.answer
+
+    return whole
 
 
 def problem(status: int, message: str, refusals: list[RefusalOut] | None = None) -> Response:
