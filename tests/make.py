@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import replace
-from datetime import date
+from datetime import date, datetime
 from pathlib import Path
 from typing import Any
 
@@ -22,6 +22,8 @@ from zealous_lark.core.readings import WindLevel, WindSource
 from zealous_lark.core.situation import Situation
 from zealous_lark.core.terrain import Terrain
 from zealous_lark.core.units import METRIC, Units
+from zealous_lark.desk.sessions import Opened, open_session, plans
+from zealous_lark.store import Database
 
 ROOT = Path(__file__).parent.parent
 EXAMPLES = ROOT / "examples"
@@ -91,3 +93,8 @@ def made_terrain(
     x, y = np.meshgrid(axis, axis[::-1])
     frame = Frame(situation.site.latitude, situation.site.longitude)
     return Terrain("made", frame, cell, -half, half, height(x, y).astype(np.float32))
+
+
+def opened_sessions(db: Database, now: datetime) -> list[Opened]:
+    """Every session by take-off time, opened."""
+    return [open_session(db, session.id, now) for session, _ in plans(db)]

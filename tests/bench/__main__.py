@@ -15,6 +15,7 @@ from pathlib import Path
 from tests.bench.land import figures
 from tests.bench.logbook import figures as logbook_figures
 from tests.bench.scalar import scalar_check
+from tests.bench.sessions import session_figures
 from tests.bench.windows import windows
 from tests.make import EXAMPLES
 from zealous_lark.core.checks import Status
@@ -113,6 +114,7 @@ def main() -> None:
     figures(situation, timed)
     windows(plan, situation, timed)
     logbook_figures(timed)
+    session_figures(timed)
 
 
 if __name__ == "__main__":

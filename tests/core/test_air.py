@@ -16,7 +16,9 @@ from zealous_lark.core.air import (
     isa_pressure_pa,
     speed_up,
 )
+from zealous_lark.core.assessment import Assessment
 from zealous_lark.core.obstacles import Obstacle, ObstacleKind
+from zealous_lark.core.readings import WindLevel, WindSource
 from zealous_lark.core.site_wind import site_wind
 from zealous_lark.core.situation import Landform, LandformKind, Situation, Surroundings
 
@@ -187,3 +189,17 @@ def test_the_lean_in_a_hover_tells_the_wind() -> None:
     for tilt in (-1, 36):
         with pytest.raises(ValueError, match="lean"):
             hover_wind_ms(tilt, 16, 35)
+    with pytest.raises(ValueError, match="lean"):
+        hover_wind_ms(5, 16, 90)
+
+
+def test_a_gust_in_the_hover_is_not_laid_over_a_reading_of_its_own(situation: Situation) -> None:
+    """The lean's excess of 5 m/s goes to the forecast that it corrects, not to the meter's stronger wind."""
+    at = situation.takeoff_at
+    leant = WindLevel(30, 2, 240, WindSource.HOVER, 7, at=at)
+    meter = measured(5, gust=6)
+    both = Assessment(wind(situation, forecast(3), leant, meter)).wind
+    alone = Assessment(wind(situation, meter)).wind
+    assert both is not None
+    assert alone is not None
+    assert both.gust_ms(40) == pytest.approx(max(float(alone.gust_ms(40)), float(both.speed_ms(40))), abs=1e-9)

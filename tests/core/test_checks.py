@@ -8,8 +8,8 @@ from shapely.geometry import Point
 
 from tests.make import at, changed, drawn, feature, find, forecast, measured, wind
 from zealous_lark.core.assessment import Assessment
-from zealous_lark.core.checks import Status, all_checks
-from zealous_lark.core.checks.base import MOST_USED, check, share_of_budget
+from zealous_lark.core.checks import Check, Status, all_checks, base
+from zealous_lark.core.checks.base import MOST_USED, check, share_of_budget, share_of_ceiling, share_of_floor
 from zealous_lark.core.obstacles import Obstacle, ObstacleKind
 from zealous_lark.core.return_height import CeilingLimit
 from zealous_lark.core.situation import Move, MoveKind, Situation, SpeedMode
@@ -304,3 +304,18 @@ def test_the_working_multiplies_what_the_battery_holds(situation: Situation) -> 
 def test_the_share_of_a_budget_is_what_is_spent_of_what_may_be() -> None:
     assert share_of_budget(100.0, 60.0, 30.0) == pytest.approx(40 / 70)
     assert share_of_budget(100.0, 20.0, 30.0) > 1
+
+
+def test_a_new_check_is_registered(monkeypatch: pytest.MonkeyPatch) -> None:
+    kept: list[Check] = []
+    monkeypatch.setattr(base, "_REGISTER", kept)
+    for name in ("one.thing", "another.thing"):
+        check(name, "Thing", "m/s", "nobody")(lambda _a, _u: find)  # type: ignore[arg-type,return-value]
+    assert [c.id for c in kept] == ["one.thing", "another.thing"]
+
+
+def test_shares_of_no_limit_are_none_used() -> None:
+    assert share_of_floor(5, 0) == 0
+    assert share_of_floor(0, 5) == share_of_floor(-1, 5) == MOST_USED
+    assert share_of_ceiling(0, 5) == share_of_ceiling(-1, 5) == 0
+    assert share_of_ceiling(5, 0) == MOST_USED

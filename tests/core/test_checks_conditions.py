@@ -186,7 +186,7 @@ def test_angles_from_the_sun() -> None:
 
 @pytest.mark.parametrize(
     ("air", "wind_kmh", "chill"),
-    [(-10, 20, -17.9), (-10, 30, -19.5), (0, 40, -7.4), (5, 10, 2.7), (12, 40, 12), (0, 3, 0)],
+    [(-10, 20, -17.9), (-10, 30, -19.5), (0, 40, -7.4), (5, 10, 2.7), (12, 40, 12), (10.5, 40, 10.5), (0, 3, 0)],
 )
 def test_wind_chill(air: float, wind_kmh: float, chill: float) -> None:
     """US NWS and Environment Canada 2001, cells of the published table; outside its range the air itself."""

@@ -38,8 +38,11 @@ def test_angles_go_round_the_circle() -> None:
 def test_point_of_safe_return() -> None:
     """Classic air navigation: 4.0 h less reserve, 150 out, 200 home, 2 h 17 min."""
     assert safe_return_time(4.0, 150, 200) * 60 == pytest.approx(137, abs=0.5)
+    assert safe_return_time(4.0, 0.5, 0.5) == 2
     with pytest.raises(ValueError, match="positive"):
         safe_return_time(4, 150, 0)
+    with pytest.raises(ValueError, match="positive"):
+        safe_return_time(4, 0, 150)
 
 
 @pytest.fixture

@@ -218,3 +218,10 @@ def test_heights_from_afar() -> None:
             height_by_angle_m(50, wrong)
     with pytest.raises(ValueError, match="sun"):
         height_by_shadow_m(20, 2)
+
+
+def test_half_a_metre_over_the_tree_is_beside_it_and_not_into_it(situation: Situation) -> None:
+    tree = feature("obstacle", Point(at(situation, 240, 125)), kind="trees", height_m=18, name="pine")
+    for height, goes in ((18.5, "goes within"), (17.5, "goes into")):
+        s = planned(drawn(bare(situation), tree), move(situation, MoveKind.ORBIT, height_m=height))
+        assert goes in find(s, "land.moves").sentence

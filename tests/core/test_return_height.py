@@ -78,3 +78,15 @@ def test_without_wind_the_highest_is_not_known(situation: Situation) -> None:
     r = Assessment(s).return_height
     assert r.highest_m is None
     assert r.recommended_m == 35
+
+
+def test_the_highest_by_charge_is_the_last_metre_that_still_lands_with_the_reserve(situation: Situation) -> None:
+    """A legal height of just that many metres is then what limits; a metre more, and it is the charge again."""
+    s = changed(situation, pack__charge_pct=63.0)
+    by_charge = Assessment(s).return_height
+    assert by_charge.limited_by is CeilingLimit.CHARGE
+    assert by_charge.highest_m is not None
+    for more, limit in ((0, CeilingLimit.LEGAL), (1, CeilingLimit.CHARGE)):
+        at = changed(s, minimums__legal_height_m=by_charge.highest_m + more)
+        found = Assessment(at).return_height
+        assert (found.highest_m, found.limited_by) == (by_charge.highest_m, limit)

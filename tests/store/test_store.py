@@ -1,7 +1,6 @@
 """The store: what it keeps, what it refuses to change, what survives."""
 
 import json
-import shutil
 import signal
 import sqlite3
 import subprocess
@@ -11,15 +10,20 @@ from datetime import UTC, date, datetime, timedelta
 from pathlib import Path
 
 import pytest
+from alembic import command
 from alembic.autogenerate import compare_metadata
+from alembic.config import Config
 from alembic.migration import MigrationContext
 from sqlalchemy import text
 from sqlalchemy.exc import IntegrityError, StatementError
 
+import zealous_lark.store
 from tests.conftest import NOW
+from tests.make import opened_sessions
 from zealous_lark.desk import decisions, sessions
 from zealous_lark.desk.demo import load_demo
 from zealous_lark.desk.errors import NotAllowedError, NotHereError
+from zealous_lark.desk.session_list import list_sessions
 from zealous_lark.plan import read_plan
 from zealous_lark.store import Database, PilotsWord, RevisionConflictError, backup, data_folder
 from zealous_lark.store import decisions as decision_store
@@ -94,7 +98,7 @@ def test_a_deleted_session_comes_back_whole(database: Database, plan_text: str) 
     opened = sessions.add_session(database, read_plan(plan_text), NOW)
     number = opened.session.id
     sessions.delete_session(database, number, NOW)
-    assert sessions.list_sessions(database, NOW) == []
+    assert list_sessions(database, NOW).sessions == ()
     with pytest.raises(NotHereError):
         sessions.open_session(database, number, NOW)
     with pytest.raises(NotHereError):
@@ -168,7 +172,7 @@ def test_the_demo_shows_what_lark_does(database: Database, today: str) -> None:
     """Sessions that come out differently, each for its own reason, in every season's light."""
     now = datetime.combine(date.fromisoformat(today), NOW.timetz())
     load_demo(database, now)
-    found = {o.plan.title: (o.result.verdict, o.result.tightest) for o in sessions.list_sessions(database, now)}
+    found = {x.headline.title: (x.verdict, x.tightest.id) for x in list_sessions(database, now).sessions}
     assert found == {
         "Tower from the boardwalk": ("care", "wind.steady"),
         "Bog at first light": ("launch", "sight.distance"),
@@ -187,24 +191,24 @@ def test_turning_the_demos_cranes_round_opens_the_door(demo: Database) -> None:
     """The reason given, wind at the back on the way out, is the real one."""
     from zealous_lark.plan import judge_plan
 
-    cranes = next(o.plan for o in sessions.list_sessions(demo, NOW) if o.plan.title.startswith("Cranes"))
+    cranes = next(plan for _, plan in sessions.plans(demo) if plan.title.startswith("Cranes"))
     into_wind = cranes.flight.model_copy(update={"bearing_deg": 240.0})
     assert judge_plan(cranes.model_copy(update={"flight": into_wind})).verdict == "care"
 
 
 def test_the_demo_is_loaded_once(demo: Database) -> None:
-    number = sessions.list_sessions(demo, NOW)[0].session.id
+    number = list_sessions(demo, NOW).sessions[0].id
     sessions.delete_session(demo, number, NOW)
-    before = [o.session.id for o in sessions.list_sessions(demo, NOW)]
+    before = [x.id for x in list_sessions(demo, NOW).sessions]
     assert not load_demo(demo, NOW + timedelta(days=4))
-    assert [o.session.id for o in sessions.list_sessions(demo, NOW)] == before
+    assert [x.id for x in list_sessions(demo, NOW).sessions] == before
 
 
 @pytest.mark.parametrize("today", ["2026-06-21", "2026-11-24", "2027-01-01"])
 def test_the_demo_is_tomorrow_at_dawn_on_any_day(database: Database, today: str) -> None:
     day = date.fromisoformat(today)
     load_demo(database, datetime.combine(day, NOW.timetz()))
-    dawn = next(o for o in sessions.list_sessions(database, NOW) if o.plan.title == "Bog at first light")
+    dawn = next(o for o in opened_sessions(database, NOW) if o.plan.title == "Bog at first light")
     assert dawn.plan.takeoff_at.date() == day + timedelta(days=1)
     rise = dawn.result.light.sunrise
     assert rise is not None
@@ -243,24 +247,37 @@ def test_a_killed_process_loses_no_saved_change(tmp_path: Path) -> None:
     with sqlite3.connect(tmp_path / "lark.db") as db:
         assert db.execute("PRAGMA integrity_check").fetchone() == ("ok",)
     again = Database(tmp_path)
-    (kept,) = sessions.list_sessions(again, NOW)
+    (kept,) = opened_sessions(again, NOW)
     assert (kept.plan.title, kept.session.headline.title, kept.session.revision) == ("Change 20", "Change 20", 21)
     again.close()
 
 
-def test_a_database_of_the_first_version_is_brought_up_to_date(tmp_path: Path, plan_text: str) -> None:
-    """What a pilot saved before an update is there after it."""
-    from alembic import command
-    from alembic.config import Config
-
-    import zealous_lark.store
-
-    old = Database(tmp_path)
+def at_revision(folder: Path, revision: str) -> None:
+    """A database as it was made at a revision."""
+    db = Database(folder)
     config = Config()
     config.set_main_option("script_location", str(Path(zealous_lark.store.__file__).parent / "migrations"))
-    with old.engine.begin() as connection:
+    with db.engine.begin() as connection:
         config.attributes["connection"] = connection
-        command.upgrade(config, "0001")
+        command.upgrade(config, revision)
+    db.close()
+
+
+def copied(source: Path, target: Path) -> None:
+    """The rows of a database of today in one of before, as far as that has tables and columns for them."""
+    with closing(sqlite3.connect(target / FILE_NAME)) as db:
+        db.execute("ATTACH ? AS now", (str(source / FILE_NAME),))
+        for (table,) in db.execute("SELECT name FROM main.sqlite_master WHERE type = 'table'").fetchall():
+            if table != "alembic_version":
+                names = ", ".join(f'"{row[1]}"' for row in db.execute(f"PRAGMA main.table_info({table})"))
+                db.execute(f"INSERT INTO main.{table} ({names}) SELECT {names} FROM now.{table}")
+        db.commit()
+
+
+def test_a_database_of_the_first_version_is_brought_up_to_date(tmp_path: Path, plan_text: str) -> None:
+    """What a pilot saved before an update is there after it."""
+    at_revision(tmp_path, "0001")
+    old = Database(tmp_path)
     with old.transaction() as s:
         s.execute(
             text(
@@ -273,7 +290,7 @@ def test_a_database_of_the_first_version_is_brought_up_to_date(tmp_path: Path, p
     old.close()
     new = Database(tmp_path)
     new.migrate()
-    (kept,) = sessions.list_sessions(new, NOW)
+    (kept,) = opened_sessions(new, NOW)
     assert (kept.session.headline.title, kept.session.revision) == ("Kept", 3)
     assert kept.result.verdict == "care"
     new.close()
@@ -282,19 +299,19 @@ def test_a_database_of_the_first_version_is_brought_up_to_date(tmp_path: Path, p
 def test_stored_plans_of_version_1_are_migrated_after_a_backup(tmp_path: Path, plan_text: str, kept_data: Path) -> None:
     """A Lark of the tables before: sessions and kit are in version 2 afterwards, in version 1 in the backup."""
     old = tmp_path / "old"
-    shutil.copytree(kept_data / "demo", old)
+    at_revision(old, "0006")
+    copied(kept_data / "demo", old)
     v1 = json.loads(plan_text)
     sheet = {"kind": "aircraft", "note": "", "aircraft": v1["aircraft"]}
     with closing(sqlite3.connect(old / FILE_NAME)) as raw:
         raw.execute("UPDATE sessions SET plan = ?", (plan_text,))
         raw.execute("UPDATE kit SET document = ? WHERE kind = 'aircraft'", (json.dumps(sheet),))
-        raw.execute("UPDATE alembic_version SET version_num = '0006'")
         raw.commit()
     made = backup.back_up_before_migrating(old, NOW)
     assert made is not None
     db = Database(old)
     db.migrate()
-    opened = sessions.list_sessions(db, NOW)
+    opened = opened_sessions(db, NOW)
     db.close()
     assert {o.plan.version for o in opened} == {2}
     with closing(sqlite3.connect(old / FILE_NAME)) as raw:

@@ -7,7 +7,6 @@ import pytest
 from apiflask import APIFlask
 from flask.testing import FlaskClient
 
-from tests.conftest import NOW
 from zealous_lark.core.checks import all_checks
 from zealous_lark.desk import sessions
 from zealous_lark.plan import judge_plan, read_plan, schema
@@ -49,7 +48,7 @@ def test_bad_plans_are_refused_and_nothing_is_kept(
     for junk in (b"nonsense", b'{"format": NaN}', b"[" * 9999):
         assert client.post(path, data=junk, content_type="application/json").status_code == 422
     assert client.post(path, data=b"7" * 10_000_000, content_type="application/json").status_code == 413
-    assert sessions.list_sessions(database, NOW) == []
+    assert sessions.plans(database) == []
 
 
 def test_a_form_of_a_foreign_page_is_not_read(client: FlaskClient, plan_text: str) -> None:

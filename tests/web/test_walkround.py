@@ -11,6 +11,7 @@ from flask.testing import FlaskClient
 from pypdf import PdfReader
 
 from tests.conftest import NOW
+from tests.make import opened_sessions
 from zealous_lark.core.assessment import Assessment
 from zealous_lark.core.walkround.pocket import EMERGENCIES, turn_back_table
 from zealous_lark.core.walkround.settings_card import settings_card
@@ -118,7 +119,7 @@ def test_each_demo_session_has_its_own_gates(demo_client: FlaskClient) -> None:
 def test_the_settings_card_is_what_the_core_recommends_in_every_demo_session(
     demo: Database, demo_client: FlaskClient
 ) -> None:
-    for opened in sessions.list_sessions(demo, NOW):
+    for opened in opened_sessions(demo, NOW):
         situation = situation_of(opened.plan, known(demo, opened.plan, NOW))
         shown = [(d["label"], d["shown"], d["value"]) for d in on_site(demo_client, opened.session.id)["card"]]
         assert shown == [(d.label, d.shown, d.value) for d in settings_card(Assessment(situation))]

@@ -1376,6 +1376,53 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/kit/{item_id}/uses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The sessions that fly with an item, the latest first */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    item_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["UsesOut"];
+                    };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/learning": {
         parameters: {
             query?: never;
@@ -2217,6 +2264,53 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/places/{place_id}/uses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The sessions that are at a place, the latest first */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    place_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["UsesOut"];
+                    };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/places/{place_id}/zones": {
         parameters: {
             query?: never;
@@ -2410,13 +2504,15 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** All sessions, each judged as it stands */
+        /** A page of the sessions, each judged as it stands */
         get: {
             parameters: {
                 query?: {
-                    speed?: components["schemas"]["UnitsQuery.SpeedUnit"];
-                    length?: components["schemas"]["UnitsQuery.LengthUnit"];
-                    temperature?: components["schemas"]["UnitsQuery.TemperatureUnit"];
+                    speed?: components["schemas"]["SessionsQuery.SpeedUnit"];
+                    length?: components["schemas"]["SessionsQuery.LengthUnit"];
+                    temperature?: components["schemas"]["SessionsQuery.TemperatureUnit"];
+                    find?: string;
+                    page?: number;
                 };
                 header?: never;
                 path?: never;
@@ -2431,6 +2527,15 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["SessionList"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
                     };
                 };
             };
@@ -4323,6 +4428,11 @@ export interface components {
             descent_ms: number;
             /** Hover Time Min */
             hover_time_min: number;
+            /**
+             * Kit
+             * @default null
+             */
+            kit: number | null;
             link: components["schemas"]["AddItem.LinkPart"];
             /** Mass G */
             mass_g: number;
@@ -4675,6 +4785,12 @@ export interface components {
             /** Aircraft */
             aircraft: string;
             /**
+             * Aircraft Kit
+             * @description Number of the aircraft in the kit; by its name when left out.
+             * @default null
+             */
+            aircraft_kit: number | null;
+            /**
              * Charge From Pct
              * @default null
              */
@@ -4725,6 +4841,12 @@ export interface components {
              * @default
              */
             pack: string;
+            /**
+             * Pack Kit
+             * @description Number of the pack in the kit; by its label when left out.
+             * @default null
+             */
+            pack_kit: number | null;
             /**
              * Place
              * @default
@@ -4991,6 +5113,12 @@ export interface components {
             /** Aircraft */
             aircraft: string;
             /**
+             * Aircraft Kit
+             * @description Number of the aircraft in the kit; by its name when left out.
+             * @default null
+             */
+            aircraft_kit: number | null;
+            /**
              * Charge From Pct
              * @default null
              */
@@ -5041,6 +5169,12 @@ export interface components {
              * @default
              */
             pack: string;
+            /**
+             * Pack Kit
+             * @description Number of the pack in the kit; by its label when left out.
+             * @default null
+             */
+            pack_kit: number | null;
             /**
              * Place
              * @default
@@ -5413,6 +5547,11 @@ export interface components {
             descent_ms: number;
             /** Hover Time Min */
             hover_time_min: number;
+            /**
+             * Kit
+             * @default null
+             */
+            kit: number | null;
             link: components["schemas"]["DecisionOut.LinkPart"];
             /** Mass G */
             mass_g: number;
@@ -6239,6 +6378,11 @@ export interface components {
              * @default 100
              */
             health_pct: number;
+            /**
+             * Kit
+             * @default null
+             */
+            kit: number | null;
             /**
              * Label
              * @description What is written on the pack.
@@ -7156,6 +7300,12 @@ export interface components {
             /** Aircraft */
             aircraft: string;
             /**
+             * Aircraft Kit
+             * @description Number of the aircraft in the kit; by its name when left out.
+             * @default null
+             */
+            aircraft_kit: number | null;
+            /**
              * Charge From Pct
              * @default null
              */
@@ -7206,6 +7356,12 @@ export interface components {
              * @default
              */
             pack: string;
+            /**
+             * Pack Kit
+             * @description Number of the pack in the kit; by its label when left out.
+             * @default null
+             */
+            pack_kit: number | null;
             /**
              * Place
              * @default
@@ -7405,6 +7561,11 @@ export interface components {
             descent_ms: number;
             /** Hover Time Min */
             hover_time_min: number;
+            /**
+             * Kit
+             * @default null
+             */
+            kit: number | null;
             link: components["schemas"]["FetchIn.LinkPart"];
             /** Mass G */
             mass_g: number;
@@ -8061,6 +8222,11 @@ export interface components {
              */
             health_pct: number;
             /**
+             * Kit
+             * @default null
+             */
+            kit: number | null;
+            /**
              * Label
              * @description What is written on the pack.
              * @default null
@@ -8639,6 +8805,11 @@ export interface components {
             descent_ms: number;
             /** Hover Time Min */
             hover_time_min: number;
+            /**
+             * Kit
+             * @default null
+             */
+            kit: number | null;
             link: components["schemas"]["FillIn.LinkPart"];
             /** Mass G */
             mass_g: number;
@@ -9294,6 +9465,11 @@ export interface components {
              * @default 100
              */
             health_pct: number;
+            /**
+             * Kit
+             * @default null
+             */
+            kit: number | null;
             /**
              * Label
              * @description What is written on the pack.
@@ -10016,6 +10192,12 @@ export interface components {
             /** Aircraft */
             aircraft: string;
             /**
+             * Aircraft Kit
+             * @description Number of the aircraft in the kit; by its name when left out.
+             * @default null
+             */
+            aircraft_kit: number | null;
+            /**
              * Charge From Pct
              * @default null
              */
@@ -10066,6 +10248,12 @@ export interface components {
              * @default
              */
             pack: string;
+            /**
+             * Pack Kit
+             * @description Number of the pack in the kit; by its label when left out.
+             * @default null
+             */
+            pack_kit: number | null;
             /**
              * Place
              * @default
@@ -10305,6 +10493,11 @@ export interface components {
             descent_ms: number;
             /** Hover Time Min */
             hover_time_min: number;
+            /**
+             * Kit
+             * @default null
+             */
+            kit: number | null;
             link: components["schemas"]["ItemOut.LinkPart"];
             /** Mass G */
             mass_g: number;
@@ -10678,6 +10871,11 @@ export interface components {
             descent_ms: number;
             /** Hover Time Min */
             hover_time_min: number;
+            /**
+             * Kit
+             * @default null
+             */
+            kit: number | null;
             link: components["schemas"]["KitOut.LinkPart"];
             /** Mass G */
             mass_g: number;
@@ -11078,6 +11276,12 @@ export interface components {
             /** Aircraft */
             aircraft: string;
             /**
+             * Aircraft Kit
+             * @description Number of the aircraft in the kit; by its name when left out.
+             * @default null
+             */
+            aircraft_kit: number | null;
+            /**
              * Charge From Pct
              * @default null
              */
@@ -11128,6 +11332,12 @@ export interface components {
              * @default
              */
             pack: string;
+            /**
+             * Pack Kit
+             * @description Number of the pack in the kit; by its label when left out.
+             * @default null
+             */
+            pack_kit: number | null;
             /**
              * Place
              * @default
@@ -11337,6 +11547,11 @@ export interface components {
             descent_ms: number;
             /** Hover Time Min */
             hover_time_min: number;
+            /**
+             * Kit
+             * @default null
+             */
+            kit: number | null;
             link: components["schemas"]["LookIn.LinkPart"];
             /** Mass G */
             mass_g: number;
@@ -11992,6 +12207,11 @@ export interface components {
              * @default 100
              */
             health_pct: number;
+            /**
+             * Kit
+             * @default null
+             */
+            kit: number | null;
             /**
              * Label
              * @description What is written on the pack.
@@ -13123,6 +13343,12 @@ export interface components {
             /** Aircraft */
             aircraft: string;
             /**
+             * Aircraft Kit
+             * @description Number of the aircraft in the kit; by its name when left out.
+             * @default null
+             */
+            aircraft_kit: number | null;
+            /**
              * Charge From Pct
              * @default null
              */
@@ -13173,6 +13399,12 @@ export interface components {
              * @default
              */
             pack: string;
+            /**
+             * Pack Kit
+             * @description Number of the pack in the kit; by its label when left out.
+             * @default null
+             */
+            pack_kit: number | null;
             /**
              * Place
              * @default
@@ -13416,6 +13648,11 @@ export interface components {
             descent_ms: number;
             /** Hover Time Min */
             hover_time_min: number;
+            /**
+             * Kit
+             * @default null
+             */
+            kit: number | null;
             link: components["schemas"]["OnSiteIn.LinkPart"];
             /** Mass G */
             mass_g: number;
@@ -14071,6 +14308,11 @@ export interface components {
              * @default 100
              */
             health_pct: number;
+            /**
+             * Kit
+             * @default null
+             */
+            kit: number | null;
             /**
              * Label
              * @description What is written on the pack.
@@ -14796,6 +15038,11 @@ export interface components {
             descent_ms: number;
             /** Hover Time Min */
             hover_time_min: number;
+            /**
+             * Kit
+             * @default null
+             */
+            kit: number | null;
             link: components["schemas"]["OpenedFlight.LinkPart"];
             /** Mass G */
             mass_g: number;
@@ -15018,6 +15265,12 @@ export interface components {
             /** Aircraft */
             aircraft: string;
             /**
+             * Aircraft Kit
+             * @description Number of the aircraft in the kit; by its name when left out.
+             * @default null
+             */
+            aircraft_kit: number | null;
+            /**
              * Charge From Pct
              * @default null
              */
@@ -15068,6 +15321,12 @@ export interface components {
              * @default
              */
             pack: string;
+            /**
+             * Pack Kit
+             * @description Number of the pack in the kit; by its label when left out.
+             * @default null
+             */
+            pack_kit: number | null;
             /**
              * Place
              * @default
@@ -15711,6 +15970,11 @@ export interface components {
              */
             health_pct: number;
             /**
+             * Kit
+             * @default null
+             */
+            kit: number | null;
+            /**
              * Label
              * @description What is written on the pack.
              * @default null
@@ -16322,6 +16586,11 @@ export interface components {
             descent_ms: number;
             /** Hover Time Min */
             hover_time_min: number;
+            /**
+             * Kit
+             * @default null
+             */
+            kit: number | null;
             link: components["schemas"]["OutingIn.LinkPart"];
             /** Mass G */
             mass_g: number;
@@ -16977,6 +17246,11 @@ export interface components {
              * @default 100
              */
             health_pct: number;
+            /**
+             * Kit
+             * @default null
+             */
+            kit: number | null;
             /**
              * Label
              * @description What is written on the pack.
@@ -18793,6 +19067,11 @@ export interface components {
             descent_ms: number;
             /** Hover Time Min */
             hover_time_min: number;
+            /**
+             * Kit
+             * @default null
+             */
+            kit: number | null;
             link: components["schemas"]["PlanDocument.LinkPart"];
             /** Mass G */
             mass_g: number;
@@ -19449,6 +19728,11 @@ export interface components {
              */
             health_pct: number;
             /**
+             * Kit
+             * @default null
+             */
+            kit: number | null;
+            /**
              * Label
              * @description What is written on the pack.
              * @default null
@@ -19940,6 +20224,11 @@ export interface components {
             descent_ms: number;
             /** Hover Time Min */
             hover_time_min: number;
+            /**
+             * Kit
+             * @default null
+             */
+            kit: number | null;
             link: components["schemas"]["ReadIn.LinkPart"];
             /** Mass G */
             mass_g: number;
@@ -20595,6 +20884,11 @@ export interface components {
              * @default 100
              */
             health_pct: number;
+            /**
+             * Kit
+             * @default null
+             */
+            kit: number | null;
             /**
              * Label
              * @description What is written on the pack.
@@ -21701,6 +21995,12 @@ export interface components {
             /** Aircraft */
             aircraft: string;
             /**
+             * Aircraft Kit
+             * @description Number of the aircraft in the kit; by its name when left out.
+             * @default null
+             */
+            aircraft_kit: number | null;
+            /**
              * Charge From Pct
              * @default null
              */
@@ -21751,6 +22051,12 @@ export interface components {
              * @default
              */
             pack: string;
+            /**
+             * Pack Kit
+             * @description Number of the pack in the kit; by its label when left out.
+             * @default null
+             */
+            pack_kit: number | null;
             /**
              * Place
              * @default
@@ -21885,6 +22191,11 @@ export interface components {
             descent_ms: number;
             /** Hover Time Min */
             hover_time_min: number;
+            /**
+             * Kit
+             * @default null
+             */
+            kit: number | null;
             link: components["schemas"]["SaveItem.LinkPart"];
             /** Mass G */
             mass_g: number;
@@ -22382,6 +22693,11 @@ export interface components {
             descent_ms: number;
             /** Hover Time Min */
             hover_time_min: number;
+            /**
+             * Kit
+             * @default null
+             */
+            kit: number | null;
             link: components["schemas"]["SaveSession.LinkPart"];
             /** Mass G */
             mass_g: number;
@@ -23038,6 +23354,11 @@ export interface components {
              */
             health_pct: number;
             /**
+             * Kit
+             * @default null
+             */
+            kit: number | null;
+            /**
              * Label
              * @description What is written on the pack.
              * @default null
@@ -23628,8 +23949,17 @@ export interface components {
         };
         /** SessionList */
         SessionList: {
+            /** Page */
+            page: number;
+            /** Pages */
+            pages: number;
             /** Sessions */
             sessions: components["schemas"]["SessionList.SessionSummary"][];
+            /**
+             * Total
+             * @description How many sessions there are that have the words.
+             */
+            total: number;
         };
         /**
          * PilotsWord
@@ -23656,7 +23986,7 @@ export interface components {
              * Format: date-time
              */
             takeoff_at: string;
-            tightest: components["schemas"]["SessionList.TightestOut"];
+            tightest: components["schemas"]["SessionList.Tightest"];
             /** Title */
             title: string;
             verdict: components["schemas"]["SessionList.Verdict"];
@@ -23668,8 +23998,11 @@ export interface components {
          * @enum {string}
          */
         "SessionList.Status": "pass" | "care" | "unknown" | "fail";
-        /** TightestOut */
-        "SessionList.TightestOut": {
+        /**
+         * Tightest
+         * @description The check that decides a verdict; used: share of its limit, null when not known.
+         */
+        "SessionList.Tightest": {
             /** Id */
             id: string;
             /** Label */
@@ -23737,6 +24070,11 @@ export interface components {
             descent_ms: number;
             /** Hover Time Min */
             hover_time_min: number;
+            /**
+             * Kit
+             * @default null
+             */
+            kit: number | null;
             link: components["schemas"]["SessionOut.LinkPart"];
             /** Mass G */
             mass_g: number;
@@ -24545,6 +24883,11 @@ export interface components {
              */
             health_pct: number;
             /**
+             * Kit
+             * @default null
+             */
+            kit: number | null;
+            /**
              * Label
              * @description What is written on the pack.
              * @default null
@@ -25259,6 +25602,21 @@ export interface components {
             speed_ms: number;
         };
         /**
+         * LengthUnit
+         * @enum {string}
+         */
+        "SessionsQuery.LengthUnit": "m" | "ft";
+        /**
+         * SpeedUnit
+         * @enum {string}
+         */
+        "SessionsQuery.SpeedUnit": "ms" | "kmh" | "mph" | "kn";
+        /**
+         * TemperatureUnit
+         * @enum {string}
+         */
+        "SessionsQuery.TemperatureUnit": "c" | "f";
+        /**
          * SheetOut
          * @description A spec sheet's fields with where in a manual each usually stands, and typical classes to start from.
          */
@@ -25301,6 +25659,11 @@ export interface components {
             descent_ms: number;
             /** Hover Time Min */
             hover_time_min: number;
+            /**
+             * Kit
+             * @default null
+             */
+            kit: number | null;
             link: components["schemas"]["SheetOut.LinkPart"];
             /** Mass G */
             mass_g: number;
@@ -25833,6 +26196,21 @@ export interface components {
          * @enum {string}
          */
         "UpkeepOut.Work": "compass" | "sensors" | "gimbal" | "firmware" | "firmware_seen" | "knock" | "part" | "propellers" | "screws" | "flown";
+        /**
+         * UsesOut
+         * @description The sessions that something is used in.
+         */
+        UsesOut: {
+            /** Sessions */
+            sessions: components["schemas"]["UsesOut.UseOut"][];
+        };
+        /** UseOut */
+        "UsesOut.UseOut": {
+            /** Id */
+            id: number;
+            /** Title */
+            title: string;
+        };
         /** WarmUpOut */
         WarmUpOut: {
             /** Dew Point C */

@@ -6,11 +6,13 @@ import itertools
 import math
 import random
 from dataclasses import dataclass
-from datetime import datetime, timedelta
+from datetime import date, datetime, time, timedelta
 
 import numpy as np
 
 from zealous_lark.core.geodesy import bearing_and_distance, destination
+from zealous_lark.core.light import light
+from zealous_lark.demo.scenario import BOG, ZONE
 
 THIRST = 1.12
 """Of Dunlin, over its spec sheet."""
@@ -53,11 +55,10 @@ def flights(now: datetime) -> list[DemoFlight]:
     found = []
     for n in range(36):
         pack = "ABCD"[n % 4]
+        day = (now - timedelta(days=round(4.4 * (36 - n)))).astimezone(ZONE).date()
         found.append(
             DemoFlight(
-                started_at=(now - timedelta(days=round(4.4 * (36 - n)))).replace(
-                    hour=rng.choice((4, 5, 6, 7, 15)), minute=rng.randrange(60), second=0, microsecond=0
-                ),
+                started_at=_in_daylight(day, rng),
                 pack=pack,
                 seconds=round(rng.uniform(560, 1050)),
                 distance_m=round(rng.uniform(90, 280)),
@@ -69,6 +70,18 @@ def flights(now: datetime) -> list[DemoFlight]:
             )
         )
     return found
+
+
+def _in_daylight(day: date, rng: random.Random) -> datetime:
+    """A time of a day when the sun is up at the bog: after sunrise or before sunset, as film wants it."""
+    noon = datetime.combine(day, time(12), tzinfo=ZONE)
+    today = light(BOG.latitude, BOG.longitude, noon)
+    assert today.sunrise is not None
+    assert today.sunset is not None
+    evening = rng.random() < 0.2
+    after = timedelta(minutes=rng.randrange(10, 80))
+    at = today.sunset - timedelta(minutes=30) - after if evening else today.sunrise + after
+    return datetime.fromisoformat(at.astimezone(ZONE).replace(second=0, microsecond=0).isoformat())
 
 
 AIRSPEED_MS = 6.0

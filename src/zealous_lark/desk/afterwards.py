@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import datetime, timedelta
+from datetime import datetime
 
 from zealous_lark.core.flown.afterwards import Aftercare, Chore, chores
 from zealous_lark.core.flown.indoors_again import DRYING
 from zealous_lark.core.kit.lists import COLD_C
 from zealous_lark.core.readings import Precipitation
 from zealous_lark.desk import answers, kit, sessions
-from zealous_lark.desk.flights import Flight, flight_of
+from zealous_lark.desk.flights import Flight, flight_of, landed_at
 from zealous_lark.plan.kit import PackItem
 from zealous_lark.store import Database, flights
 from zealous_lark.store.answers import Answer
@@ -54,7 +54,7 @@ def afterwards(db: Database, session_id: int, now: datetime) -> Afterwards:
     last = flown[-1] if flown else None
     dry_until = None
     if last is not None and wet:
-        dry_until = last.entry.started_at + timedelta(seconds=last.entry.seconds or 0) + DRYING
+        dry_until = landed_at(last.entry) + DRYING
     return Afterwards(
         flights=flown,
         chores=chores(care),
@@ -66,10 +66,9 @@ def afterwards(db: Database, session_id: int, now: datetime) -> Afterwards:
 
 
 def _pack(db: Database, last: Flight | None, now: datetime, least_pct: float) -> PackAfter | None:
-    if last is None or not last.entry.pack:
+    number = None if last is None else last.entry.pack_kit
+    item = next((k.item for k in kit.items(db) if k.id == number), None)
+    if not isinstance(item, PackItem):
         return None
-    for kept in kit.items(db):
-        if isinstance(kept.item, PackItem) and kept.item.label == last.entry.pack:
-            told = kit.pack_now(kept.item, now, least_pct)
-            return PackAfter(kept.item.label, told.charge_pct, kept.item.state.value, told.advice.sentence)
-    return None
+    told = kit.pack_now(item, now, least_pct)
+    return PackAfter(item.label, told.charge_pct, item.state.value, told.advice.sentence)

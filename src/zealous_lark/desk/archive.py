@@ -24,7 +24,8 @@ def write(db: Database, now: datetime) -> bytes:
 
 def _read_all(db: Database, now: datetime) -> None:
     """Read every document once, as a screen would: what cannot be shown is not taken in."""
-    sessions.list_sessions(db, now)
+    for session, _ in sessions.plans(db):
+        sessions.open_session(db, session.id, now)
     kit.items(db)
     places.list_places(db)
     with db.transaction() as s:

@@ -12,13 +12,15 @@ from zealous_lark.core.verdict import Verdict
 from zealous_lark.core.walkround.gates import item_texts
 from zealous_lark.desk import answers
 from zealous_lark.desk.errors import NotAllowedError, NotHereError
+from zealous_lark.desk.local_time import local
 from zealous_lark.desk.sessions import open_session, plan_of
 from zealous_lark.desk.travelling import carried
 from zealous_lark.desk.weather import known
 from zealous_lark.formats.record_pdf import Record, write_record
 from zealous_lark.plan import PlanDocument, ResultDocument, judge_plan, read_plan
 from zealous_lark.plan.walkround import AnsweredPart, answered_text, read_answered
-from zealous_lark.store import Database, Decision, PilotsWord, RevisionConflictError, decisions
+from zealous_lark.store import Database, Decision, PilotsWord, RevisionConflictError, decisions, launches
+from zealous_lark.store.launches import Launch
 
 
 @dataclass(frozen=True, slots=True)
@@ -107,7 +109,18 @@ def record_decision(
             walkround=answered_text([*_answered(db, session_id), *words]),
             now=now,
         )
+        if word is PilotsWord.LAUNCH:
+            launches.add(s, _launch(decision.id, session_id, opened.plan))
     return _recorded(decision)
+
+
+def _launch(decision_id: int, session_id: int, plan: PlanDocument) -> Launch:
+    site = plan.site
+    day = local(plan.takeoff_at, site.latitude, site.longitude).date().isoformat()
+    return Launch(
+        decision_id, session_id, day, site.latitude, site.longitude, plan.aircraft.name, plan.aircraft.kit,
+        plan.pack.label or "", plan.pack.kit,
+    )  # fmt: skip
 
 
 def list_decisions(db: Database, session_id: int) -> list[Recorded]:
@@ -117,13 +130,22 @@ def list_decisions(db: Database, session_id: int) -> list[Recorded]:
         return [_recorded(d) for d in decisions.of_session(s, session_id)]
 
 
-def open_decision(db: Database, decision_id: int) -> Recorded:
-    """One decision. Raises NotHereError."""
+def plan_decided_on(db: Database, decision_id: int) -> PlanDocument:
+    """The plan of a decision as it was. Raises NotHereError."""
+    return read_plan(_find(db, decision_id).plan)
+
+
+def _find(db: Database, decision_id: int) -> Decision:
     with db.transaction() as s:
         found = decisions.find(s, decision_id)
     if found is None:
         raise NotHereError(f"there is no decision {decision_id}")
-    return _recorded(found)
+    return found
+
+
+def open_decision(db: Database, decision_id: int) -> Recorded:
+    """One decision. Raises NotHereError."""
+    return _recorded(_find(db, decision_id))
 
 
 _WORDS = {PilotsWord.LAUNCH: "Launch", PilotsWord.WAIT: "Wait", PilotsWord.STAND_DOWN: "Stand down"}

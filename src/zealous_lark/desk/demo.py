@@ -31,6 +31,7 @@ def _load_kit(db: Database, today: date, now: datetime) -> None:
 
 def load_demo(db: Database, now: datetime) -> bool:
     """Put the demo sessions into a database that never had them; days are those of `now` (aware). False when it had."""
+    now = now.astimezone(scenario.ZONE)
     today = now.date()
     if db.fact(_FACT) is not None:
         return False

@@ -7,8 +7,9 @@ from datetime import datetime
 from zealous_lark.core.airborne.card import flight_card
 from zealous_lark.core.airborne.clock import Moment, drained_pct
 from zealous_lark.core.assessment import Assessment
+from zealous_lark.core.verdict import judge
 from zealous_lark.demo import flights as made
-from zealous_lark.desk import sessions, tracks, weather
+from zealous_lark.desk import kit, sessions, tracks, weather
 from zealous_lark.desk.flights import Flight, listed, open_flight, stored_flight
 from zealous_lark.plan import PlanDocument, situation_of
 from zealous_lark.plan.flight import FlightEntry, MarkPart
@@ -53,7 +54,12 @@ def _home(db: Database, plan: PlanDocument, now: datetime) -> bool:
 
 def _keep(db: Database, uid: str, flight: made.DemoFlight, plan: PlanDocument, now: datetime) -> bool:
     pack = plan.pack.model_copy(
-        update={"label": flight.pack, "charge_pct": 100.0, "health_pct": made.HEALTH[flight.pack]}
+        update={
+            "label": flight.pack,
+            "kit": kit.numbers_of(db, plan.aircraft.name, flight.pack)[1],
+            "charge_pct": 100.0,
+            "health_pct": made.HEALTH[flight.pack],
+        }
     )
     leg = plan.flight.model_copy(update={"distance_m": flight.distance_m})
     plan = plan.model_copy(update={"takeoff_at": flight.started_at, "pack": pack, "flight": leg})
@@ -68,6 +74,8 @@ def _keep(db: Database, uid: str, flight: made.DemoFlight, plan: PlanDocument, n
         place=plan.site.name or "",
         aircraft=plan.aircraft.name,
         pack=flight.pack,
+        aircraft_kit=plan.aircraft.kit,
+        pack_kit=plan.pack.kit,
         latitude=plan.site.latitude,
         longitude=plan.site.longitude,
         seconds=flight.seconds,
@@ -78,7 +86,7 @@ def _keep(db: Database, uid: str, flight: made.DemoFlight, plan: PlanDocument, n
         wind_met_ms=round(a.wind_planned.speed_ms * flight.wind, 1),
         distance_m=flight.distance_m,
         height_m=plan.flight.height_m,
-        verdict="care",
+        verdict=judge(a.situation).verdict,
         word="launch",
         marks=[]
         if flight.broke_up_m is None

@@ -24,10 +24,12 @@ from zealous_lark.desk import decisions, sessions, weather
 from zealous_lark.desk.decisions import Recorded
 from zealous_lark.desk.errors import NotAllowedError, NotHereError
 from zealous_lark.plan import PlanDocument, read_plan, situation_of
+from zealous_lark.plan.document import EvidencePart, How
 from zealous_lark.plan.flight import EventKind, EventPart, FlightEntry, MarkPart, card_text, read_card
-from zealous_lark.plan.kit import AircraftItem, PackItem, UpkeepPart, item_name, read_item
+from zealous_lark.plan.kit import AircraftItem, PackItem, UpkeepPart, read_item
 from zealous_lark.store import Database, PilotsWord, flights
 from zealous_lark.store import kit as stored_kit
+from zealous_lark.store import sessions as stored_sessions
 from zealous_lark.store.flights import Event, Filter, Listed, StoredFlight
 from zealous_lark.store.kit import StoredItem
 
@@ -121,16 +123,16 @@ def airborne(db: Database, session_id: int, now: datetime, units: Units = METRIC
         windy=wind is not None and wind.speed_ms > WINDY_SHARE * situation.aircraft.rated_wind_ms,
         fast_mode=SpeedMode.FAST in (situation.flight.outbound_mode, situation.flight.return_mode),
         flights=flown,
-        history=_of_pack(db, plan.aircraft.name, plan.pack.label or ""),
+        history=_of_pack(db, plan.pack.kit),
     )
 
 
-def _of_pack(db: Database, aircraft: str, pack: str) -> tuple[Flight, ...]:
-    """The latest whole flights of a pack; none for one without a label."""
-    if not pack:
+def _of_pack(db: Database, pack: int | None) -> tuple[Flight, ...]:
+    """The latest whole flights of a pack of the kit."""
+    if pack is None:
         return ()
     with db.transaction() as s:
-        found = [flight_of(f) for f in flights.search(s, Filter(aircraft=aircraft, pack=pack), size=2 * PACK_HISTORY)]
+        found = [flight_of(f) for f in flights.search(s, Filter(pack_kit=pack), size=2 * PACK_HISTORY)]
     whole = [f for f in found if f.entry.seconds and f.entry.charge_from_pct and f.entry.charge_to_pct is not None]
     return tuple(whole[:PACK_HISTORY])
 
@@ -192,7 +194,20 @@ def take_in(
                 stored_kit.add_entry(s, change.id, change.item.model_dump_json(), now)
             else:
                 stored_kit.save(s, change.id, change.item.kind, change.item.model_dump_json(), change.revision, now)
+        if changes:
+            _set_down(db, session_id, told, now)
         return TakenIn(flight, len(new))
+
+
+def _set_down(db: Database, session_id: int, flight: Flight, now: datetime) -> None:
+    """Leave the session with its pack as the flight left it, so that the next flight is not planned with a full one."""
+    with db.transaction() as s:
+        session = stored_sessions.find(s, session_id)
+    if session is None:
+        return
+    after = _plan_after(read_plan(session.plan), flight)
+    if after is not None:
+        sessions.save_session(db, session_id, after, session.revision, now)
 
 
 def _mended(entry: FlightEntry, before: FlightEntry, after: FlightEntry) -> FlightEntry:
@@ -234,6 +249,8 @@ def _begun(
         place=plan.site.name or "",
         aircraft=plan.aircraft.name,
         pack=plan.pack.label or "",
+        aircraft_kit=plan.aircraft.kit,
+        pack_kit=plan.pack.kit,
         latitude=plan.site.latitude,
         longitude=plan.site.longitude,
         charge_from_pct=takeoff.value,
@@ -283,6 +300,25 @@ def _told(flight: Flight, events: Sequence[EventPart]) -> Flight:
     )
 
 
+def landed_at(entry: FlightEntry) -> datetime:
+    """When a flight ended (aware)."""
+    return entry.started_at + timedelta(seconds=entry.seconds or 0.0)
+
+
+def _plan_after(plan: PlanDocument, flight: Flight) -> PlanDocument | None:
+    """A session's plan once a flight of it has landed: its pack is as it came down. None where it flew with another."""
+    entry, pack = flight.entry, plan.pack
+    if (pack.kit, pack.label or "") != (entry.pack_kit, entry.pack) or entry.charge_to_pct is None:
+        return None
+    known = plan.evidence.get("pack.charge_pct")
+    if known is not None and known.at is not None and known.at > landed_at(entry):
+        return None
+    evidence = {key: of for key, of in plan.evidence.items() if key != "pack.temperature_c"}
+    evidence["pack.charge_pct"] = EvidencePart(how=How.READ, source="as it landed", at=landed_at(entry))
+    down = pack.model_copy(update={"charge_pct": entry.charge_to_pct, "temperature_c": None})
+    return plan.model_copy(update={"pack": down, "evidence": evidence})
+
+
 @dataclass(frozen=True, slots=True)
 class _Change:
     """An item of the kit as it is now, or an upkeep entry about it."""
@@ -303,17 +339,19 @@ def _landed(flight: Flight, every: Sequence[StoredItem], *, again: bool) -> list
     found = []
     for row in every:
         item = read_item(row.document)
-        if isinstance(item, PackItem) and entry.pack and item.label == entry.pack:
+        if isinstance(item, PackItem) and row.id == entry.pack_kit:
             left = entry.charge_to_pct
             state = PackState.STORAGE if STORAGE_PCT[0] <= left <= STORAGE_PCT[1] else PackState.PARTLY
-            changed = {
-                "charge_pct": left,
-                "charged_at": entry.started_at + timedelta(seconds=entry.seconds),
-                "cycles": item.cycles + (0 if again else 1),
-                "state": item.state if item.state in PUT_ASIDE else state,
-            }
+            changed: dict[str, object] = {"cycles": item.cycles + (0 if again else 1)}
+            # News of a flight of days ago says nothing of a pack that was charged since.
+            if item.charged_at is None or item.charged_at <= landed_at(entry):
+                changed |= {
+                    "charge_pct": left,
+                    "charged_at": landed_at(entry),
+                    "state": item.state if item.state in PUT_ASIDE else state,
+                }
             found.append(_Change(row.id, row.revision, item.model_copy(update=changed)))
-        if isinstance(item, AircraftItem) and item_name(item) == entry.aircraft and not again:
+        if isinstance(item, AircraftItem) and row.id == entry.aircraft_kit and not again:
             hours = round(entry.seconds / 3600, 4)
             day = entry.started_at.date()
             flown = UpkeepPart(day=day, work=Work.FLOWN, hours=hours, note="From the logbook")

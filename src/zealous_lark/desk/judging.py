@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import datetime
+from datetime import UTC, datetime
 from functools import lru_cache
 
 from zealous_lark.core.units import Units
@@ -25,9 +25,14 @@ def judged(
     now: the time (aware), for the age of the weather; taken to ten minutes, and once the flight is over as it was then.
     """
     plan = planned(plan_text, settings)
-    moment = min(now, plan.takeoff_at)
-    moment = moment.replace(minute=moment.minute // 10 * 10, second=0, microsecond=0)
+    moment = moment_of(now, plan.takeoff_at)
     return plan, _judged(plan_text, settings.model_dump_json(), units, known(db, plan, moment))
+
+
+def moment_of(now: datetime, takeoff_at: datetime) -> datetime:
+    """When a saved plan is judged (UTC): now to ten minutes, and once the flight is over as it was then."""
+    moment = min(now, takeoff_at).astimezone(UTC)
+    return moment.replace(minute=moment.minute // 10 * 10, second=0, microsecond=0)
 
 
 @lru_cache(maxsize=256)

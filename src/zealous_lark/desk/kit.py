@@ -18,7 +18,7 @@ from zealous_lark.plan.kit import (
     pack_of,
     read_item,
 )
-from zealous_lark.store import Database
+from zealous_lark.store import Database, sessions
 from zealous_lark.store import kit as stored
 
 
@@ -90,8 +90,8 @@ def pack_now(item: PackItem, now: datetime, min_takeoff_pct: float, takeoff_at: 
     return PackNow(charge_left_pct(pack, now), pack.energy_wh, pack.storage_v, told, worn(pack))
 
 
-def _checked(db: Database, item: KitItem, own: int | None) -> None:
-    """Raises NotAllowedError where an item names an aircraft that is not there, or a name that is taken."""
+def _checked(db: Database, item: KitItem, own: int | None) -> KitItem:
+    """An item to be kept. Raises NotAllowedError where it names an aircraft that is not there, or a taken name."""
     every = items(db)
     if isinstance(item, PackItem) and item.aircraft is not None:
         aircraft = {k.id: k.name for k in every if isinstance(k.item, AircraftItem)}
@@ -102,18 +102,22 @@ def _checked(db: Database, item: KitItem, own: int | None) -> None:
     if any(k.id != own and k.item.kind == item.kind and k.name == name for k in every):
         key = {"aircraft": "item.aircraft.name", "pack": "item.label"}.get(item.kind, "item.name")
         raise NotAllowedError(key, name, "a name that no other of its kind has")
+    if isinstance(item, AircraftItem):
+        # It is the kit's own entry: its number is beside it, not in it.
+        return item.model_copy(update={"aircraft": item.aircraft.model_copy(update={"kit": None})})
+    return item
 
 
 def add(db: Database, item: KitItem, now: datetime) -> Kept:
     """A new item. Raises NotAllowedError."""
-    _checked(db, item, None)
+    item = _checked(db, item, None)
     with db.transaction() as s:
         return _kept(stored.add(s, item.kind, item.model_dump_json(), now))
 
 
 def save(db: Database, item_id: int, item: KitItem, revision: int, now: datetime) -> Kept:
     """Save a changed item. Raises NotHereError, NotAllowedError, or RevisionConflictError."""
-    _checked(db, item, item_id)
+    item = _checked(db, item, item_id)
     with db.transaction() as s:
         saved = stored.save(s, item_id, item.kind, item.model_dump_json(), revision, now)
     if saved is None:
@@ -129,10 +133,29 @@ def delete(db: Database, item_id: int, now: datetime) -> None:
 
 
 def restore(db: Database, item_id: int) -> None:
-    """Bring a deleted item back. Raises NotHereError."""
+    """Bring a deleted item back. Raises NotHereError, NotAllowedError where another has its name by now."""
     with db.transaction() as s:
-        if not stored.set_deleted(s, item_id, None):
+        found = stored.find(s, item_id, deleted=True)
+        if found is None:
             raise NotHereError(f"there is no deleted {item_id} in the kit")
+        _checked(db, read_item(found.document), item_id)
+        stored.set_deleted(s, item_id, None)
+
+
+def uses(db: Database, item_id: int) -> list[tuple[int, str]]:
+    """Number and title of the sessions that fly with an item, the latest first. Raises NotHereError."""
+    kept = open_item(db, item_id)
+    column = {"aircraft": "aircraft_kit", "pack": "pack_kit"}.get(kept.item.kind)
+    if column is None:
+        return []
+    with db.transaction() as s:
+        return sessions.naming(s, column, item_id)
+
+
+def numbers_of(db: Database, aircraft: str, pack: str) -> tuple[int | None, int | None]:
+    """The kit's numbers of an aircraft and a pack that somebody named; None for what it does not have."""
+    every = {(k.item.kind, k.name): k.id for k in items(db)}
+    return every.get(("aircraft", aircraft)), every.get(("pack", pack))
 
 
 def _aircraft(db: Database, item_id: int) -> Kept:
@@ -167,6 +190,6 @@ def set_entry_withdrawn(db: Database, item_id: int, entry_id: int, withdrawn: bo
     """Withdraw an entry, or bring it back; the record without or with it. Raises NotHereError."""
     _aircraft(db, item_id)
     with db.transaction() as s:
-        if not stored.set_entry_deleted(s, entry_id, now if withdrawn else None):
-            raise NotHereError(f"there is no such entry {entry_id}")
+        if not stored.set_entry_deleted(s, item_id, entry_id, now if withdrawn else None):
+            raise NotHereError(f"there is no such entry {entry_id} of {item_id}")
     return record(db, item_id, now)

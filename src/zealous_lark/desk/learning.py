@@ -24,6 +24,7 @@ from zealous_lark.desk.judging import judged
 from zealous_lark.desk.learned_values import CONSUMPTION, HEALTH, RADIO
 from zealous_lark.desk.minimums import current
 from zealous_lark.plan import PlanDocument, situation_of
+from zealous_lark.plan.flight import FlightEntry
 from zealous_lark.plan.kit import AircraftItem, PackItem
 from zealous_lark.store import Database, flights, learned
 from zealous_lark.store.flights import Filter
@@ -91,7 +92,7 @@ def _spent(told: Sequence[Flight], now: datetime, planned: Callable[[Flight, Pla
         actual = e.charge_from_pct - e.charge_to_pct
         known = e.wind_met_ms is not None and e.wind_predicted_ms is not None
         off = (e.wind_met_ms or 0.0) - (e.wind_predicted_ms or 0.0) if known else None
-        found.append(Spent(f.uid, planned(f, plan), actual, now - e.started_at, e.pack, off))
+        found.append(Spent(f.uid, planned(f, plan), actual, now - e.started_at, _pack_key(e), off))
     return found
 
 
@@ -100,7 +101,7 @@ def _of_aircraft(db: Database, told: Sequence[Flight], now: datetime) -> list[Of
     for kept in kit.items(db):
         if not isinstance(kept.item, AircraftItem):
             continue
-        own = [f for f in told if f.entry.aircraft == kept.name]
+        own = [f for f in told if f.entry.aircraft_kit == kept.id]
         # As if the spec sheet's own consumption had been planned with, so that the ratio is the factor itself.
         spent = _spent(own, now, lambda f, plan: (f.planned_pct or 0.0) / plan.aircraft.consumption_factor)
         factor = consumption(spent)
@@ -112,21 +113,29 @@ def _of_aircraft(db: Database, told: Sequence[Flight], now: datetime) -> list[Of
 
 
 def _of_packs(db: Database, told: Sequence[Flight], now: datetime) -> list[Offer]:
-    every = kit.items(db)
-    packs = {k.item.label: k for k in every if isinstance(k.item, PackItem)}
-    health_now = {label: k.item.health_pct for label, k in packs.items() if isinstance(k.item, PackItem)}
+    packs = {k.id: (k.name, k.item.health_pct) for k in kit.items(db) if isinstance(k.item, PackItem)}
 
     def planned(f: Flight, plan: PlanDocument) -> float:
-        return (f.planned_pct or 0.0) * plan.pack.health_pct / health_now.get(f.entry.pack, plan.pack.health_pct)
+        _, health_now = packs.get(f.entry.pack_kit or 0, ("", plan.pack.health_pct))
+        return (f.planned_pct or 0.0) * plan.pack.health_pct / health_now
 
     found = []
-    for label, kept in packs.items():
-        aircraft = {f.entry.aircraft for f in told if f.entry.pack == label}
-        spent = _spent([f for f in told if f.entry.aircraft in aircraft], now, planned)
-        factor = health(spent, label, health_now[label])
+    for number, (label, health_now) in packs.items():
+        aircraft = {_aircraft_key(f.entry) for f in told if f.entry.pack_kit == number}
+        spent = _spent([f for f in told if _aircraft_key(f.entry) in aircraft], now, planned)
+        factor = health(spent, str(number), health_now)
         if factor is not None:
-            found.append(_offer(HEALTH, kept.id, label, health_now[label], factor, worth=0.04))
+            found.append(_offer(HEALTH, number, label, health_now, factor, worth=0.04))
     return found
+
+
+def _pack_key(entry: FlightEntry) -> str:
+    """What tells packs apart: the number, or the label of one that is not in the kit."""
+    return str(entry.pack_kit) if entry.pack_kit is not None else f"label {entry.pack}"
+
+
+def _aircraft_key(entry: FlightEntry) -> str:
+    return str(entry.aircraft_kit) if entry.aircraft_kit is not None else f"name {entry.aircraft}"
 
 
 def _of_places(db: Database, told: Sequence[Flight], now: datetime) -> list[Offer]:
@@ -159,13 +168,13 @@ def _of_places(db: Database, told: Sequence[Flight], now: datetime) -> list[Offe
     return found
 
 
-def _with(plan: PlanDocument, kind: str, target: int, name: str, value: float) -> PlanDocument | None:
+def _with(plan: PlanDocument, kind: str, target: int, value: float) -> PlanDocument | None:
     """A plan with a learned value in it; None where it is not about this plan."""
-    if kind == CONSUMPTION and plan.aircraft.name == name:
+    if kind == CONSUMPTION and plan.aircraft.kit == target:
         return plan.model_copy(
             update={"aircraft": plan.aircraft.model_copy(update={"consumption_factor": value})}
         )  # fmt: skip
-    if kind == HEALTH and plan.pack.label == name:
+    if kind == HEALTH and plan.pack.kit == target:
         return plan.model_copy(update={"pack": plan.pack.model_copy(update={"health_pct": value})})
     if kind == RADIO and plan.site.place == target:
         return plan.model_copy(update={"site": plan.site.model_copy(update={"radio_loss_db": value})})
@@ -174,18 +183,16 @@ def _with(plan: PlanDocument, kind: str, target: int, name: str, value: float) -
 
 def _effects(db: Database, offer: Offer, now: datetime) -> tuple[Effect, ...]:
     settings, found = current(db), []
-    for opened in sessions.list_sessions(db, now):
-        if opened.plan.takeoff_at <= now:
-            continue
-        changed = _with(opened.plan, offer.kind, offer.target, offer.name, offer.value)
+    for session, plan in sessions.plans_ahead(db, now):
+        changed = _with(plan, offer.kind, offer.target, offer.value)
         if changed is None:
             continue
+        _, before = judged(db, session.plan, settings, now, METRIC)
         _, after = judged(db, changed.model_dump_json(), settings, now, METRIC)
-        before = opened.result
         found.append(
             Effect(
-                opened.session.id,
-                opened.plan.title,
+                session.id,
+                plan.title,
                 str(before.verdict),
                 str(after.verdict),
                 None if before.energy is None else before.energy.landing_pct,
@@ -195,7 +202,7 @@ def _effects(db: Database, offer: Offer, now: datetime) -> tuple[Effect, ...]:
     return tuple(found)
 
 
-def _put(db: Database, kind: str, target: int, name: str, value: float, now: datetime) -> None:
+def _put(db: Database, kind: str, target: int, value: float, now: datetime) -> None:
     """Put a value into the kit and into the sessions that are still to come."""
     if kind != RADIO:
         kept = kit.open_item(db, target)
@@ -204,10 +211,8 @@ def _put(db: Database, kind: str, target: int, name: str, value: float, now: dat
             kit.save(db, target, kept.item.model_copy(update={"aircraft": part}), kept.revision, now)
         elif isinstance(kept.item, PackItem):
             kit.save(db, target, kept.item.model_copy(update={"health_pct": value}), kept.revision, now)
-    for session, plan in sessions.plans(db):
-        if plan.takeoff_at <= now:
-            continue
-        changed = _with(plan, kind, target, name, value)
+    for session, plan in sessions.plans_ahead(db, now):
+        changed = _with(plan, kind, target, value)
         if changed is not None:
             sessions.save_session(db, session.id, changed, session.revision, now)
 
@@ -217,7 +222,7 @@ def take(db: Database, kind: str, target: int, now: datetime) -> Learned:
     offer = next((o for o in offers(db, now) if (o.kind, o.target) == (kind, target) and o.offered), None)
     if offer is None:
         raise NotAllowedError("kind", f"{kind} of {target}", "an offer that stands; the logbook may have changed")
-    _put(db, kind, target, offer.name, offer.value, now)
+    _put(db, kind, target, offer.value, now)
     with db.transaction() as s:
         return learned.add(
             s,
@@ -239,7 +244,7 @@ def undo(db: Database, learned_id: int, now: datetime) -> None:
         raise NotHereError(f"there is nothing taken under {learned_id} that could be undone")
     if newer:
         raise NotAllowedError("id", str(learned_id), f"the newest of its kind, {newer[0].id}, first")
-    _put(db, found.kind, found.target, found.name, found.before, now)
+    _put(db, found.kind, found.target, found.before, now)
     with db.transaction() as s:
         learned.undo(s, learned_id, now)
 

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 
 from zealous_lark.core.airborne.clock import band_of
-from zealous_lark.desk import minimums
+from zealous_lark.desk import kit, minimums
 from zealous_lark.desk.errors import NotAllowedError, NotHereError
 from zealous_lark.desk.flights import Flight, events_of, flight_of, listed, open_flight, stored_flight
 from zealous_lark.desk.tracks import points_of
@@ -134,14 +134,26 @@ def add(db: Database, entry: FlightEntry, now: datetime) -> Flight:
     """A flight that was flown without Lark, entered by hand. Raises NotAllowedError for one that is still to come."""
     if entry.started_at > now + timedelta(minutes=5):
         raise NotAllowedError("entry.started_at", entry.started_at.isoformat(), "a time up to now")
+    entry = _of_the_kit(db, entry, None)
     made = Flight(str(uuid.uuid4()), None, None, True, None, entry, None, None, 1)
     with db.transaction() as s:
         return flight_of(flights.add(s, stored_flight(made), listed(entry), now))
 
 
+def _of_the_kit(db: Database, entry: FlightEntry, before: FlightEntry | None) -> FlightEntry:
+    """An entry with the kit's numbers of what it names: those it had while the names stay, else by the names."""
+    aircraft, pack = kit.numbers_of(db, entry.aircraft, entry.pack)
+    if before is not None and entry.aircraft == before.aircraft:
+        aircraft = before.aircraft_kit
+    if before is not None and entry.pack == before.pack:
+        pack = before.pack_kit
+    return entry.model_copy(update={"aircraft_kit": aircraft, "pack_kit": pack})
+
+
 def edit(db: Database, uid: str, entry: FlightEntry, revision: int, now: datetime) -> Flight:
     """Mend an entry; what it said is kept. Raises NotHereError, RevisionConflictError."""
     with db.transaction() as s:
+        entry = _of_the_kit(db, entry, open_flight(db, uid).entry)
         done = flights.edit(s, uid, entry.model_dump_json(), listed(entry), revision, now)
     if done is None:
         raise NotHereError(f"there is no flight {uid}; it may have been deleted")

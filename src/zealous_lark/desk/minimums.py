@@ -4,16 +4,16 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from datetime import datetime
-from functools import cache
+from functools import cache, lru_cache
 from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field
 
 from zealous_lark.core.practice import QUESTIONS, for_first_flights
 from zealous_lark.core.rules import RuleSet
-from zealous_lark.core.verdict import Verdict
+from zealous_lark.core.verdict import Verdict, judge
 from zealous_lark.desk.errors import NotAllowedError
-from zealous_lark.plan import Known, PlanDocument, judge_plan, minimums_of, minimums_part
+from zealous_lark.plan import Known, PlanDocument, minimums_of, minimums_part, read_plan, situation_of
 from zealous_lark.plan.document import MinimumsPart
 from zealous_lark.rulesets import GENERAL, rule_sets
 from zealous_lark.store import Database, minimums
@@ -132,12 +132,25 @@ def with_minimums(plan: PlanDocument, settings: PilotSettings) -> PlanDocument:
 
 def verdict_under_each(plan: PlanDocument, settings: PilotSettings, known: Known) -> dict[str, list[Verdict]]:
     """For each question, the plan's verdict under each of its schools, all else as set."""
-    found: dict[str, list[Verdict]] = {}
-    for question in QUESTIONS:
-        found[question.id] = []
-        for school in question.schools:
-            other = settings.minimums.model_copy(update=dict(school.sets))
-            tried = settings.model_copy(update={"minimums": other})
-            result = judge_plan(with_minimums(plan, tried), with_levers=False, known=known)
-            found[question.id].append(result.verdict)
-    return found
+    each = _verdicts(plan.model_dump_json(), settings.model_dump_json(), known)
+    return {question.id: list(verdicts) for question, verdicts in zip(QUESTIONS, each, strict=True)}
+
+
+@lru_cache(maxsize=16)
+def _verdicts(plan_text: str, settings_text: str, known: Known) -> tuple[tuple[Verdict, ...], ...]:
+    plan, settings = read_plan(plan_text), _read(settings_text)
+    situation = situation_of(plan, known)
+    found: dict[str, Verdict] = {}
+
+    def verdict(other: MinimumsPart) -> Verdict:
+        tried = in_force(settings.model_copy(update={"minimums": other}), plan.aircraft.takeoff_mass_g)
+        # Most schools only say again what is set, so that few plans are judged.
+        key = tried.model_dump_json()
+        if key not in found:
+            found[key] = judge(replace(situation, minimums=minimums_of(tried))).verdict
+        return found[key]
+
+    return tuple(
+        tuple(verdict(settings.minimums.model_copy(update=dict(school.sets))) for school in question.schools)
+        for question in QUESTIONS
+    )

@@ -114,7 +114,7 @@ def prepare(db: Database, plan: PlanDocument, now: datetime) -> Ready:
     part = plan.outing or OutingPart()
     every = kit.items(db)
     situation = situation_of(plan, weather.known(db, plan, now))
-    aircraft = next((k for k in every if isinstance(k.item, AircraftItem) and k.name == plan.aircraft.name), None)
+    aircraft = next((k for k in every if isinstance(k.item, AircraftItem) and k.id == plan.aircraft.kit), None)
     choices = _choices(every, aircraft, part, plan, now)
     schedule, steps = _schedule(every, choices, part, plan, now)
     packs = _charged(choices, schedule)

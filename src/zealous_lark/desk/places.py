@@ -29,7 +29,7 @@ from zealous_lark.plan.place import (
     unpack_terrain,
     with_heights,
 )
-from zealous_lark.store import Database, places
+from zealous_lark.store import Database, places, sessions
 from zealous_lark.store.places import StoredPlace
 
 T = TypeVar("T")
@@ -158,6 +158,13 @@ def _core(db: Database, document: str) -> Place:
     part = _read(document)
     digest = None if part.terrain is None else part.terrain.sha256
     return place_of(part, None if digest is None else kept_terrain(db, digest))
+
+
+def uses(db: Database, place_id: int) -> list[tuple[int, str]]:
+    """Number and title of the sessions that are at a place, the latest first. Raises NotHereError."""
+    open_place(db, place_id)
+    with db.transaction() as s:
+        return sessions.naming(s, "place_id", place_id)
 
 
 def core_place(db: Database, plan: PlanDocument) -> Place | None:

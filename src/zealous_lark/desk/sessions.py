@@ -16,7 +16,7 @@ from zealous_lark.desk.learned_values import up_to_date
 from zealous_lark.desk.starters import nobodys_weather
 from zealous_lark.plan import PlanDocument, ResultDocument
 from zealous_lark.plan.document import PackPart
-from zealous_lark.store import Database, PilotsWord, Session, decisions, sessions
+from zealous_lark.store import Database, Session, sessions
 from zealous_lark.store.sessions import Headline
 
 
@@ -27,16 +27,21 @@ class Opened:
     session: Session
     plan: PlanDocument
     result: ResultDocument
-    word: PilotsWord | None = None
 
 
-def _headline(plan: PlanDocument) -> Headline:
+def headline(plan: PlanDocument) -> Headline:
+    """What lists show of a plan."""
     return Headline(
         title=plan.title,
         place=plan.site.name or "",
         aircraft=plan.aircraft.name,
         pack=plan.pack.label or "",
         takeoff_at=plan.takeoff_at,
+        latitude=plan.site.latitude,
+        longitude=plan.site.longitude,
+        place_id=plan.site.place,
+        aircraft_kit=plan.aircraft.kit,
+        pack_kit=plan.pack.kit,
     )
 
 
@@ -57,18 +62,24 @@ def plans(db: Database) -> list[tuple[Session, PlanDocument]]:
     return [(x, planned(x.plan, settings)) for x in found]
 
 
+def plans_ahead(db: Database, now: datetime) -> list[tuple[Session, PlanDocument]]:
+    """Sessions that are still to come with their plans under the pilot's minimums; nothing is judged."""
+    with db.transaction() as s:
+        found = sessions.ahead(s, now)
+    settings = minimums.current(db)
+    return [(x, planned(x.plan, settings)) for x in found]
+
+
+def next_plan(db: Database, now: datetime) -> PlanDocument | None:
+    """The plan of the session that is next, else of the last one, under the pilot's minimums; None without any."""
+    with db.transaction() as s:
+        lines = sessions.page(s, now, "", 1, 1)
+    return plan_of(db, lines[0].id) if lines else None
+
+
 def plan_of(db: Database, session_id: int) -> PlanDocument:
     """The plan of a session under the pilot's minimums; nothing is judged. Raises NotHereError."""
     return planned(_find(db, session_id).plan, minimums.current(db))
-
-
-def list_sessions(db: Database, now: datetime, units: Units = METRIC) -> list[Opened]:
-    """All sessions by take-off time, each judged as it stands; now (aware): for the age of the weather."""
-    with db.transaction() as s:
-        words = decisions.latest_words(s)
-        found = sessions.every(s)
-    settings = minimums.current(db)
-    return [Opened(x, *judged(db, x.plan, settings, now, units), words.get(x.id)) for x in found]
 
 
 def open_session(db: Database, session_id: int, now: datetime, units: Units = METRIC) -> Opened:
@@ -89,7 +100,7 @@ def add_session(db: Database, plan: PlanDocument, now: datetime, units: Units = 
     plan = travelling.taken_in(db, plan, now)
     places.stored_place(db, plan)
     with db.transaction() as s:
-        added = sessions.add(s, _headline(plan), _text(plan), now)
+        added = sessions.add(s, headline(plan), _text(plan), now)
     return _opened(db, added, now, units)
 
 
@@ -130,7 +141,7 @@ def save_session(
     places.stored_place(db, plan)
     weather.stored_report(db, plan)
     with db.transaction() as s:
-        saved = sessions.save(s, session_id, _headline(plan), _text(plan), revision, now)
+        saved = sessions.save(s, session_id, headline(plan), _text(plan), revision, now)
     if saved is None:
         raise NotHereError(f"there is no session {session_id}; it may have been deleted")
     return _opened(db, saved, now, units)

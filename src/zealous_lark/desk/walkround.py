@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import datetime, timedelta
+from datetime import date, datetime, timedelta
 
 from zealous_lark.core.assessment import Assessment
 from zealous_lark.core.checks.going_home import WASTEFUL_M
@@ -17,18 +17,22 @@ from zealous_lark.core.units import METRIC, Units, percent
 from zealous_lark.core.walkround.arrival import Difference, Look, differences, feels, look_round
 from zealous_lark.core.walkround.gates import Gate, GateItem, Round, Value, gates
 from zealous_lark.core.walkround.settings_card import Dial, settings_card
-from zealous_lark.desk import answers, decisions, kit, sessions, weather
+from zealous_lark.desk import answers, decisions, kit, weather
 from zealous_lark.desk.answers import LOOK_ROUND, WALKROUND
+from zealous_lark.desk.local_time import local
 from zealous_lark.desk.outing import BRIGHT_DEG
 from zealous_lark.plan import PlanDocument, situation_of
 from zealous_lark.plan.kit import AircraftItem
-from zealous_lark.store import Database, PilotsWord
+from zealous_lark.store import Database, launches
 from zealous_lark.store.answers import Answer, Word
+from zealous_lark.store.launches import Launch
 
 NEW_PLACE_M = 300.0
 """A place is known where there was a launch within this distance [m]."""
 WARM_PACK_C = 15.0
 LATELY = timedelta(days=30)
+METRES_PER_DEGREE = 110_000.0
+"""Of latitude, rather too little, so that nothing within the distance is left out."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -81,12 +85,13 @@ class OnSite:
 def on_site(db: Database, session_id: int, plan: PlanDocument, now: datetime, units: Units = METRIC) -> OnSite:
     """A session on site, with a plan as it stands. Raises NotHereError, NotAllowedError."""
     situation = situation_of(plan, weather.known(db, plan, now))
-    before = _launches(db, session_id)
-    context = _round(db, plan, situation, before, now)
+    with db.transaction() as s:
+        flown = launches.with_aircraft(s, plan.aircraft.kit, plan.aircraft.name, session_id)
+    context = _round(db, session_id, plan, situation, flown, now)
     said = answers.said(db, session_id, WALKROUND)
     assessed = Assessment(situation)
     first_flights = plan.outing is not None and plan.outing.first_flights
-    last = next((p for p in before if p.aircraft.name == plan.aircraft.name), None)
+    last = decisions.plan_decided_on(db, flown[0].decision_id) if flown else None
     card = settings_card(
         assessed, first_flights=first_flights, last=None if last is None else situation_of(last), units=units
     )
@@ -104,38 +109,28 @@ def on_site(db: Database, session_id: int, plan: PlanDocument, now: datetime, un
     )
 
 
-def _launches(db: Database, session_id: int) -> list[PlanDocument]:
-    """Plans that were launched on in other sessions, the latest first."""
-    found = []
-    for session, _ in sessions.plans(db):
-        if session.id == session_id:
-            continue
-        for recorded in decisions.list_decisions(db, session.id):
-            if recorded.decision.word is PilotsWord.LAUNCH:
-                found.append((recorded.decision.decided_at, recorded.plan))
-    return [plan for _, plan in sorted(found, key=lambda f: f[0], reverse=True)]
-
-
 def _round(
-    db: Database, plan: PlanDocument, situation: Situation, before: Sequence[PlanDocument], now: datetime
+    db: Database, session_id: int, plan: PlanDocument, situation: Situation, flown: Sequence[Launch], now: datetime
 ) -> Round:
+    """flown: launches with this aircraft in other sessions, the latest first."""
     site, outing = situation.site, plan.outing
-    today = [p for p in before if p.takeoff_at.date() == plan.takeoff_at.date()]
-    aircraft = next(
-        (k for k in kit.items(db) if isinstance(k.item, AircraftItem) and k.name == plan.aircraft.name), None
-    )
+    day = local(plan.takeoff_at, site.latitude, site.longitude).date().isoformat()
+    room = NEW_PLACE_M / METRES_PER_DEGREE
+    with db.transaction() as s:
+        today = launches.on_day(s, day, session_id)
+        around = launches.around(s, site.latitude - room, site.latitude + room, session_id)
+    aircraft = next((k for k in kit.items(db) if isinstance(k.item, AircraftItem) and k.id == plan.aircraft.kit), None)
     works: list[Work] = []
     due: set[Work] = set()
     if aircraft is not None:
         record = kit.record(db, aircraft.id, now)
         # What was done since it last flew, or lately where no flight of it is known here.
         lately = now.date() - LATELY
-        since = max((p.takeoff_at.date() for p in before if p.aircraft.name == plan.aircraft.name), default=lately)
+        since = max((date.fromisoformat(x.day) for x in flown), default=lately)
         works = [e.entry.work for e in record.entries if e.entry.day >= since]
         due = {d.work for d in record.due}
     near = any(
-        bearing_and_distance(site.latitude, site.longitude, p.site.latitude, p.site.longitude)[1] < NEW_PLACE_M
-        for p in before
+        bearing_and_distance(site.latitude, site.longitude, x.latitude, x.longitude)[1] < NEW_PLACE_M for x in around
     )
     height = Assessment(situation).sun_at(plan.takeoff_at).elevation_deg
     return Round(
@@ -145,7 +140,7 @@ def _round(
         indoors=site.indoors,
         built_up=site.radio_noise is RadioNoise.URBAN or site.surroundings is Surroundings.CHAOTIC,
         first_of_day=not today,
-        first_of_pack=all(p.pack.label != plan.pack.label for p in today),
+        first_of_pack=all((x.pack_kit, x.pack) != (plan.pack.kit, plan.pack.label or "") for x in today),
         after_firmware=Work.FIRMWARE in works,
         new_place=not near,
         after_knock=Work.KNOCK in works and bool(due & {Work.SENSORS, Work.PROPELLERS}),

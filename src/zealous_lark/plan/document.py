@@ -60,6 +60,9 @@ OutboundMode = Literal["slow", "normal", "fast"]
 ReturnMode = Literal["rth", "slow", "normal", "fast"]
 
 
+KitNumber = Annotated[int, Field(ge=1, description="Its number in this Lark's own kit; null: it is not of the kit.")]
+
+
 class SpeedsPart(Part):
     """Airspeed of each flight mode."""
 
@@ -82,6 +85,7 @@ class LinkPart(Part):
 
 class AircraftPart(Part):
     name: Name
+    kit: KitNumber | None = None
     mass_g: Annotated[float, Field(ge=10, le=25_000)]
     payload_g: Annotated[float, Field(ge=0, le=10_000)] = 0
     size_m: Annotated[float, Field(ge=0.03, le=5)]
@@ -131,6 +135,7 @@ class AircraftPart(Part):
 
 class PackPart(Part):
     label: Annotated[str, Field(max_length=60)] | None = Field(None, description="What is written on the pack.")
+    kit: KitNumber | None = None
     charge_pct: Percent
     health_pct: Annotated[float, Field(ge=1, le=110)] = 100
     temperature_c: Temperature | None = None

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import datetime
 from enum import StrEnum
@@ -81,9 +82,10 @@ def of_session(s: OrmSession, session_id: int) -> list[Decision]:
     return [_decision(row) for row in rows]
 
 
-def latest_words(s: OrmSession) -> dict[int, PilotsWord]:
-    """The latest word of each session that has one."""
-    rows = s.execute(select(DecisionRow.session_id, DecisionRow.word).order_by(DecisionRow.id))
+def latest_words(s: OrmSession, sessions: Iterable[int]) -> dict[int, PilotsWord]:
+    """The latest word of each of the sessions that has one."""
+    asked = select(DecisionRow.session_id, DecisionRow.word).where(DecisionRow.session_id.in_(list(sessions)))
+    rows = s.execute(asked.order_by(DecisionRow.id))
     return {session_id: PilotsWord(word) for session_id, word in rows}
 
 

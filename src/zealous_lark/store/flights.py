@@ -25,6 +25,8 @@ class Listed:
     place: str
     aircraft: str
     pack: str
+    aircraft_kit: int | None
+    pack_kit: int | None
     latitude: float | None
     longitude: float | None
     seconds: float | None
@@ -77,12 +79,13 @@ class Edit:
 
 @dataclass(frozen=True, slots=True)
 class Filter:
-    """What to look for: words in any text, exact names, days from and to (aware), a least distance [m]."""
+    """What to look for: words in any text, exact names, a pack's number, days from and to (aware)."""
 
     text: str = ""
     aircraft: str = ""
     pack: str = ""
     place: str = ""
+    pack_kit: int | None = None
     since: datetime | None = None
     until: datetime | None = None
 
@@ -241,6 +244,8 @@ def _where(f: Filter) -> list[ColumnElement[bool]]:
     for column, wanted in ((FlightRow.aircraft, f.aircraft), (FlightRow.pack, f.pack), (FlightRow.place, f.place)):
         if wanted:
             found.append(column == wanted)
+    if f.pack_kit is not None:
+        found.append(FlightRow.pack_kit == f.pack_kit)
     for word in f.text.split():
         found.append(FlightRow.document.icontains(word, autoescape=True))
     if f.since is not None:

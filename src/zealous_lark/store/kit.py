@@ -106,10 +106,10 @@ def entries(s: OrmSession, kit_id: int) -> list[StoredEntry]:
     return [_entry(row) for row in rows]
 
 
-def set_entry_deleted(s: OrmSession, entry_id: int, when: datetime | None) -> bool:
-    """Withdraw an entry, or bring it back with None. False when there is none to mark."""
+def set_entry_deleted(s: OrmSession, kit_id: int, entry_id: int, when: datetime | None) -> bool:
+    """Withdraw an item's entry, or bring it back with None. False when there is none to mark."""
     row = s.get(UpkeepRow, entry_id)
-    if row is None or (row.deleted_at is None) is (when is None):
+    if row is None or row.kit_id != kit_id or (row.deleted_at is None) is (when is None):
         return False
     row.deleted_at = when
     return True

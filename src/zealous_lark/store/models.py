@@ -42,9 +42,10 @@ class Base(DeclarativeBase):
 
 
 class SessionRow(Base):
-    """A session; title, place, aircraft and pack are the plan's own, kept as columns for lists."""
+    """A session; title, place, aircraft, pack and their numbers are the plan's own, kept as columns for lists."""
 
     __tablename__ = "sessions"
+    __table_args__ = (Index("ix_sessions_listed", "deleted_at", "takeoff_at"),)
 
     id: Mapped[int] = mapped_column(primary_key=True)
     title: Mapped[str] = mapped_column(String(120))
@@ -52,11 +53,55 @@ class SessionRow(Base):
     aircraft: Mapped[str] = mapped_column(String(120))
     pack: Mapped[str] = mapped_column(String(60))
     takeoff_at: Mapped[datetime] = mapped_column(index=True)
+    place_id: Mapped[int | None]
+    aircraft_kit: Mapped[int | None]
+    pack_kit: Mapped[int | None]
+    latitude: Mapped[float] = mapped_column(server_default="0")
+    longitude: Mapped[float] = mapped_column(server_default="0")
     plan: Mapped[str] = mapped_column(Text)
     revision: Mapped[int] = mapped_column(default=1)
     created_at: Mapped[datetime]
     changed_at: Mapped[datetime]
     deleted_at: Mapped[datetime | None]
+
+
+class VerdictRow(Base):
+    """The verdict of a session with the check that decides it (JSON), under a digest of all that it rests on."""
+
+    __tablename__ = "verdicts"
+
+    session_id: Mapped[int] = mapped_column(ForeignKey("sessions.id", ondelete="CASCADE"), primary_key=True)
+    rests_on: Mapped[str] = mapped_column(String(200))
+    verdict: Mapped[str] = mapped_column(String(20))
+    tightest: Mapped[str] = mapped_column(Text)
+
+
+class LaunchRow(Base):
+    """What is asked of a decision to launch later: when, where and with what. day: of take-off, where it was."""
+
+    __tablename__ = "launches"
+
+    decision_id: Mapped[int] = mapped_column(ForeignKey("decisions.id", ondelete="CASCADE"), primary_key=True)
+    session_id: Mapped[int] = mapped_column(ForeignKey("sessions.id", ondelete="CASCADE"), index=True)
+    day: Mapped[str] = mapped_column(String(10), index=True)
+    latitude: Mapped[float] = mapped_column(index=True)
+    longitude: Mapped[float]
+    aircraft: Mapped[str] = mapped_column(String(120), index=True)
+    aircraft_kit: Mapped[int | None]
+    pack: Mapped[str] = mapped_column(String(60))
+    pack_kit: Mapped[int | None]
+
+
+class RequestRow(Base):
+    """A request that its sender may repeat, and what it was answered: doing it twice does it once."""
+
+    __tablename__ = "requests"
+
+    key: Mapped[str] = mapped_column(String(80), primary_key=True)
+    digest: Mapped[str] = mapped_column(String(64))
+    status: Mapped[int]
+    body: Mapped[str] = mapped_column(Text)
+    answered_at: Mapped[datetime] = mapped_column(index=True)
 
 
 class DecisionRow(Base):
@@ -182,6 +227,8 @@ class FlightRow(Base):
     place: Mapped[str] = mapped_column(String(120), index=True)
     aircraft: Mapped[str] = mapped_column(String(120), index=True)
     pack: Mapped[str] = mapped_column(String(60), index=True)
+    aircraft_kit: Mapped[int | None]
+    pack_kit: Mapped[int | None]
     latitude: Mapped[float | None]
     longitude: Mapped[float | None]
     seconds: Mapped[float | None]

@@ -6,11 +6,11 @@ from typing import Annotated
 
 from pydantic import AwareDatetime, BaseModel, ConfigDict, Field
 
-from zealous_lark.core.checks import Status
 from zealous_lark.core.units import LengthUnit, SpeedUnit, TemperatureUnit
 from zealous_lark.core.verdict import Verdict
 from zealous_lark.desk.decisions import OpenWord
 from zealous_lark.desk.minimums import PilotSettings
+from zealous_lark.desk.session_list import Tightest
 from zealous_lark.desk.starters import Setting
 from zealous_lark.plan import PlanDocument, ResultDocument
 from zealous_lark.plan.base import Name
@@ -33,6 +33,13 @@ class UnitsQuery(BaseModel):
     speed: SpeedUnit = SpeedUnit.MS
     length: LengthUnit = LengthUnit.M
     temperature: TemperatureUnit = TemperatureUnit.C
+
+
+class SessionsQuery(UnitsQuery):
+    """Words that title, place, aircraft or battery must have; the page, counted from 1."""
+
+    find: Annotated[str, Field(max_length=200)] = ""
+    page: Annotated[int, Field(ge=1, le=100_000)] = 1
 
 
 class CheckQuery(UnitsQuery):
@@ -78,12 +85,20 @@ class NewDecision(In):
     )
 
 
-class TightestOut(Out):
-    id: str
-    label: str
-    status: Status
-    used: float | None
-    sentence: str
+class UseOut(Out):
+    id: int
+    title: str
+
+
+class UsesOut(Out):
+    """The sessions that something is used in."""
+
+    sessions: list[UseOut]
+
+
+def uses_out(found: list[tuple[int, str]]) -> UsesOut:
+    """Sessions by number and title, as they are answered."""
+    return UsesOut(sessions=[UseOut(id=number, title=title) for number, title in found])
 
 
 class SessionSummary(Out):
@@ -95,12 +110,15 @@ class SessionSummary(Out):
     takeoff_at: AwareDatetime
     changed_at: AwareDatetime
     verdict: Verdict
-    tightest: TightestOut
+    tightest: Tightest
     word: PilotsWord | None
 
 
 class SessionList(Out):
     sessions: list[SessionSummary]
+    page: int
+    pages: int
+    total: int = Field(description="How many sessions there are that have the words.")
 
 
 class SessionOut(Out):

@@ -149,7 +149,7 @@ class FilterQuery(BaseModel):
 
     def filter(self) -> Filter:
         """The filter that it asks for."""
-        return Filter(self.text, self.aircraft, self.pack, self.place, self.since, self.until)
+        return Filter(self.text, self.aircraft, self.pack, self.place, since=self.since, until=self.until)
 
 
 class PageQuery(FilterQuery):

@@ -11,6 +11,7 @@ from zealous_lark.desk import kit, minimums
 from zealous_lark.plan.kit import SHEET, AircraftItem, PackItem
 from zealous_lark.plan.ranges import aircraft_range
 from zealous_lark.web import kit_bodies as b
+from zealous_lark.web.bodies import UsesOut, uses_out
 from zealous_lark.web.context import database, json_answer, now
 from zealous_lark.web.wire import body
 
@@ -79,6 +80,14 @@ def add_item(document: b.AddItem) -> Response:
 def save_item(document: b.SaveItem, item_id: int) -> Response:
     """Save an item."""
     return json_answer(_item(kit.save(database(), item_id, document.item, document.revision, now())))
+
+
+@api.get("/kit/<int:item_id>/uses")
+@api.output(UsesOut)
+@api.doc(summary="The sessions that fly with an item, the latest first", responses={404: "Not here"})
+def uses(item_id: int) -> Response:
+    """Where an item is used, to be asked before it is deleted."""
+    return json_answer(uses_out(kit.uses(database(), item_id)))
 
 
 @api.delete("/kit/<int:item_id>")

@@ -235,6 +235,7 @@ def get_archive() -> Response:
 @api.output({}, status_code=204)
 @api.doc(summary="Restore an archive into an empty Lark", responses=_FILE)
 @file(api, MAX_ARCHIVE_BYTES)
+@writes_nothing  # It puts a whole database in place of this one, by a way of its own.
 def put_archive(data: bytes) -> tuple[str, int]:
     """Take an archive in."""
     archive.restore(database(), data, now())

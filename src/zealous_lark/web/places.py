@@ -20,6 +20,7 @@ from zealous_lark.plan import PlanDocument
 from zealous_lark.plan.place import PlacePart
 from zealous_lark.plan.result import WindPart
 from zealous_lark.web import place_bodies as b
+from zealous_lark.web.bodies import UsesOut, uses_out
 from zealous_lark.web.context import database, json_answer, now
 from zealous_lark.web.wire import body, file, query, writes_nothing
 
@@ -105,6 +106,14 @@ def open_place(place_id: int, asked: b.PlaceQuery) -> Response:
 def save_place(document: b.SavePlace, place_id: int) -> Response:
     """Save what is drawn."""
     return json_answer(_place(places.save_place(database(), place_id, document.place, document.revision, now())))
+
+
+@api.get("/places/<int:place_id>/uses")
+@api.output(UsesOut)
+@api.doc(summary="The sessions that are at a place, the latest first", responses={404: "Not here"})
+def uses(place_id: int) -> Response:
+    """Where a place is used, to be asked before it is deleted."""
+    return json_answer(uses_out(places.uses(database(), place_id)))
 
 
 @api.delete("/places/<int:place_id>")

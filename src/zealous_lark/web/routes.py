@@ -13,8 +13,9 @@ from zealous_lark.core.checks import all_checks
 from zealous_lark.core.practice import QUESTIONS
 from zealous_lark.core.units import Units
 from zealous_lark.core.weather import BEAUFORT
-from zealous_lark.desk import decisions, minimums, places, sessions, travelling, weather
+from zealous_lark.desk import decisions, minimums, places, session_list, sessions, travelling, weather
 from zealous_lark.desk.errors import NotAllowedError
+from zealous_lark.desk.judging import moment_of
 from zealous_lark.desk.starters import in_setting, open_field_plan
 from zealous_lark.plan import PlanDocument, ResultDocument, judge_plan, minimums_of, schema
 from zealous_lark.web import bodies as b
@@ -22,6 +23,12 @@ from zealous_lark.web.context import database, json_answer, now
 from zealous_lark.web.wire import body, problem, query, units, writes_nothing
 
 api = APIBlueprint("api", __name__, url_prefix="/api")
+
+
+def _kept_session(opened: sessions.Opened, units: Units) -> b.SessionOut:
+    """A session that was just written; the list need not judge it again."""
+    session_list.keep_verdict(database(), opened, now(), units)
+    return _session(opened)
 
 
 def _session(opened: sessions.Opened) -> b.SessionOut:
@@ -36,26 +43,19 @@ def _session(opened: sessions.Opened) -> b.SessionOut:
     )
 
 
-def _summary(opened: sessions.Opened) -> b.SessionSummary:
-    s, plan, result = opened.session, opened.plan, opened.result
-    tightest = result.checks[0]
+def _summary(listed: session_list.Listed) -> b.SessionSummary:
+    head = listed.headline
     return b.SessionSummary(
-        id=s.id,
-        title=plan.title,
-        place=plan.site.name or "",
-        aircraft=plan.aircraft.name,
-        pack=plan.pack.label or "",
-        takeoff_at=plan.takeoff_at,
-        changed_at=s.changed_at,
-        verdict=result.verdict,
-        tightest=b.TightestOut(
-            id=tightest.id,
-            label=tightest.label,
-            status=tightest.status,
-            used=tightest.used,
-            sentence=tightest.sentence,
-        ),
-        word=opened.word,
+        id=listed.id,
+        title=head.title,
+        place=head.place,
+        aircraft=head.aircraft,
+        pack=head.pack,
+        takeoff_at=head.takeoff_at,
+        changed_at=listed.changed_at,
+        verdict=listed.verdict,
+        tightest=listed.tightest,
+        word=listed.word,
     )
 
 
@@ -114,9 +114,7 @@ def _looked_at(number: int | None) -> PlanDocument | None:
     """The plan whose verdict is shown under each school."""
     if number is not None:
         return sessions.plan_of(database(), number)
-    every = [plan for _, plan in sessions.plans(database())]
-    ahead = [plan for plan in every if plan.takeoff_at >= now()]
-    return next(iter([*ahead, *every]), None)
+    return sessions.next_plan(database(), now())
 
 
 def _minimums(number: int | None) -> Response:
@@ -125,7 +123,9 @@ def _minimums(number: int | None) -> Response:
     plan = _looked_at(number)
     verdicts = {}
     if plan is not None:
-        verdicts = minimums.verdict_under_each(plan, settings, weather.known(database(), plan, now()))
+        verdicts = minimums.verdict_under_each(
+            plan, settings, weather.known(database(), plan, moment_of(now(), plan.takeoff_at))
+        )
     own = minimums_of(settings.minimums)
     questions = [
         b.QuestionOut(
@@ -219,12 +219,16 @@ def schemas(which: str) -> Response:
 
 @api.get("/sessions")
 @api.output(b.SessionList)
-@api.doc(summary="All sessions, each judged as it stands")
-@units(api)
-def list_sessions(units: Units) -> Response:
-    """The list of sessions by take-off time."""
-    found = sessions.list_sessions(database(), now(), units)
-    return json_answer(b.SessionList(sessions=[_summary(o) for o in found]))
+@api.doc(summary="A page of the sessions, each judged as it stands", responses={422: "Refused"})
+@units(api, b.SessionsQuery)
+def list_sessions(units: Units, find: str, page: int) -> Response:
+    """The list of sessions: what is still to come first, then what is over."""
+    found = session_list.list_sessions(database(), now(), units, find, page)
+    return json_answer(
+        b.SessionList(
+            sessions=[_summary(x) for x in found.sessions], page=found.page, pages=found.pages, total=found.total
+        )
+    )
 
 
 @api.post("/sessions")
@@ -246,7 +250,7 @@ def begin_session(document: b.NewSession, units: Units) -> Response:
     if document.setting is not None:
         base = in_setting(base, document.setting)
     opened = sessions.begin_session(database(), document.title, document.takeoff_at, base, now(), units)
-    return json_answer(_session(opened), 201)
+    return json_answer(_kept_session(opened, units), 201)
 
 
 @api.post("/sessions/import")
@@ -256,7 +260,7 @@ def begin_session(document: b.NewSession, units: Units) -> Response:
 @body(api, PlanDocument)
 def import_session(document: PlanDocument, units: Units) -> Response:
     """A new session from a whole plan."""
-    return json_answer(_session(sessions.add_session(database(), document, now(), units)), 201)
+    return json_answer(_kept_session(sessions.add_session(database(), document, now(), units), units), 201)
 
 
 @api.get("/sessions/<int:session_id>")
@@ -287,7 +291,7 @@ def download_plan(session_id: int) -> Response:
 def save_session(document: b.SaveSession, session_id: int, units: Units) -> Response:
     """Save a session's plan."""
     opened = sessions.save_session(database(), session_id, document.plan, document.revision, now(), units)
-    return json_answer(_session(opened))
+    return json_answer(_kept_session(opened, units))
 
 
 @api.post("/sessions/<int:session_id>/duplicate")
@@ -296,7 +300,7 @@ def save_session(document: b.SaveSession, session_id: int, units: Units) -> Resp
 @units(api)
 def duplicate_session(session_id: int, units: Units) -> Response:
     """A copy of a session."""
-    return json_answer(_session(sessions.duplicate_session(database(), session_id, now(), units)), 201)
+    return json_answer(_kept_session(sessions.duplicate_session(database(), session_id, now(), units), units), 201)
 
 
 @api.delete("/sessions/<int:session_id>")

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import hashlib
+import re
 from collections.abc import Callable
 from functools import wraps
 from typing import Any
@@ -16,8 +18,9 @@ from zealous_lark.desk.errors import NotAllowedError, NotHereError
 from zealous_lark.desk.weather import SourceDownError
 from zealous_lark.formats.errors import BadFileError
 from zealous_lark.plan import MAX_PLAN_BYTES, PlanRefusedError, PlanTooLargeError, read_document, refused_input
-from zealous_lark.store import Database, RevisionConflictError
+from zealous_lark.store import Database, RevisionConflictError, requests
 from zealous_lark.web.bodies import ProblemOut, RefusalOut, UnitsQuery
+from zealous_lark.web.context import now
 
 View = Callable[..., Any]
 
@@ -96,6 +99,7 @@ def units(blueprint: APIBlueprint, model: type[UnitsQuery] = UnitsQuery) -> Call
     return decorate
 
 
+_KEY = re.compile(r"[0-9A-Za-z-]{8,80}")
 _WRITING = frozenset({"POST", "PUT", "PATCH", "DELETE"})
 
 
@@ -121,16 +125,36 @@ def one_transaction_each(app: APIFlask, database: Database) -> None:
 def _in_one(view: View, database: Database) -> View:
     @wraps(view)
     def whole(*args: Any, **kwargs: Any) -> Any:
+        key = request.headers.get("Idempotency-Key")
+        if key is not None and not _KEY.fullmatch(key):
+            return problem(422, "The header Idempotency-Key takes 8 to 80 letters, digits and hyphens.")
         try:
-            with database.writing():
+            with database.writing() as s:
+                before = None if key is None else requests.find(s, key)
+                if before is not None:
+                    return _again(before)
                 answer = current_app.make_response(view(*args, **kwargs))
                 if answer.status_code >= 400:
                     raise _RefusedAnswerError(answer)
+                if key is not None:
+                    kept = requests.Answered(_asked(), answer.status_code, answer.get_data(as_text=True))
+                    requests.add(s, key, kept, now())
                 return answer
         except _RefusedAnswerError as refused:
             return refused.answer
 
     return whole
+
+
+def _asked() -> str:
+    return hashlib.sha256(f"{request.method} {request.full_path}".encode()).hexdigest()
+
+
+def _again(before: requests.Answered) -> Response:
+    """The answer to a request that was done already: a second tap, or one whose answer was lost on the way."""
+    if before.digest != _asked():
+        return problem(422, "This Idempotency-Key was used for something else; take a new one.")
+    return Response(before.body, before.status, mimetype="application/json")
 
 
 def problem(status: int, message: str, refusals: list[RefusalOut] | None = None) -> Response:
