@@ -57,4 +57,7 @@ def fly(
     ]
     uid = number()
     take_in(db, uid, session, None, events, begun + timedelta(seconds=seconds))
+    # The battery came down with the flight; the next one begins as planned again.
+    opened = sessions.open_session(db, session, begun)
+    sessions.save_session(db, session, plan, opened.session.revision, begun)
     return uid

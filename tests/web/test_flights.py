@@ -10,6 +10,7 @@ from flask.testing import FlaskClient
 
 from tests.conftest import NOW
 from tests.flying import event, number, send
+from zealous_lark.demo.scenario import ZONE
 from zealous_lark.desk.demo import load_demo
 from zealous_lark.store import Database
 
@@ -102,9 +103,13 @@ def test_landing_makes_the_entry_and_updates_pack_and_hours_once(client: FlaskCl
 def test_events_in_pieces_and_out_of_order_come_to_the_same(client: FlaskClient, session: dict[str, Any]) -> None:
     events = whole()
     uid = number()
+    plan = client.get(f"/api/sessions/{session['id']}").json["plan"]
     send(client, uid, session["id"], events[:1])
     send(client, uid, session["id"], events[4:])
     last = send(client, uid, session["id"], events[1:6]).json["flight"]
+    landed = client.get(f"/api/sessions/{session['id']}").json
+    body = {"plan": plan, "revision": landed["revision"]}
+    assert client.put(f"/api/sessions/{session['id']}", json=body).status_code == 200
     other = number()
     fresh = [{**e, "uid": number()} for e in events]
     at_once = send(client, other, session["id"], fresh).json["flight"]
@@ -239,7 +244,8 @@ def test_a_wet_flight_says_until_when_it_dries(client: FlaskClient, session: dic
     sent = send(client, uid, session["id"], whole()).json["flight"]
     client.put(f"/api/flights/{uid}", json={"entry": {**sent["entry"], "wet": True}, "revision": sent["revision"]})
     found = client.get(f"/api/sessions/{session['id']}/after").json
-    assert found["dry_until"] == (NOW + timedelta(seconds=560, hours=24)).isoformat().replace("+00:00", "Z")
+    # By the clock where it was flown.
+    assert found["dry_until"] == (NOW + timedelta(seconds=560, hours=24)).astimezone(ZONE).isoformat()
     assert "wipe" in [c["key"] for c in found["chores"]]
 
 

@@ -3757,6 +3757,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/time-zone": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The time zone at a position */
+        get: {
+            parameters: {
+                query: {
+                    latitude: number;
+                    longitude: number;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TimeZoneOut"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tracks/head": {
         parameters: {
             query?: never;
@@ -13485,11 +13533,23 @@ export interface components {
          */
         NewSession: {
             /**
+             * Aircraft
+             * @description The aircraft of the kit that flies; null: as it starts.
+             * @default null
+             */
+            aircraft: number | null;
+            /**
              * At Place
              * @description The drawn place it is at; its first take-off point is taken.
              * @default null
              */
             at_place: number | null;
+            /**
+             * Pack
+             * @description The battery of the kit that flies first; null: not said yet.
+             * @default null
+             */
+            pack: number | null;
             /** @default null */
             place: components["schemas"]["NewSession.NewPlace"] | null;
             /**
@@ -26002,6 +26062,14 @@ export interface components {
         Tiles: {
             /** Address */
             address: string | null;
+        };
+        /** TimeZoneOut */
+        TimeZoneOut: {
+            /**
+             * Name
+             * @description As in the IANA time zone database; UTC at sea.
+             */
+            name: string;
         };
         /** TrackOut */
         TrackOut: {

@@ -24,10 +24,7 @@ export function isoOf({ local, offset }: WallTime): string {
 
 /** This machine's offset at a wall time, like +03:00. */
 export function offsetHere(local: string): string {
-  const minutes = -new Date(local).getTimezoneOffset();
-  const sign = minutes < 0 ? "-" : "+";
-  const two = (n: number) => String(Math.floor(Math.abs(n))).padStart(2, "0");
-  return `${sign}${two(minutes / 60)}:${two(minutes % 60)}`;
+  return written(-new Date(local).getTimezoneOffset());
 }
 
 /** "Sun 27 Sep 2026". */
@@ -57,14 +54,49 @@ export function ago(then: Date, now: Date): string {
   return since(then, now).replace("as of now", "just now").replace(/ old$/, " ago");
 }
 
-/** A moment that was recorded, on this machine's wall: "Sun 27 Sep 2026, 07:29". */
+/** A moment on the wall that it was written for: "Sun 27 Sep 2026, 07:29". */
 export function moment(iso: string): string {
-  const at = new Date(iso);
+  return `${day(iso)}, ${clock(iso)}`;
+}
+
+/** A moment on this machine's wall, as when something was changed here. */
+export function momentHere(iso: string): string {
+  return moment(isoOf(here(new Date(iso))));
+}
+
+function here(at: Date): WallTime {
   const two = (n: number) => String(n).padStart(2, "0");
-  return (
-    `${DAYS[at.getDay()]} ${at.getDate()} ${MONTHS[at.getMonth()]} ${at.getFullYear()}, ` +
-    `${two(at.getHours())}:${two(at.getMinutes())}`
-  );
+  const date = `${at.getFullYear()}-${two(at.getMonth() + 1)}-${two(at.getDate())}`;
+  const local = `${date}T${two(at.getHours())}:${two(at.getMinutes())}`;
+  return { local, offset: offsetHere(local) };
+}
+
+/** The offset of a time zone (IANA) at a wall time, like +03:00. */
+export function offsetIn(zone: string, local: string): string {
+  const wall = Date.parse(`${local}:00Z`);
+  if (Number.isNaN(wall)) return "+00:00";
+  // The offset of the wall time taken for UTC is right but near a clock change: once more from there.
+  const near = offsetAt(zone, wall);
+  return written(offsetAt(zone, wall - near * 60_000));
+}
+
+function offsetAt(zone: string, instant: number): number {
+  const parts = new Intl.DateTimeFormat("en", { timeZone: zone, timeZoneName: "longOffset" });
+  const name = parts.formatToParts(instant).find((p) => p.type === "timeZoneName")?.value ?? "";
+  const found = /([+-])(\d\d):(\d\d)/.exec(name);
+  return found ? (found[1] === "-" ? -1 : 1) * (Number(found[2]) * 60 + Number(found[3])) : 0;
+}
+
+/** An instant on the wall of a time zone. */
+export function wallIn(zone: string, iso: string): WallTime {
+  const minutes = offsetAt(zone, Date.parse(iso));
+  const local = new Date(Date.parse(iso) + minutes * 60_000).toISOString().slice(0, 16);
+  return { local, offset: written(minutes) };
+}
+
+function written(minutes: number): string {
+  const two = (n: number) => String(Math.floor(Math.abs(n))).padStart(2, "0");
+  return `${minutes < 0 ? "-" : "+"}${two(minutes / 60)}:${two(Math.abs(minutes) % 60)}`;
 }
 
 /** The day that it is here, as documents write it. */

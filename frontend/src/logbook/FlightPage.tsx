@@ -14,7 +14,7 @@ import { VERDICT_WORDS, VerdictMark } from "../frame/marks";
 import { ProblemNote, Waiting } from "../frame/notes";
 import { Panel } from "../frame/Panel";
 import { useUnits } from "../frame/preferences";
-import { moment } from "../frame/time";
+import { moment, momentHere } from "../frame/time";
 import { inClock } from "../stages/airborne/words";
 import { written } from "../units/units";
 import { EntryDialog } from "./EntryDialog";
@@ -300,7 +300,7 @@ function History({ history, now }: { history: OpenedFlight["history"]; now: Flig
           );
           return (
             <li key={past.edited_at}>
-              {moment(past.edited_at)}:{" "}
+              {momentHere(past.edited_at)}:{" "}
               {keys
                 .map((key) => `${LABELS[key] ?? key} was ${before(past.before[key])}`)
                 .join(", ") || "nothing changed"}

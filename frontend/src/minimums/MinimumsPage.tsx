@@ -16,7 +16,7 @@ import { OwnRules } from "./OwnRules";
 import { QuantityInput } from "../inputs/QuantityInput";
 import { ProblemNote, Waiting } from "../frame/notes";
 import { useUnits } from "../frame/preferences";
-import { moment } from "../frame/time";
+import { momentHere } from "../frame/time";
 import { written } from "../units/units";
 
 type Question = Minimums["questions"][number];
@@ -171,7 +171,7 @@ export function MinimumsPage() {
       <Box component="ul" sx={{ pl: 2.5 }}>
         {history.map((h, i) => (
           <li key={h.changed_at ?? "defaults"}>
-            {h.changed_at ? `Since ${moment(h.changed_at)}` : "The defaults"}
+            {h.changed_at ? `Since ${momentHere(h.changed_at)}` : "The defaults"}
             {i === 0 ? ", in force" : ""}: land with {h.settings.minimums.reserve_pct} %,{" "}
             {Math.round(h.settings.minimums.wind_fraction * 100)} % of the rated wind,{" "}
             {h.settings.minimums.satellites} satellites

@@ -16,7 +16,7 @@ import { Link, useNavigate } from "react-router";
 import { Problem, type Place, type PlaceSummary } from "../api/client";
 import { usePlaceActions, usePlaces } from "../api/places";
 import { ProblemNote, Waiting } from "../frame/notes";
-import { moment } from "../frame/time";
+import { momentHere } from "../frame/time";
 
 function about(place: PlaceSummary): string {
   const parts = [
@@ -72,7 +72,7 @@ export function PlacesPage() {
             >
               <Typography variant="h2">{place.name}</Typography>
               <Typography variant="body2" color="text.secondary">
-                {about(place)} · changed {moment(place.changed_at)}
+                {about(place)} · changed {momentHere(place.changed_at)}
               </Typography>
             </Box>
             <IconButton

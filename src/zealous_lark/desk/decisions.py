@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime
 from enum import StrEnum
 
@@ -25,7 +25,7 @@ from zealous_lark.store.launches import Launch
 
 @dataclass(frozen=True, slots=True)
 class Recorded:
-    """A decision with its plan and result as they were."""
+    """A decision with its plan and result as they were, its time by the clock at the place."""
 
     decision: Decision
     plan: PlanDocument
@@ -34,9 +34,11 @@ class Recorded:
 
 
 def _recorded(decision: Decision) -> Recorded:
+    plan = read_plan(decision.plan)
+    at = local(decision.decided_at, plan.site.latitude, plan.site.longitude)
     return Recorded(
-        decision,
-        read_plan(decision.plan),
+        replace(decision, decided_at=at),
+        plan,
         ResultDocument.model_validate_json(decision.result),
         read_answered(decision.walkround),
     )
@@ -152,7 +154,7 @@ _WORDS = {PilotsWord.LAUNCH: "Launch", PilotsWord.WAIT: "Wait", PilotsWord.STAND
 
 
 def decision_pdf(db: Database, decision_id: int) -> bytes:
-    """A decision as a record on paper, times in UTC. Raises NotHereError."""
+    """A decision as a record on paper, times by the clock at the place. Raises NotHereError."""
     recorded = open_decision(db, decision_id)
     d, plan, result = recorded.decision, recorded.plan, recorded.result
     skipped = [a for a in recorded.walkround if a.word != "done"]
@@ -163,7 +165,7 @@ def decision_pdf(db: Database, decision_id: int) -> bytes:
         Record(
             title=f"{_WORDS[d.word]}: {plan.title}",
             lines=(
-                f"Decided {d.decided_at:%Y-%m-%d %H:%M} UTC. The numbers then said: {d.verdict}.",
+                f"Decided {d.decided_at:%Y-%m-%d %H:%M %z}. The numbers then said: {d.verdict}.",
                 f"{plan.site.name or 'Unnamed place'}, {plan.site.latitude:.5f} {plan.site.longitude:.5f}; "
                 f"take-off {plan.takeoff_at:%Y-%m-%d %H:%M %z}; {plan.aircraft.name}, pack {plan.pack.label or '-'} "
                 f"at {plan.pack.charge_pct:.0f} %.",

@@ -23,6 +23,7 @@ from zealous_lark.core.units import METRIC, Units
 from zealous_lark.desk import decisions, sessions, weather
 from zealous_lark.desk.decisions import Recorded
 from zealous_lark.desk.errors import NotAllowedError, NotHereError
+from zealous_lark.desk.local_time import local
 from zealous_lark.plan import PlanDocument, read_plan, situation_of
 from zealous_lark.plan.document import EvidencePart, How
 from zealous_lark.plan.flight import EventKind, EventPart, FlightEntry, MarkPart, card_text, read_card
@@ -56,10 +57,11 @@ class Flight:
 
 
 def flight_of(stored: StoredFlight) -> Flight:
-    """A flight that was kept."""
+    """A flight that was kept; its time by the clock where it was flown."""
+    entry = FlightEntry.model_validate_json(stored.document)
     return Flight(
         stored.uid, stored.session_id, stored.decision_id, stored.landed, stored.planned_pct,
-        FlightEntry.model_validate_json(stored.document),
+        entry.model_copy(update={"started_at": local(entry.started_at, entry.latitude, entry.longitude)}),
         None if stored.plan is None else read_plan(stored.plan),
         None if stored.card is None else read_card(stored.card),
         stored.revision,

@@ -7,12 +7,13 @@ import io
 import uuid
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import UTC, datetime, timedelta
+from datetime import datetime, timedelta
 
 from zealous_lark.core.airborne.clock import band_of
 from zealous_lark.desk import kit, minimums
 from zealous_lark.desk.errors import NotAllowedError, NotHereError
 from zealous_lark.desk.flights import Flight, events_of, flight_of, listed, open_flight, stored_flight
+from zealous_lark.desk.local_time import local
 from zealous_lark.desk.tracks import points_of
 from zealous_lark.formats.features import Exported, Item
 from zealous_lark.formats.geojson import write_geojson
@@ -127,7 +128,9 @@ def opened(db: Database, uid: str) -> Opened:
     flight = open_flight(db, uid)
     with db.transaction() as s:
         past = tuple(Past(e.edited_at, FlightEntry.model_validate_json(e.before)) for e in flights.edits(s, uid))
-    return Opened(flight, tuple(events_of(db, uid)), past)
+    e = flight.entry
+    events = (x.model_copy(update={"at": local(x.at, e.latitude, e.longitude)}) for x in events_of(db, uid))
+    return Opened(flight, tuple(events), past)
 
 
 def add(db: Database, entry: FlightEntry, now: datetime) -> Flight:
@@ -214,7 +217,7 @@ def _items(db: Database, flight: Flight, with_track: bool) -> list[Item]:
     e = flight.entry
     if e.latitude is None or e.longitude is None:
         return []
-    name = f"{e.started_at.astimezone(UTC):%Y-%m-%d %H:%M} {e.aircraft}"
+    name = f"{e.started_at:%Y-%m-%d %H:%M} {e.aircraft}"
     own = {"lark_type": "flight", **e.model_dump(mode="json", exclude={"latitude", "longitude"}, exclude_none=True)}
     found = [Item(name, "Point", [e.longitude, e.latitude], own)]
     if with_track:

@@ -8,14 +8,17 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import datetime
 
+from zealous_lark.core.kit.packs import PUT_ASIDE
 from zealous_lark.core.units import METRIC, Units
-from zealous_lark.desk import minimums, places, travelling, weather
-from zealous_lark.desk.errors import NotHereError
+from zealous_lark.desk import kit, minimums, places, travelling, weather
+from zealous_lark.desk.errors import NotAllowedError, NotHereError
 from zealous_lark.desk.judging import judged, planned
 from zealous_lark.desk.learned_values import up_to_date
+from zealous_lark.desk.local_time import local
 from zealous_lark.desk.starters import nobodys_weather
 from zealous_lark.plan import PlanDocument, ResultDocument
 from zealous_lark.plan.document import PackPart
+from zealous_lark.plan.kit import AircraftItem, PackItem, pack_of
 from zealous_lark.store import Database, Session, sessions
 from zealous_lark.store.sessions import Headline
 
@@ -108,12 +111,51 @@ _AS_IT_COMES = {"packs": None, "flights": None, "charge_min": None}
 """Of an outing: what belongs to one day."""
 
 
+@dataclass(frozen=True, slots=True)
+class Flies:
+    """Aircraft and pack of the kit by their numbers; None: as the plan has it, and not said."""
+
+    aircraft: int | None = None
+    pack: int | None = None
+
+
 def begin_session(
-    db: Database, title: str, takeoff_at: datetime, base: PlanDocument, now: datetime, units: Units = METRIC
+    db: Database,
+    title: str,
+    takeoff_at: datetime,
+    base: PlanDocument,
+    now: datetime,
+    units: Units = METRIC,
+    flies: Flies = Flies(),
 ) -> Opened:
-    """A new session with the place, aircraft, subjects, flight and settings of a plan; the rest is asked again."""
-    plan = _for_another_day(up_to_date(db, base)).model_copy(update={"title": title, "takeoff_at": takeoff_at})
+    """A new session with the place, aircraft, subjects, flight and settings of a plan; the rest is asked again.
+
+    Its lift-off is by the clock at the place. Raises NotAllowedError.
+    """
+    plan = _for_another_day(up_to_date(db, base))
+    at = local(takeoff_at, plan.site.latitude, plan.site.longitude)
+    # A fixed offset is what the document can say, and what it reads back.
+    plan = plan.model_copy(update={"title": title, "takeoff_at": datetime.fromisoformat(at.isoformat())})
+    plan = flown_with(db, plan, flies)
     return add_session(db, weather.in_kept_forecast(db, plan), now, units)
+
+
+def flown_with(db: Database, plan: PlanDocument, flies: Flies) -> PlanDocument:
+    """A plan with an aircraft and a pack of the kit. Its charge is not said by that. Raises NotAllowedError."""
+    have = {k.id: k.item for k in kit.items(db)}
+    if flies.aircraft is not None:
+        item = have.get(flies.aircraft)
+        if not isinstance(item, AircraftItem):
+            raise NotAllowedError("aircraft", str(flies.aircraft), "the number of an aircraft of the kit, or null")
+        plan = plan.model_copy(update={"aircraft": item.aircraft.model_copy(update={"kit": flies.aircraft})})
+    if flies.pack is not None:
+        item = have.get(flies.pack)
+        if not isinstance(item, PackItem) or item.state in PUT_ASIDE:
+            raise NotAllowedError("pack", str(flies.pack), "the number of a pack of the kit that may be flown, or null")
+        health = min(max(round(pack_of(item).health_for(plan.aircraft.battery_wh)), 1), 110)
+        pack = PackPart(label=item.label, kit=flies.pack, charge_pct=100, health_pct=health)
+        plan = plan.model_copy(update={"pack": pack})
+    return plan
 
 
 def _for_another_day(plan: PlanDocument) -> PlanDocument:

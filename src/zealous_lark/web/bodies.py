@@ -65,6 +65,8 @@ class NewSession(In):
     place: NewPlace | None = None
     at_place: int | None = Field(None, description="The drawn place it is at; its first take-off point is taken.")
     setting: Setting | None = Field(None, description="What kind of place it is; null: as it starts.")
+    aircraft: int | None = Field(None, description="The aircraft of the kit that flies; null: as it starts.")
+    pack: int | None = Field(None, description="The battery of the kit that flies first; null: not said yet.")
 
 
 class SaveSession(In):
@@ -174,6 +176,15 @@ class ForceOut(Out):
 
 class BeaufortOut(Out):
     forces: list[ForceOut]
+
+
+class PositionQuery(BaseModel):
+    latitude: Annotated[float, Field(ge=-90, le=90)]
+    longitude: Annotated[float, Field(ge=-180, le=180)]
+
+
+class TimeZoneOut(Out):
+    name: str = Field(description="As in the IANA time zone database; UTC at sea.")
 
 
 class LeanQuery(BaseModel):

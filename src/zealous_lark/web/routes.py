@@ -16,6 +16,7 @@ from zealous_lark.core.weather import BEAUFORT
 from zealous_lark.desk import decisions, minimums, places, session_list, sessions, travelling, weather
 from zealous_lark.desk.errors import NotAllowedError
 from zealous_lark.desk.judging import moment_of
+from zealous_lark.desk.local_time import zone_name
 from zealous_lark.desk.starters import in_setting, open_field_plan
 from zealous_lark.plan import PlanDocument, ResultDocument, judge_plan, minimums_of, schema
 from zealous_lark.web import bodies as b
@@ -206,6 +207,15 @@ def lean(asked: b.LeanQuery) -> Response:
     )
 
 
+@api.get("/time-zone")
+@api.output(b.TimeZoneOut)
+@api.doc(summary="The time zone at a position", responses={422: "Refused"})
+@query(api, b.PositionQuery)
+def time_zone(asked: b.PositionQuery) -> Response:
+    """By whose clock a flight takes off."""
+    return json_answer(b.TimeZoneOut(name=zone_name(asked.latitude, asked.longitude)))
+
+
 @api.get("/schema/<which>")
 @api.doc(summary="JSON Schema of the plan or the result")
 def schemas(which: str) -> Response:
@@ -249,7 +259,8 @@ def begin_session(document: b.NewSession, units: Units) -> Response:
         base = places.placed(database(), base, document.at_place)
     if document.setting is not None:
         base = in_setting(base, document.setting)
-    opened = sessions.begin_session(database(), document.title, document.takeoff_at, base, now(), units)
+    flies = sessions.Flies(document.aircraft, document.pack)
+    opened = sessions.begin_session(database(), document.title, document.takeoff_at, base, now(), units, flies)
     return json_answer(_kept_session(opened, units), 201)
 
 
