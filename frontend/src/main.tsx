@@ -18,6 +18,7 @@ import { PlacesPage } from "./places/PlacesPage";
 import { FlightPage } from "./logbook/FlightPage";
 import { LogbookPage } from "./logbook/LogbookPage";
 import { SessionsPage } from "./sessions/SessionsPage";
+import { StartPage } from "./start/StartPage";
 import { AfterStage } from "./stages/after/AfterStage";
 import { AirborneStage } from "./stages/airborne/AirborneStage";
 import { PackStage } from "./stages/pack/PackStage";
@@ -46,6 +47,7 @@ const router = createBrowserRouter([
     errorElement: <Broken />,
     children: [
       { index: true, element: <Navigate to="/sessions" replace /> },
+      { path: "start", element: <StartPage /> },
       { path: "sessions", element: <SessionsPage /> },
       {
         path: "sessions/:sessionId",

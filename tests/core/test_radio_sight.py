@@ -8,6 +8,8 @@ import pytest
 from pvlib.solarposition import sun_rise_set_transit_spa
 
 from tests.make import changed
+from zealous_lark.core.assessment import Assessment
+from zealous_lark.core.checks import signal as checks_signal
 from zealous_lark.core.light import light
 from zealous_lark.core.obstacles import Obstacle, ObstacleKind
 from zealous_lark.core.radio import (
@@ -194,3 +196,11 @@ def test_cloud_base() -> None:
     """Espy's rule."""
     assert cloud_base_m(6, 4) == 250
     assert cloud_base_m(4, 6) == 0
+
+
+@pytest.mark.parametrize(("more", "says"), [(0.4, "is no worse here"), (0.6, "is better here")])
+def test_the_other_band_is_better_from_half_a_decibel_on(
+    situation: Situation, monkeypatch: pytest.MonkeyPatch, more: float, says: str
+) -> None:
+    monkeypatch.setattr(checks_signal, "margin_on_db", lambda *_: 12.0 + more)
+    assert says in checks_signal._other_band(Assessment(situation), 12.0)

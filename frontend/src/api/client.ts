@@ -43,6 +43,7 @@ export type Aircraft = Plan["aircraft"];
 export type Upkeep = Schemas["UpkeepOut"];
 export type UpkeepEntry = Upkeep["entries"][number]["entry"];
 export type Sheet = Schemas["SheetOut"];
+export type Use = Schemas["UsesOut"]["sessions"][number];
 export type Ready = Schemas["OutingOut"];
 export type Outing = Ready["outing"];
 export type Shot = Outing["shots"][number];

@@ -1,5 +1,13 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { client, take, type Kept, type KitItem, type Plan, type UpkeepEntry } from "./client";
+import {
+  client,
+  take,
+  type Kept,
+  type KitItem,
+  type Plan,
+  type UpkeepEntry,
+  type Use,
+} from "./client";
 import { useSettled } from "./settled";
 
 const kitKey = ["kit"] as const;
@@ -53,6 +61,10 @@ export function useKitActions() {
     }),
   };
 }
+
+/** The sessions that fly with an item. */
+export const usesOfItem = async (id: number): Promise<Use[]> =>
+  (await take(client.GET("/api/kit/{item_id}/uses", item(id)))).sessions;
 
 export function useUpkeep(id: number) {
   return useQuery({

@@ -1,6 +1,6 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback } from "react";
-import { client, Problem, take, type OpenedPlace, type Place, type Plan } from "./client";
+import { client, Problem, take, type OpenedPlace, type Place, type Plan, type Use } from "./client";
 import { sessionsKey } from "./queries";
 
 const placesKey = ["places"] as const;
@@ -133,3 +133,8 @@ export function useChangeTiles() {
     onSuccess: (set) => queries.setQueryData(["tiles"], set.address),
   });
 }
+
+/** The sessions that are at a place. */
+export const usesOfPlace = async (id: number): Promise<Use[]> =>
+  (await take(client.GET("/api/places/{place_id}/uses", { params: { path: { place_id: id } } })))
+    .sessions;

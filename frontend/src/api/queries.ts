@@ -1,5 +1,6 @@
 import {
   keepPreviousData,
+  useInfiniteQuery,
   useMutation,
   useQueries,
   useQuery,
@@ -17,17 +18,25 @@ import {
   type PilotsWord,
   type PilotSettings,
 } from "./client";
+import { useOnce } from "./once";
 
 export const sessionsKey = ["sessions"] as const;
 
-export function useSessions(units: Units) {
-  return useQuery({
-    queryKey: [...sessionsKey, "list", units],
-    queryFn: async ({ signal }) => {
+/** Sessions that have the words, page by page: what is still to come first. */
+export function useSessions(units: Units, find = "") {
+  return useInfiniteQuery({
+    queryKey: [...sessionsKey, "list", units, find],
+    queryFn: async ({ signal, pageParam }) => {
       await allSaved();
-      return (await take(client.GET("/api/sessions", { params: { query: units }, signal })))
-        .sessions;
+      const query = { ...units, find, page: pageParam };
+      return take(client.GET("/api/sessions", { params: { query }, signal }));
     },
+    initialPageParam: 1,
+    getNextPageParam: ({ page, pages }) => (page < pages ? page + 1 : undefined),
+    select: ({ pages }) => ({
+      sessions: pages.flatMap((page) => page.sessions),
+      total: pages[0]?.total ?? 0,
+    }),
     placeholderData: keepPreviousData,
   });
 }
@@ -157,11 +166,13 @@ export function useLean(query: {
 
 export function useSessionActions() {
   const queries = useQueryClient();
+  const once = useOnce();
   const refresh = () => queries.invalidateQueries({ queryKey: sessionsKey });
   const path = (id: number) => ({ params: { path: { session_id: id } } });
   return {
     begin: useMutation({
-      mutationFn: (body: NewSession) => take(client.POST("/api/sessions", { body })),
+      mutationFn: (body: NewSession) =>
+        take(client.POST("/api/sessions", { body, headers: once(body) })),
       onSuccess: refresh,
     }),
     importPlan: useMutation({
@@ -171,14 +182,16 @@ export function useSessionActions() {
           client.POST("/api/sessions/import", {
             body: text as unknown as Plan,
             bodySerializer: (raw) => raw as unknown as string,
-            headers: { "Content-Type": "application/json" },
+            headers: { "Content-Type": "application/json", ...once(text) },
           }),
         ),
       onSuccess: refresh,
     }),
     duplicate: useMutation({
       mutationFn: (id: number) =>
-        take(client.POST("/api/sessions/{session_id}/duplicate", path(id))),
+        take(
+          client.POST("/api/sessions/{session_id}/duplicate", { ...path(id), headers: once(id) }),
+        ),
       onSuccess: refresh,
     }),
     remove: useMutation({
@@ -222,6 +235,7 @@ export function useDecision(id: number) {
 
 export function useRecordDecision(sessionId: number, units: Units) {
   const queries = useQueryClient();
+  const once = useOnce();
   return useMutation({
     mutationFn: (body: {
       word: PilotsWord;
@@ -233,6 +247,7 @@ export function useRecordDecision(sessionId: number, units: Units) {
         client.POST("/api/sessions/{session_id}/decisions", {
           params: { path: { session_id: sessionId }, query: units },
           body,
+          headers: once(body),
         }),
       ),
     onSuccess: () => {

@@ -24037,6 +24037,10 @@ export interface components {
             changed_at: string;
             /** Id */
             id: number;
+            /** Latitude */
+            latitude: number;
+            /** Longitude */
+            longitude: number;
             /** Pack */
             pack: string;
             /** Place */
@@ -24044,6 +24048,7 @@ export interface components {
             /**
              * Takeoff At
              * Format: date-time
+             * @description By the clock at the place.
              */
             takeoff_at: string;
             tightest: components["schemas"]["SessionList.Tightest"];

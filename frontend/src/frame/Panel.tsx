@@ -10,7 +10,7 @@ export function Panel({
   children,
 }: {
   title: string;
-  hint: string;
+  hint?: string;
   children: ReactNode;
 }) {
   return (
@@ -22,9 +22,11 @@ export function Panel({
         <Typography variant="h2" sx={{ flex: 1 }}>
           {title}
         </Typography>
-        <Typography variant="body2" color="text.secondary">
-          {hint}
-        </Typography>
+        {hint && (
+          <Typography variant="body2" color="text.secondary">
+            {hint}
+          </Typography>
+        )}
       </Box>
       {children}
     </Paper>

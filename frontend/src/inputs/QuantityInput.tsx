@@ -42,12 +42,15 @@ export function QuantityInput({
   slider = true,
   onClear,
   unsaid = false,
+  waiting = unsaid,
 }: Common & {
   value: number;
   onChange: (value: number) => void;
   onClear?: () => void;
   /** Nobody has said it yet: the field is empty, and `value` is only where the slider begins. */
   unsaid?: boolean;
+  /** Whether the field is to be typed in at once. */
+  waiting?: boolean;
 }) {
   const units = useUnits();
   const id = useId();
@@ -109,7 +112,7 @@ export function QuantityInput({
           component="input"
           id={id}
           inputMode="decimal"
-          autoFocus={unsaid}
+          autoFocus={waiting}
           autoComplete="off"
           aria-invalid={fault !== null}
           aria-describedby={fault ? `${id}-fault` : hint ? `${id}-hint` : undefined}
@@ -191,6 +194,7 @@ export function OptionalQuantityInput({
   onChange,
   first,
   unknown = "not known",
+  always = false,
   ...common
 }: Common & {
   value: number | null | undefined;
@@ -198,23 +202,30 @@ export function OptionalQuantityInput({
   /** Where its slider begins; nothing is said until it is typed or dragged. */
   first: number;
   unknown?: string;
+  /** The empty field stands there from the beginning, without being asked for. */
+  always?: boolean;
 }) {
   const [asking, setAsking] = useState(false);
-  if (value != null || asking) {
+  if (value != null || asking || always) {
     return (
       <QuantityInput
         {...common}
         key={value == null ? "asking" : "said"}
         value={value ?? first}
         unsaid={value == null}
+        waiting={asking}
         onChange={(said) => {
           setAsking(false);
           onChange(said);
         }}
-        onClear={() => {
-          setAsking(false);
-          if (value != null) onChange(null);
-        }}
+        onClear={
+          always && value == null
+            ? undefined
+            : () => {
+                setAsking(false);
+                if (value != null) onChange(null);
+              }
+        }
       />
     );
   }

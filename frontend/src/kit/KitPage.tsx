@@ -10,8 +10,9 @@ import Snackbar from "@mui/material/Snackbar";
 import Typography from "@mui/material/Typography";
 import { useEffect, useState, type ReactNode } from "react";
 import { Link } from "react-router";
-import type { Kept, KitItem, Problem } from "../api/client";
-import { useKit, useKitActions } from "../api/kit";
+import type { Kept, KitItem, Problem, Use } from "../api/client";
+import { useKit, useKitActions, usesOfItem } from "../api/kit";
+import { InUseDialog } from "../frame/InUseDialog";
 import { ProblemNote, Waiting } from "../frame/notes";
 import { useUnits } from "../frame/preferences";
 import { written, type Units } from "../units/units";
@@ -61,6 +62,7 @@ export function KitPage() {
   const actions = useKitActions();
   const [open, setOpen] = useState<{ kept: Kept | null; item: KitItem } | null>(null);
   const [deleted, setDeleted] = useState<Kept | null>(null);
+  const [inUse, setInUse] = useState<{ kept: Kept; uses: Use[] } | null>(null);
   useEffect(() => {
     document.title = "Kit · Lark";
   }, []);
@@ -68,10 +70,15 @@ export function KitPage() {
   if (kit.error)
     return <ProblemNote problem={kit.error as Problem} again={() => void kit.refetch()} />;
   const aircraft = kit.data.filter((k) => k.item.kind === "aircraft");
-  const remove = (kept: Kept) =>
+  const removeNow = (kept: Kept) =>
     void actions.remove.mutateAsync(kept.id).then(
       () => setDeleted(kept),
       () => undefined,
+    );
+  const remove = (kept: Kept) =>
+    void usesOfItem(kept.id).then(
+      (uses) => (uses.length > 0 ? setInUse({ kept, uses }) : removeNow(kept)),
+      () => removeNow(kept),
     );
   const edit = (kept: Kept) => setOpen({ kept, item: kept.item });
 
@@ -125,6 +132,16 @@ export function KitPage() {
           onClose={() => setOpen(null)}
         />
       )}
+      {inUse && (
+        <InUseDialog
+          name={inUse.kept.name}
+          uses={inUse.uses}
+          after="They keep its numbers as they are; new sessions can no longer take it."
+          remove={() => removeNow(inUse.kept)}
+          onClose={() => setInUse(null)}
+        />
+      )}
+      {actions.restore.error && <ProblemNote problem={actions.restore.error as Problem} />}
       <Snackbar
         open={deleted !== null}
         autoHideDuration={12_000}

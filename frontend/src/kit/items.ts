@@ -7,6 +7,7 @@ export const NEW: Record<KitItem["kind"], (first: Kept | undefined) => KitItem> 
     note: "",
     aircraft: {
       name: "",
+      kit: null,
       mass_g: 249,
       payload_g: 0,
       size_m: 0.36,

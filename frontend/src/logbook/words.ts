@@ -35,6 +35,8 @@ export function emptyEntry(now: Date): FlightEntry {
     place: "",
     aircraft: "",
     pack: "",
+    aircraft_kit: null,
+    pack_kit: null,
     latitude: null,
     longitude: null,
     seconds: null,

@@ -144,12 +144,14 @@ export function MinimumsPage() {
           size="small"
           label="Verdicts shown for"
           value={
-            session ?? sessions.data?.find((s) => s.title === minimums.data.looked_at)?.id ?? ""
+            session ??
+            sessions.data?.sessions.find((s) => s.title === minimums.data.looked_at)?.id ??
+            ""
           }
           onChange={(e) => setParams({ session: e.target.value }, { replace: true })}
           sx={{ minWidth: 260 }}
         >
-          {(sessions.data ?? []).map((s) => (
+          {(sessions.data?.sessions ?? []).map((s) => (
             <MenuItem key={s.id} value={s.id}>
               {s.title}
             </MenuItem>

@@ -13,10 +13,13 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useEffect, useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { Problem, type Place, type PlaceSummary } from "../api/client";
-import { usePlaceActions, usePlaces } from "../api/places";
+import { Problem, type Place, type PlaceSummary, type Use } from "../api/client";
+import { usePlaceActions, usePlaces, usesOfPlace } from "../api/places";
+import { InUseDialog } from "../frame/InUseDialog";
 import { ProblemNote, Waiting } from "../frame/notes";
 import { momentHere } from "../frame/time";
+import { PositionInput } from "../inputs/PositionInput";
+import { readPosition } from "../inputs/position";
 
 function about(place: PlaceSummary): string {
   const parts = [
@@ -33,6 +36,17 @@ export function PlacesPage() {
   const actions = usePlaceActions();
   const [adding, setAdding] = useState(false);
   const [deleted, setDeleted] = useState<PlaceSummary | null>(null);
+  const [inUse, setInUse] = useState<{ place: PlaceSummary; uses: Use[] } | null>(null);
+  const removeNow = (place: PlaceSummary) =>
+    void actions.remove.mutateAsync(place.id).then(
+      () => setDeleted(place),
+      () => undefined,
+    );
+  const remove = (place: PlaceSummary) =>
+    void usesOfPlace(place.id).then(
+      (uses) => (uses.length > 0 ? setInUse({ place, uses }) : removeNow(place)),
+      () => removeNow(place),
+    );
   useEffect(() => {
     document.title = "Places · Lark";
   }, []);
@@ -75,18 +89,22 @@ export function PlacesPage() {
                 {about(place)} · changed {momentHere(place.changed_at)}
               </Typography>
             </Box>
-            <IconButton
-              aria-label={`Delete ${place.name}`}
-              onClick={() => {
-                void actions.remove.mutateAsync(place.id).then(() => setDeleted(place));
-              }}
-            >
+            <IconButton aria-label={`Delete ${place.name}`} onClick={() => remove(place)}>
               <DeleteIcon />
             </IconButton>
           </Paper>
         ))}
       </Box>
       {actions.remove.error && <ProblemNote problem={actions.remove.error as Problem} />}
+      {inUse && (
+        <InUseDialog
+          name={inUse.place.name}
+          uses={inUse.uses}
+          after="They keep what is drawn there; new sessions can no longer take it."
+          remove={() => removeNow(inUse.place)}
+          onClose={() => setInUse(null)}
+        />
+      )}
       {adding && <NewPlaceDialog onClose={() => setAdding(false)} />}
       <Snackbar
         open={deleted !== null}
@@ -109,25 +127,16 @@ export function PlacesPage() {
   );
 }
 
-function number(text: string, most: number): number | null {
-  const value = Number(text.trim().replace(",", ".").replace("−", "-"));
-  return text.trim() !== "" && Number.isFinite(value) && Math.abs(value) <= most ? value : null;
-}
-
 function NewPlaceDialog({ onClose }: { onClose: () => void }) {
   const actions = usePlaceActions();
   const navigate = useNavigate();
   const [name, setName] = useState("");
-  const [at, setAt] = useState({ latitude: "", longitude: "" });
+  const [position, setPosition] = useState("");
   const [tried, setTried] = useState(false);
   const [problem, setProblem] = useState<Problem | null>(null);
-  const latitude = number(at.latitude, 90);
-  const longitude = number(at.longitude, 180);
-  const bad = {
-    name: name.trim() === "",
-    latitude: latitude === null,
-    longitude: longitude === null,
-  };
+  const known = usePlaces().data ?? [];
+  const at = readPosition(position);
+  const bad = { name: name.trim() === "", position: at === null };
 
   const keep = async (place: Place) => {
     setProblem(null);
@@ -140,7 +149,7 @@ function NewPlaceDialog({ onClose }: { onClose: () => void }) {
   };
   const make = () => {
     setTried(true);
-    if (bad.name || bad.latitude || bad.longitude) return;
+    if (bad.name || !at) return;
     void keep({
       name: name.trim(),
       features: [
@@ -149,7 +158,7 @@ function NewPlaceDialog({ onClose }: { onClose: () => void }) {
           role: "takeoff",
           name: "",
           shape: "point",
-          coordinates: [[longitude!, latitude!]],
+          coordinates: [[at.longitude, at.latitude]],
           kind: null,
           height_m: 0,
           radius_m: null,
@@ -179,36 +188,22 @@ function NewPlaceDialog({ onClose }: { onClose: () => void }) {
         <Typography variant="body2" color="text.secondary" sx={{ mt: 1 }}>
           The take-off point; the rest is drawn around it.
         </Typography>
-        <Box sx={{ display: "flex", gap: 1 }}>
-          {(["latitude", "longitude"] as const).map((key) => (
-            <TextField
-              key={key}
-              fullWidth
-              margin="dense"
-              label={key === "latitude" ? "Latitude" : "Longitude"}
-              value={at[key]}
-              error={tried && bad[key]}
-              helperText={
-                tried && bad[key]
-                  ? key === "latitude"
-                    ? "Degrees from −90 to 90, north is plus."
-                    : "Degrees from −180 to 180, east is plus."
-                  : undefined
-              }
-              onChange={(e) => setAt({ ...at, [key]: e.target.value })}
-              slotProps={{ htmlInput: { inputMode: "decimal" } }}
-            />
-          ))}
-        </Box>
+        <PositionInput
+          text={position}
+          onChange={setPosition}
+          known={known.flatMap((k) =>
+            k.latitude === null || k.longitude === null
+              ? []
+              : [{ name: k.name, latitude: k.latitude, longitude: k.longitude }],
+          )}
+          fault={tried && bad.position ? "Give the position of the take-off point." : null}
+        />
         {"geolocation" in navigator && (
           <Button
             onClick={() =>
               navigator.geolocation.getCurrentPosition(
                 (p) =>
-                  setAt({
-                    latitude: p.coords.latitude.toFixed(6),
-                    longitude: p.coords.longitude.toFixed(6),
-                  }),
+                  setPosition(`${p.coords.latitude.toFixed(6)}, ${p.coords.longitude.toFixed(6)}`),
                 () => setProblem(new Problem(0, "This device did not say where it is. Type it.")),
               )
             }

@@ -1,4 +1,3 @@
-import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Dialog from "@mui/material/Dialog";
 import DialogActions from "@mui/material/DialogActions";
@@ -8,25 +7,20 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
-import { Problem, type NewSession, type SessionSummary } from "../api/client";
+import { Problem, type Kept, type NewSession, type SessionSummary } from "../api/client";
+import { useKit } from "../api/kit";
 import { usePlaces } from "../api/places";
 import { useSessionActions } from "../api/queries";
+import { useTimeZone } from "../api/timeZone";
 import { ProblemNote } from "../frame/notes";
-import { isoOf, offsetHere } from "../frame/time";
+import { isoOf, offsetHere, offsetIn } from "../frame/time";
+import { PositionInput } from "../inputs/PositionInput";
+import { readPosition, type Position } from "../inputs/position";
+import { tomorrowMorning } from "./tomorrow";
 
 const OPEN_FIELD = "field";
 const AS_IT_IS = "as it is";
-
-function tomorrowMorning(): string {
-  const at = new Date(Date.now() + 24 * 3600_000);
-  const two = (n: number) => String(n).padStart(2, "0");
-  return `${at.getFullYear()}-${two(at.getMonth() + 1)}-${two(at.getDate())}T08:00`;
-}
-
-function degrees(text: string, most: number): number | null {
-  const value = Number(text.trim().replace(",", ".").replace("−", "-"));
-  return text.trim() !== "" && Number.isFinite(value) && Math.abs(value) <= most ? value : null;
-}
+const NOT_SAID = "not said";
 
 const SETTINGS: Record<NonNullable<NewSession["setting"]>, string> = {
   land: "On land",
@@ -37,6 +31,14 @@ const SETTINGS: Record<NonNullable<NewSession["setting"]>, string> = {
   town: "In town",
   indoors: "Indoors",
 };
+
+/** Where something is, where that is known. */
+function positionOf(
+  thing: { latitude: number | null; longitude: number | null } | undefined,
+): Position | null {
+  if (thing?.latitude == null || thing.longitude == null) return null;
+  return { latitude: thing.latitude, longitude: thing.longitude };
+}
 
 /** A session like another one, over an open field, or from a plan file. */
 export function NewSessionDialog({
@@ -52,21 +54,33 @@ export function NewSessionDialog({
   const [title, setTitle] = useState("");
   const [when, setWhen] = useState(tomorrowMorning);
   const [from, setFrom] = useState(sessions[0] ? String(sessions[0].id) : OPEN_FIELD);
-  const [place, setPlace] = useState({ name: "", latitude: "", longitude: "" });
+  const [place, setPlace] = useState({ name: "", position: "" });
   const drawn = usePlaces().data ?? [];
+  const kit = useKit().data ?? [];
+  const [aircraft, setAircraft] = useState(AS_IT_IS);
+  const [pack, setPack] = useState(NOT_SAID);
   const [at, setAt] = useState(AS_IT_IS);
   const [setting, setSetting] = useState(AS_IT_IS);
   const [tried, setTried] = useState(false);
   const [problem, setProblem] = useState<Problem | null>(null);
   const field = from === OPEN_FIELD && at === AS_IT_IS;
-  const latitude = degrees(place.latitude, 90);
-  const longitude = degrees(place.longitude, 180);
+  const position = readPosition(place.position);
+  const like = sessions.find((s) => String(s.id) === from);
+  const drawnAt = drawn.find((p) => String(p.id) === at);
+  // By the clock at the place; where that is not known yet, by this machine's.
+  const zone = useTimeZone(field ? position : (positionOf(drawnAt) ?? positionOf(like)));
+  const offset = zone ? offsetIn(zone, when) : offsetHere(when || tomorrowMorning());
+  const flying = kit.filter((k) => k.item.kind === "aircraft");
+  const fits = (k: Kept) =>
+    k.item.kind === "pack" &&
+    k.pack!.choosable &&
+    (aircraft === AS_IT_IS || k.item.aircraft === null || String(k.item.aircraft) === aircraft);
+  const packs = kit.filter(fits);
   const faults = {
     title: title.trim() === "" ? "Give the session a title." : null,
     when: when.length !== 16 ? "Give a date and a time." : null,
     name: field && place.name.trim() === "" ? "Give the place a name." : null,
-    latitude: field && latitude === null ? "Degrees from −90 to 90, north is plus." : null,
-    longitude: field && longitude === null ? "Degrees from −180 to 180, east is plus." : null,
+    position: field && position === null ? "Give the position of the place." : null,
   };
 
   const finish = async (work: Promise<{ id: number }>) => {
@@ -83,15 +97,17 @@ export function NewSessionDialog({
     if (Object.values(faults).some((fault) => fault !== null)) return;
     const body: NewSession = {
       title: title.trim(),
-      takeoff_at: isoOf({ local: when, offset: offsetHere(when) }),
+      takeoff_at: isoOf({ local: when, offset }),
       start_from: from === OPEN_FIELD ? null : Number(from),
       at_place: at === AS_IT_IS ? null : Number(at),
       setting: setting === AS_IT_IS ? null : (setting as NonNullable<NewSession["setting"]>),
       place: field
-        ? { name: place.name.trim(), latitude: latitude!, longitude: longitude! }
+        ? { name: place.name.trim(), ...position! }
         : from === OPEN_FIELD
           ? { name: "Open field", latitude: 0, longitude: 0 } // moved to the drawn place at once
           : null,
+      aircraft: aircraft === AS_IT_IS ? null : Number(aircraft),
+      pack: pack === NOT_SAID ? null : Number(pack),
     };
     void finish(actions.begin.mutateAsync(body));
   };
@@ -124,10 +140,10 @@ export function NewSessionDialog({
           type="datetime-local"
           fullWidth
           margin="dense"
-          label={`Lift-off (UTC${offsetHere(when || tomorrowMorning())})`}
+          label={`Lift-off (UTC${offset})`}
           value={when}
           error={tried && faults.when !== null}
-          helperText={tried ? faults.when : undefined}
+          helperText={(tried && faults.when) || (zone ? `By the clock in ${zone}.` : undefined)}
           onChange={(e) => setWhen(e.target.value)}
           slotProps={{ inputLabel: { shrink: true } }}
         />
@@ -141,7 +157,7 @@ export function NewSessionDialog({
           helperText={
             field
               ? "A light aircraft over open ground, for you to change."
-              : "Place, aircraft, weather and settings are copied; satellites and home point are asked again."
+              : "Place, aircraft, subjects and settings are copied; weather, battery and what is looked at on site are asked again."
           }
         >
           {sessions.map((s) => (
@@ -183,17 +199,57 @@ export function NewSessionDialog({
             </MenuItem>
           ))}
         </TextField>
+        {flying.length > 0 && (
+          <TextField
+            select
+            fullWidth
+            margin="dense"
+            label="Aircraft"
+            value={aircraft}
+            onChange={(e) => {
+              setAircraft(e.target.value);
+              setPack(NOT_SAID);
+            }}
+          >
+            <MenuItem value={AS_IT_IS}>
+              {like ? `${like.aircraft}, as in “${like.title}”` : "A typical light one"}
+            </MenuItem>
+            {flying.map((k) => (
+              <MenuItem key={k.id} value={String(k.id)}>
+                {k.name}
+              </MenuItem>
+            ))}
+          </TextField>
+        )}
+        {packs.length > 0 && (
+          <TextField
+            select
+            fullWidth
+            margin="dense"
+            label="Battery of the first flight"
+            value={pack}
+            onChange={(e) => setPack(e.target.value)}
+          >
+            <MenuItem value={NOT_SAID}>Not said yet</MenuItem>
+            {packs.map((k) => (
+              <MenuItem key={k.id} value={String(k.id)}>
+                {k.name}, about {Math.round(k.pack!.charge_pct)} % now
+              </MenuItem>
+            ))}
+          </TextField>
+        )}
         {field && (
           <>
             {text("name", "Name of the place", place.name, (name) => setPlace({ ...place, name }))}
-            <Box sx={{ display: "flex", gap: 1 }}>
-              {text("latitude", "Latitude", place.latitude, (v) =>
-                setPlace({ ...place, latitude: v }),
-              )}
-              {text("longitude", "Longitude", place.longitude, (v) =>
-                setPlace({ ...place, longitude: v }),
-              )}
-            </Box>
+            <PositionInput
+              text={place.position}
+              known={drawn.flatMap((p) => {
+                const known = positionOf(p);
+                return known ? [{ name: p.name, ...known }] : [];
+              })}
+              fault={tried ? faults.position : null}
+              onChange={(v) => setPlace({ ...place, position: v })}
+            />
           </>
         )}
         {problem && <ProblemNote problem={problem} />}

@@ -6,27 +6,21 @@ import Snackbar from "@mui/material/Snackbar";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useEffect, useState } from "react";
-import { useNavigate, useSearchParams } from "react-router";
+import { Link, Navigate, useNavigate, useSearchParams } from "react-router";
 import type { Problem, SessionSummary } from "../api/client";
 import { useSessionActions, useSessions } from "../api/queries";
+import { useSettled } from "../api/settled";
 import { useUnits } from "../frame/preferences";
 import { ProblemNote, Waiting } from "../frame/notes";
 import { CAUTION } from "../frame/Seal";
 import { useNow } from "../frame/useNow";
+import { wasLeft } from "../start/draft";
 import { NewSessionDialog } from "./NewSessionDialog";
 import { SessionRow } from "./SessionRow";
 
-function matches(session: SessionSummary, words: string): boolean {
-  const hay = `${session.title} ${session.place} ${session.aircraft} ${session.pack}`.toLowerCase();
-  return words
-    .toLowerCase()
-    .split(/\s+/)
-    .every((word) => hay.includes(word));
-}
-
 /** All sessions, each with its verdict as it stands: what is ahead first, then what is over. */
 export function SessionsPage() {
-  const sessions = useSessions(useUnits());
+  const units = useUnits();
   const actions = useSessionActions();
   const navigate = useNavigate();
   const now = useNow();
@@ -36,6 +30,8 @@ export function SessionsPage() {
   // The address follows the typing; the other way round, letters typed fast would be lost.
   const [words, setWords] = useState(params.get("find") ?? "");
   const adding = params.has("new");
+  const sessions = useSessions(units, useSettled(words.trim(), 200));
+  const empty = sessions.data?.total === 0 && words.trim() === "";
 
   useEffect(() => {
     document.title = "Sessions · Lark";
@@ -74,9 +70,10 @@ export function SessionsPage() {
       <ProblemNote problem={sessions.error as Problem} again={() => void sessions.refetch()} />
     );
 
-  const found = sessions.data.filter((s) => matches(s, words));
+  if (empty && !adding && !deleted && !wasLeft()) return <Navigate to="/start" replace />;
+  const found = sessions.data.sessions;
   const ahead = found.filter((s) => new Date(s.takeoff_at) >= now);
-  const over = found.filter((s) => new Date(s.takeoff_at) < now).reverse();
+  const over = found.filter((s) => new Date(s.takeoff_at) < now);
   const row = (session: SessionSummary) => (
     <SessionRow
       key={session.id}
@@ -112,32 +109,41 @@ export function SessionsPage() {
         </Button>
       </Box>
       {problem && <ProblemNote problem={problem} />}
-      {sessions.data.length === 0 && (
+      {empty && (
         <Paper variant="outlined" sx={{ p: 4, borderRadius: "14px", textAlign: "center" }}>
           <Typography variant="h2">No sessions yet</Typography>
           <Typography sx={{ my: 1 }}>
             Begin one for your next flight: the place, the time, the wind. Lark judges it as you
             type.
           </Typography>
-          <Button variant="contained" onClick={() => withParam("new", "")}>
-            New session
+          <Button variant="contained" component={Link} to="/start">
+            From your aircraft to a first verdict
           </Button>
         </Paper>
       )}
-      {sessions.data.length > 0 && found.length === 0 && (
+      {!empty && found.length === 0 && (
         <Typography sx={{ my: 3 }}>
           No session matches “{words}”. <Button onClick={() => find("")}>Show all</Button>
         </Typography>
       )}
       <Section title="Ahead" sessions={ahead} row={row} />
       <Section title="Over" sessions={over} row={row} />
+      {sessions.hasNextPage && (
+        <Button
+          variant="outlined"
+          disabled={sessions.isFetchingNextPage}
+          onClick={() => void sessions.fetchNextPage()}
+        >
+          Show more: {found.length} of {sessions.data.total} are shown
+        </Button>
+      )}
       <Typography variant="body2" color="text.secondary" sx={{ mt: 2 }}>
         {CAUTION} Local rules, the land owner, the aircraft’s manual and your aviation authority
         decide.
       </Typography>
       {adding && (
         <NewSessionDialog
-          sessions={sessions.data}
+          sessions={found}
           onClose={() => withParam("new", null)}
           onMade={(id) => void navigate(`/sessions/${id}/plan`)}
         />

@@ -214,10 +214,10 @@ class WindProfile:
         of [4]_ over open ground.
         """
         z = np.asarray(height_m, dtype=float)
-        reported = [level for level in self.levels if level.gust_ms is not None]
+        reported = [(x.height_m, x.speed_ms, x.gust_ms) for x in self.levels if x.gust_ms is not None]
         if reported:
-            excess = [max(0.0, (level.gust_ms or 0.0) - level.speed_ms) for level in reported]
-            logs = np.log([level.height_m for level in reported])
+            excess = [max(0.0, gust - speed) for _, speed, gust in reported]
+            logs = np.log([height for height, _, _ in reported])
             return np.asarray(np.interp(self._log_z(z), logs, excess))
         at_ten = float(self.speed_ms(10.0))
         return np.full_like(z, 3.0 * at_ten / math.log(10.0 / min(self.roughness_m, 1.0)))

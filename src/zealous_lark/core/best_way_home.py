@@ -62,7 +62,7 @@ def best_way_home(flyer: Flyer, trip: Trip, lowest_m: float) -> BestWayHome:
     for mode in MODES:
         if mode is SpeedMode.RTH and s.site.from_deck:
             continue
-        allowed = heights >= s.flight.height_m - 1e-9 if mode is SpeedMode.RTH else heights > -1
+        allowed = heights >= (s.flight.height_m - 1e-9 if mode is SpeedMode.RTH else -np.inf)
         ground = ground_speed_ms(s.aircraft.airspeed_ms(mode), speed, direction, course)
         for i in np.flatnonzero(allowed & (ground > 0)):
             wh = fixed_wh[i] + flyer.mode_power_w(mode) * way_m / float(ground[i]) / 3600

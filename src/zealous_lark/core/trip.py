@@ -352,7 +352,7 @@ class Flyer:
         found: list[float] = []
         if s.land is None:
             return found
-        rays = s.land.rays(bearings.tolist(), float(upto.max(initial=0.0)))
+        rays = s.land.rays(bearings.tolist(), float(upto.max()))
         for ray, farthest in zip(rays, upto, strict=True):
             ray = ray.within(float(farthest))
             wanted = ray.top_m + clearance_m(ray.top_m, s.minimums.rth_margin_m)

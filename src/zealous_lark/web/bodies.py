@@ -109,7 +109,9 @@ class SessionSummary(Out):
     place: str
     aircraft: str
     pack: str
-    takeoff_at: AwareDatetime
+    latitude: float
+    longitude: float
+    takeoff_at: AwareDatetime = Field(description="By the clock at the place.")
     changed_at: AwareDatetime
     verdict: Verdict
     tightest: Tightest

@@ -52,6 +52,8 @@ def _summary(listed: session_list.Listed) -> b.SessionSummary:
         place=head.place,
         aircraft=head.aircraft,
         pack=head.pack,
+        latitude=head.latitude,
+        longitude=head.longitude,
         takeoff_at=head.takeoff_at,
         changed_at=listed.changed_at,
         verdict=listed.verdict,

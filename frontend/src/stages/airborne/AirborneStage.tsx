@@ -14,6 +14,7 @@ import { JudgedSeal } from "../JudgedSeal";
 import { useRoomIfOpen } from "../SessionRoom";
 import { StrandedFlights } from "./StrandedFlights";
 import { FlightView } from "./FlightView";
+import { NextBattery } from "./NextBattery";
 import { TakeOff } from "./TakeOff";
 
 /** In the air. It needs the server for nothing once it was opened: the device keeps the card and the flight. */
@@ -27,8 +28,15 @@ function Open({ id }: { id: number }) {
   const { flight, begin } = useFlight(id);
   // In the air the card that was taken along counts, whatever the plan has become.
   const airborne = useAirborne(id, units, !flight);
-  const asPlanned = useRoomIfOpen()?.editor.plan;
+  const room = useRoomIfOpen();
+  const asPlanned = room?.editor.plan;
   const plan = flight?.record.plan ?? airborne.data;
+  const flown = airborne.data?.flights.length ?? 0;
+  // A landing changes the plan's battery on the server.
+  const refresh = room?.editor.refresh;
+  useEffect(() => {
+    if (flown > 0) void refresh?.();
+  }, [flown, refresh]);
   useEffect(() => {
     document.title = `${plan?.title ?? "Session"}, airborne · Lark`;
   }, [plan?.title]);
@@ -50,6 +58,7 @@ function Open({ id }: { id: number }) {
       ) : (
         airborne.data && (
           <>
+            {flown > 0 && room && <NextBattery room={room} />}
             <TakeOff
               key={airborne.data.charge_pct}
               plan={airborne.data}

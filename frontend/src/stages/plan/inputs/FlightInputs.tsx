@@ -1,6 +1,7 @@
 import TextField from "@mui/material/TextField";
 import { useUnits } from "../../../frame/preferences";
-import { isoOf, wallTime } from "../../../frame/time";
+import { useTimeZone } from "../../../api/timeZone";
+import { isoOf, offsetIn, wallIn, wallTime } from "../../../frame/time";
 import { Choice, Group, Toggle } from "../../../inputs/fields";
 import { OptionalQuantityInput, QuantityInput } from "../../../inputs/QuantityInput";
 import { bearing, written } from "../../../units/units";
@@ -83,23 +84,7 @@ export function FlightInputs({ plan, result, change }: InputProps) {
         value={flight.night_permitted}
         onChange={set("night_permitted")}
       />
-      <TextField
-        type="datetime-local"
-        label={`Lift-off (${wallTime(plan.takeoff_at).offset === "Z" ? "UTC" : `UTC${wallTime(plan.takeoff_at).offset}`})`}
-        fullWidth
-        size="small"
-        margin="dense"
-        value={wallTime(plan.takeoff_at).local}
-        slotProps={{ inputLabel: { shrink: true } }}
-        onChange={(e) => {
-          // Half-typed dates come as an empty value; the last whole one stays.
-          if (e.target.value.length !== 16) return;
-          change(
-            ["takeoff_at"],
-            isoOf({ local: e.target.value, offset: wallTime(plan.takeoff_at).offset }),
-          );
-        }}
-      />
+      <LiftOff plan={plan} change={change} />
     </Group>
   );
 }
@@ -156,5 +141,33 @@ export function ControllerInputs({ plan, result, change }: InputProps) {
         onChange={set("lost_link")}
       />
     </Group>
+  );
+}
+
+/** The lift-off by the clock at the place, whatever clock it was written by. */
+function LiftOff({ plan, change }: Pick<InputProps, "plan" | "change">) {
+  const zone = useTimeZone(plan.site);
+  const wall = zone ? wallIn(zone, plan.takeoff_at) : wallTime(plan.takeoff_at);
+  const offset = wall.offset === "Z" || wall.offset === "+00:00" ? "" : wall.offset;
+  return (
+    <TextField
+      type="datetime-local"
+      label={`Lift-off (UTC${offset})`}
+      fullWidth
+      size="small"
+      margin="dense"
+      value={wall.local}
+      helperText={zone ? `By the clock in ${zone}.` : undefined}
+      slotProps={{ inputLabel: { shrink: true } }}
+      onChange={(e) => {
+        // Half-typed dates come as an empty value; the last whole one stays.
+        const local = e.target.value;
+        if (local.length !== 16) return;
+        change(
+          ["takeoff_at"],
+          isoOf({ local, offset: zone ? offsetIn(zone, local) : wall.offset }),
+        );
+      }}
+    />
   );
 }

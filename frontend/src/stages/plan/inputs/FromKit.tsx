@@ -2,7 +2,7 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { Link } from "react-router";
-import type { Kept } from "../../../api/client";
+import type { Kept, Plan } from "../../../api/client";
 import { useKit } from "../../../api/kit";
 import type { InputProps } from "./props";
 
@@ -13,7 +13,7 @@ export function FromKit({ plan, change }: { plan: InputProps["plan"]; change: Ch
   const kit = useKit();
   if (!kit.data) return null;
   const aircraft = kit.data.filter((k) => k.item.kind === "aircraft");
-  const mine = aircraft.find((k) => k.name === plan.aircraft.name);
+  const mine = aircraft.find((k) => k.id === plan.aircraft.kit);
   const packs = kit.data.filter(
     (k) =>
       k.item.kind === "pack" && mine && (k.item.aircraft === null || k.item.aircraft === mine.id),
@@ -35,7 +35,8 @@ export function FromKit({ plan, change }: { plan: InputProps["plan"]; change: Ch
         value={mine?.id ?? ""}
         onChange={(e) => {
           const kept = aircraft.find((k) => k.id === Number(e.target.value));
-          if (kept?.item.kind === "aircraft") change(["aircraft"], kept.item.aircraft);
+          if (kept?.item.kind === "aircraft")
+            change(["aircraft"], { ...kept.item.aircraft, kit: kept.id });
         }}
       >
         {aircraft.map((k) => (
@@ -51,11 +52,11 @@ export function FromKit({ plan, change }: { plan: InputProps["plan"]; change: Ch
           size="small"
           margin="dense"
           label="Pack from your kit"
-          value={packs.find((k) => k.name === plan.pack.label)?.id ?? ""}
+          value={packs.find((k) => k.id === plan.pack.kit)?.id ?? ""}
           helperText="Taken with its charge as estimated now."
           onChange={(e) => {
             const kept = packs.find((k) => k.id === Number(e.target.value));
-            if (kept) change(["pack"], { ...plan.pack, ...packValues(kept, plan) });
+            if (kept) change(["pack"], packOf(kept, plan));
           }}
         >
           {packs.map((k) => (
@@ -73,12 +74,15 @@ function state(kept: Kept): string {
   return kept.item.kind === "pack" ? kept.item.state : "";
 }
 
-/** A pack of another size than the aircraft's own is more or less of it: that is its health here. */
-function packValues(kept: Kept, plan: InputProps["plan"]) {
-  if (kept.item.kind !== "pack") return {};
+/** A pack of the kit in a plan. One of another size than the aircraft's own is more or less of it: that is its health. */
+export function packOf(kept: Kept, plan: Plan): Plan["pack"] {
+  if (kept.item.kind !== "pack") return plan.pack;
   const health = (kept.item.health_pct * kept.pack!.energy_wh) / plan.aircraft.battery_wh;
   return {
+    ...plan.pack,
     label: kept.name,
+    kit: kept.id,
+    temperature_c: null,
     charge_pct: Math.round(kept.pack!.charge_pct),
     health_pct: Math.min(110, Math.max(1, Math.round(health))),
   };
