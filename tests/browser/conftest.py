@@ -41,10 +41,14 @@ TODAY = "2030-09-26"
 
 @dataclass
 class Server:
-    """`lark demo` in a process of its own, on a free port; it can be killed and started again."""
+    """`lark demo` in a process of its own, on a free port; it can be killed and started again.
+
+    own: `lark serve` with what is in the folder instead, on the real day.
+    """
 
     folder: Path
     today: str = TODAY
+    own: bool = False
     process: BaseProcess | None = field(default=None)
     port: int = 0
 
@@ -54,7 +58,8 @@ class Server:
 
     def start(self) -> None:
         """Start and wait until it says that it is ready; the port stays the same from start to start."""
-        self.process, said = serving.start(self.folder, "--port", str(self.port), "--today", self.today)
+        words = ["serve"] if self.own else ["demo", "--today", self.today]
+        self.process, said = serving.start(self.folder, *words, "--port", str(self.port))
         found = re.search(r"http://127\.0\.0\.1:(\d+)", said)
         assert found, f"the server said {said!r}"
         self.port = int(found[1])
@@ -82,6 +87,15 @@ def demo_data(tmp_path_factory: pytest.TempPathFactory) -> Path:
 def server(tmp_path: Path, demo_data: Path) -> Iterator[Server]:
     shutil.copytree(demo_data, tmp_path, dirs_exist_ok=True)
     made = Server(tmp_path)
+    made.start()
+    yield made
+    made.kill()
+
+
+@pytest.fixture
+def empty_server(tmp_path: Path) -> Iterator[Server]:
+    """A Lark with nothing in it."""
+    made = Server(tmp_path / "empty", today=f"{datetime.now().astimezone():%Y-%m-%d}", own=True)
     made.start()
     yield made
     made.kill()

@@ -19,17 +19,17 @@ _FORKS = multiprocessing.get_context("forkserver")
 _FORKS.set_forkserver_preload([__name__])
 
 
-def _serve(folder: str, arguments: list[str], said: Connection) -> None:
+def _serve(folder: str, words: list[str], said: Connection) -> None:
     os.environ["LARK_DATA"] = folder
-    sys.argv = ["lark", "demo", *arguments]
+    sys.argv = ["lark", *words]
     sys.stdout = os.fdopen(os.dup(said.fileno()), "w", buffering=1)
     main()
 
 
-def start(folder: Path, *arguments: str) -> tuple[BaseProcess, str]:
-    """`lark demo` on a data folder in a process of its own, and the first line that it says; empty if it says none."""
+def start(folder: Path, *words: str) -> tuple[BaseProcess, str]:
+    """`lark` on a data folder in a process of its own, and the first line that it says; empty if it says none."""
     heard, said = multiprocessing.Pipe(duplex=False)
-    process = _FORKS.Process(target=_serve, args=(str(folder), list(arguments), said), daemon=True)
+    process = _FORKS.Process(target=_serve, args=(str(folder), list(words), said), daemon=True)
     process.start()
     said.close()
     with os.fdopen(os.dup(heard.fileno())) as lines:

@@ -4,6 +4,9 @@ import { OpenDocument, type Kept, type Source } from "./openDocument";
 const opened = new Map<string, OpenDocument<unknown>>();
 const listeners = new Set<(name: string) => void>();
 
+/** What the document of a session is called here. */
+export const sessionDocument = (id: number) => `session.${id}`;
+
 interface Word {
   name: string;
   revision: number;
@@ -44,6 +47,11 @@ export function alreadyOpen<T>(name: string): OpenDocument<T> | undefined {
 /** Everything that waits is saved, or has failed and says so where it is shown. What is asked next then sees it. */
 export async function allSaved(): Promise<void> {
   await Promise.allSettled([...opened.values()].map((document) => document.flush()));
+}
+
+/** The server changed a document itself, as a landing does with its session's battery. */
+export function changedByServer(name: string) {
+  void (opened.get(name)?.refresh() ?? Promise.resolve()).then(() => heard(name));
 }
 
 /** Called with the name of each document that this or another window has saved. */

@@ -1,3 +1,4 @@
+import { changedByServer, sessionDocument } from "../editing/opened";
 import { client, Problem, take, type FlightEvent } from "../api/client";
 import {
   forgetFlight,
@@ -60,5 +61,6 @@ async function send(record: FlightRecord, by: Put): Promise<Outcome> {
   // Meanwhile more may have happened: only what was sent now is marked.
   const now = latest(record);
   keepFlight({ ...now, sent: [...now.sent, ...events.map((e) => e.uid)] });
+  if (events.some((e) => e.kind === "landed")) changedByServer(sessionDocument(record.session));
   return "sent";
 }

@@ -2,11 +2,13 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { onSaved } from "../editing/opened";
 
-/** What the server reckons from a session or a place, by the first word of its key. */
+/** What the server reckons from a session, a place or a landing, by the first word of its key. */
 const RECKONED = new Set([
   "sessions",
   "airborne",
   "after",
+  "kit",
+  "outing",
   "decisions",
   "minimums",
   "on-site",

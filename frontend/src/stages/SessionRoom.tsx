@@ -3,7 +3,7 @@ import { Outlet, useMatches, useOutletContext, useParams } from "react-router";
 import { client, take, type Plan, type Problem, type Session } from "../api/client";
 import { useSession } from "../api/queries";
 import { ClashDialog } from "../editing/ClashDialog";
-import { alreadyOpen } from "../editing/opened";
+import { alreadyOpen, sessionDocument } from "../editing/opened";
 import type { Path } from "../editing/history";
 import type { Kept } from "../editing/openDocument";
 import { useEditor, type Editor } from "../editing/useEditor";
@@ -17,14 +17,12 @@ export interface Room {
   editor: Omit<Editor<Plan>, "document"> & { plan: Plan };
 }
 
-const documentName = (id: number) => `session.${id}`;
-
 const kept = ({ plan, revision }: Session): Kept<Plan> => ({ document: plan, revision });
 
 function source(id: number) {
   const path = { path: { session_id: id } };
   return {
-    name: documentName(id),
+    name: sessionDocument(id),
     put: async (plan: Plan, revision: number) =>
       kept(
         await take(
@@ -56,7 +54,7 @@ function OpenRoom({ id }: { id: number }) {
   const alone = useMatches().some(
     (match) => (match.handle as { alone?: boolean } | undefined)?.alone,
   );
-  const open = alreadyOpen<Plan>(documentName(id))?.snapshot();
+  const open = alreadyOpen<Plan>(sessionDocument(id))?.snapshot();
   const editor = useEditor(
     source(id),
     session.data

@@ -32,11 +32,6 @@ function Open({ id }: { id: number }) {
   const asPlanned = room?.editor.plan;
   const plan = flight?.record.plan ?? airborne.data;
   const flown = airborne.data?.flights.length ?? 0;
-  // A landing changes the plan's battery on the server.
-  const refresh = room?.editor.refresh;
-  useEffect(() => {
-    if (flown > 0) void refresh?.();
-  }, [flown, refresh]);
   useEffect(() => {
     document.title = `${plan?.title ?? "Session"}, airborne · Lark`;
   }, [plan?.title]);
