@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
+from zealous_lark.core.airborne.clock import Moment, drained_pct
 from zealous_lark.core.meter import MeterReading
 from zealous_lark.desk.errors import NotAllowedError
+from zealous_lark.desk.flights import Flight
+from zealous_lark.plan.flight import EventKind, EventPart
 from zealous_lark.sources.aircraft import AircraftListener, Telemetry
 from zealous_lark.sources.listening import Heard
 from zealous_lark.sources.wind_meter import WindMeterListener
@@ -36,3 +40,22 @@ def behave(devices: Devices, behaviour: str) -> None:
     if behaviour not in ABOUT:
         raise NotAllowedError("behaviour", behaviour, ", ".join(ABOUT))
     devices.simulated.behave(Behaviour(behaviour))
+
+
+_WITHOUT_CARD_PCT_PER_S = 0.05
+_LOOKED_AT_S = 600.0
+
+
+def follow(devices: Devices, flight: Flight, events: Sequence[EventPart]) -> None:
+    """Let the simulated aircraft fly what the pilot flies: its battery falls as planned, and stays as it landed."""
+    if devices.simulated is None:
+        return
+    for event in events:
+        if event.kind is EventKind.TAKEOFF and event.value is not None and not flight.landed:
+            rate, card = _WITHOUT_CARD_PCT_PER_S, flight.card
+            if card is not None:
+                there = Moment(_LOOKED_AT_S, card.distances_m[2])
+                rate = drained_pct(card, there, _LOOKED_AT_S) / _LOOKED_AT_S
+            devices.simulated.take_off(event.value, rate)
+        if event.kind is EventKind.LANDED and event.value is not None:
+            devices.simulated.land(event.value)

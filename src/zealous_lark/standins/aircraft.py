@@ -6,6 +6,7 @@ import math
 import socket
 import threading
 import time
+from collections.abc import Callable
 from enum import StrEnum
 
 from pymavlink.dialects.v20 import common
@@ -40,14 +41,23 @@ _OUT_MS, _FARTHEST_M = 8.0, 120.0
 _M_PER_DEG = 111_400.0
 
 
-def packets(behaviour: Behaviour, seconds: float, rth_m: float = 40.0, lean_deg: float = 6.0) -> list[bytes]:
-    """What the aircraft says at a time since it was switched on [s]; nothing when it is silent."""
+PAD_PCT = 98.0
+"""The charge that it stands on its pad with, until a flight begins [%]."""
+
+
+def packets(
+    behaviour: Behaviour, seconds: float, rth_m: float = 40.0, lean_deg: float = 6.0, charge_pct: float = PAD_PCT
+) -> list[bytes]:
+    """What the aircraft says at a time since it was switched on [s]; nothing when it is silent.
+
+    charge_pct: what is left in its battery now, of which misbehaviour takes more.
+    """
     if behaviour is Behaviour.SILENT:
         return []
     link = common.MAVLink(None, srcSystem=1, srcComponent=1)
     few, falls = behaviour is Behaviour.FEW_SATELLITES, behaviour is Behaviour.CHARGE_FALLS
     flies = behaviour is Behaviour.FLIES
-    charge = max(3, round(98 - (2.0 if falls else 0.06 if flies else 0.02) * seconds))
+    charge = max(3, round(charge_pct - (2.0 if falls else 0.06 if flies else 0.0) * seconds))
     north = min(_OUT_MS * seconds, _FARTHEST_M) if flies else 0.0
     magnetometer = common.MAV_SYS_STATUS_SENSOR_3D_MAG
     healthy = 0 if behaviour is Behaviour.COMPASS else magnetometer
@@ -83,21 +93,39 @@ def packets(behaviour: Behaviour, seconds: float, rth_m: float = 40.0, lean_deg:
 class SimulatedAircraft:
     """Sends what it says to a UDP port of the loopback, in a thread, until it is closed."""
 
-    def __init__(self, port: int, behaviour: Behaviour = Behaviour.WELL) -> None:
-        self.behaviour = behaviour
+    def __init__(
+        self, port: int, behaviour: Behaviour = Behaviour.WELL, clock: Callable[[], float] = time.monotonic
+    ) -> None:
+        self.behaviour, self._clock = behaviour, clock
         self._address = ("127.0.0.1", port)
         self._closed = threading.Event()
-        self._began = time.monotonic()
+        self._began = self._clock()
+        self._battery = (PAD_PCT, 0.0, self._began)
         threading.Thread(target=self._run, daemon=True).start()
 
     def behave(self, behaviour: Behaviour) -> None:
         """Behave otherwise from now on, as if just switched on."""
-        self.behaviour, self._began = behaviour, time.monotonic()
+        self.behaviour, self._began = behaviour, self._clock()
+
+    def take_off(self, charge_pct: float, drain_pct_per_s: float) -> None:
+        """Begin a flight with a charge [%] that falls from now on."""
+        self._battery = (charge_pct, drain_pct_per_s, self._clock())
+
+    def land(self, charge_pct: float) -> None:
+        """Stand on the ground with what the flight has left [%]."""
+        self._battery = (charge_pct, 0.0, self._clock())
+
+    @property
+    def charge_pct(self) -> float:
+        """What is left in its battery now [%]."""
+        charge, drain, since = self._battery
+        return max(charge - drain * (self._clock() - since), 0.0)
 
     def _run(self) -> None:
         with socket.socket(socket.AF_INET, socket.SOCK_DGRAM) as out:
             while not self._closed.wait(INTERVAL_S):
-                for packet in packets(self.behaviour, time.monotonic() - self._began):
+                seconds = self._clock() - self._began
+                for packet in packets(self.behaviour, seconds, charge_pct=self.charge_pct):
                     out.sendto(packet, self._address)
 
     def wait(self) -> None:

@@ -8,8 +8,9 @@ from flask import Response
 from zealous_lark.core.flown.indoors_again import warm_up
 from zealous_lark.core.units import Units
 from zealous_lark.desk import afterwards, flights
+from zealous_lark.desk.devices import follow
 from zealous_lark.web import flight_bodies as b
-from zealous_lark.web.context import database, json_answer, now
+from zealous_lark.web.context import database, devices, json_answer, now
 from zealous_lark.web.wire import body, query, units
 
 api = APIBlueprint("flights", __name__, url_prefix="/api", tag="Flights")
@@ -62,6 +63,8 @@ def airborne(session_id: int, units: Units) -> Response:
 def put_events(document: b.EventsIn, uid: str) -> Response:
     """Events from the device."""
     done = flights.take_in(database(), uid, document.session, document.decision, document.events, now())
+    if done.new:
+        follow(devices(), done.flight, document.events)
     return json_answer(b.EventsOut(flight=b.flight_out(done.flight), new=done.new))
 
 
