@@ -11,6 +11,7 @@ from flask.testing import FlaskClient
 from pypdf import PdfReader
 
 from tests.conftest import NOW
+from tests.flying import event, number, send
 from tests.make import opened_sessions
 from zealous_lark.core.assessment import Assessment
 from zealous_lark.core.walkround.pocket import EMERGENCIES, turn_back_table
@@ -206,4 +207,26 @@ def test_devices_say_what_they_say(demo: Database, listener: AircraftListener) -
     refused = client.put("/api/devices/aircraft", json={"behaviour": "explode"})
     assert (refused.status_code, refused.json["refusals"][0]["key"]) == (422, "behaviour")
     assert client.put("/api/devices/aircraft", json={"behaviour": "compass"}).json["aircraft"]["behaviour"] == "compass"
+    craft.close()
+
+
+def test_the_simulated_aircraft_stands_on_its_pad_and_drains_as_the_flight_does(
+    demo: Database, listener: AircraftListener
+) -> None:
+    """An hour of an open demo costs it nothing; ten minutes in the air cost it what was planned."""
+    clock = [0.0]
+    craft = SimulatedAircraft(listener.port, Behaviour.SILENT, lambda: clock[0])
+    client = create_app(demo, clock=lambda: NOW, devices=Devices(listener, None, craft)).test_client()
+    clock[0] = 3600.0
+    assert craft.charge_pct == 98
+    for packet in packets(Behaviour.WELL, 3600, charge_pct=craft.charge_pct):
+        listener.take(packet)
+    assert client.get("/api/devices").json["aircraft"]["says"]["charge_pct"] == 98
+    uid = number()
+    send(client, uid, 1, [event("takeoff", 0, NOW, 97.0)])
+    clock[0] += 600
+    assert 55 < craft.charge_pct < 92
+    send(client, uid, 1, [event("landed", 600, NOW, 61.0)])
+    clock[0] += 900
+    assert craft.charge_pct == 61
     craft.close()
