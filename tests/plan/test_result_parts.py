@@ -109,6 +109,7 @@ def test_checks_without_a_unit_bring_their_own_words(plan_dict: dict[str, Any], 
     plan_dict["place"] = {"name": "Bog", "zones_looked_at": "2026-09-20"}
     over = {"kind": "orbit", "latitude": 58.62, "longitude": 25.08, "height_m": 40}
     plan_dict["flight"]["moves"] = [over]
+    plan_dict["site"]["seen"] = ["birds"]
     assert check(judged(plan_dict, with_levers=False), check_id)["shown"]
 
 

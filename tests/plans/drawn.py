@@ -105,6 +105,7 @@ def _site(d: Dice) -> dict[str, Any]:
         "site.platform": deck if d.odds(0.15) else {"kind": "ground"},
         "site.zones_looked_at": d.one(None, "2026-06-14", "2026-01-02"),
         "site.people_looked_at": d.one(None, "2026-06-15"),
+        "site.seen": [[], [], ["birds"], ["people", "waves"]][int(d.number(0, 3))],
     }
 
 

@@ -129,7 +129,7 @@ def test_what_belongs_to_the_day_does_not_carry_over(database: Database, plan_te
 
 def record(database: Database, number: int, word: PilotsWord, note: str = "") -> decisions.Recorded:
     questions = sessions.open_session(database, number, NOW).result.questions
-    said = {q.id: decisions.OpenWord.IN_ORDER for q in questions}
+    said = dict.fromkeys([*(q.id for q in questions), *decisions.OPEN], decisions.OpenWord.IN_ORDER)
     return decisions.record_decision(database, number, word=word, note=note, revision=1, now=NOW, said=said)
 
 

@@ -116,11 +116,18 @@ def test_a_launch_needs_a_word_on_what_is_not_checked(client: FlaskClient, plan_
     assert "rules.people" in silent.json["refusals"][0]["given"]
     assert client.get(path).json["decisions"] == []
     said = {**dict.fromkeys(open_ones, "in_order"), "rules.people": "not_known"}
+    # Nor is anything answered on site yet: that needs a word for each stage.
+    silent = client.post(path, json={"word": "launch", "revision": 1, "said": said})
+    assert silent.json["refusals"][0]["given"] == "nothing on open.site, open.preflight"
+    said |= {"open.site": "not_known", "open.preflight": "in_order"}
     kept = client.post(path, json={"word": "launch", "revision": 1, "said": said})
     assert kept.status_code == 201
     words = {a["item"]: (a["word"], a["note"]) for a in kept.json["walkround"]}
     people = next(q["question"] for q in made["result"]["questions"] if q["id"] == "rules.people")
     assert words[people] == ("skip", "not known")
+    looked = next(item for item in words if item.startswith("Not answered in the look round: Wires that"))
+    assert words[looked] == ("skip", "not known")
+    assert any(item.startswith("Not answered in the walkround: Arms unfolded") for item in words)
 
 
 def test_decisions(client: FlaskClient, plan_dict: dict[str, Any]) -> None:

@@ -11,6 +11,7 @@ from flask.testing import FlaskClient
 from tests.conftest import NOW
 from tests.flying import event, number, send
 from zealous_lark.demo.scenario import ZONE
+from zealous_lark.desk.decisions import OPEN
 from zealous_lark.desk.demo import load_demo
 from zealous_lark.store import Database
 
@@ -54,7 +55,7 @@ def test_what_goes_into_the_air(client: FlaskClient, session: dict[str, Any]) ->
 def test_a_flight_rests_on_its_own_decision(client: FlaskClient, session: dict[str, Any]) -> None:
     def decide() -> int:
         opened = client.get(f"/api/sessions/{session['id']}").json
-        said = {q["id"]: "in_order" for q in opened["result"]["questions"]}
+        said = dict.fromkeys([*(q["id"] for q in opened["result"]["questions"]), *OPEN], "in_order")
         body = {"word": "launch", "note": "measured again", "revision": opened["revision"], "said": said}
         made = client.post(f"/api/sessions/{session['id']}/decisions", json=body)
         assert made.status_code == 201

@@ -112,9 +112,9 @@ def test_each_demo_session_has_its_own_gates(demo_client: FlaskClient) -> None:
         9: {"boat_home", "deck", "over_water", "observer"},
     }
     special = set().union(*expected.values())
-    for number, keys in expected.items():
-        found = {i["key"] for gate in on_site(demo_client, number)["gates"] for i in gate["items"]}
-        assert found & special == keys, number
+    for session_id, keys in expected.items():
+        found = {i["key"] for gate in on_site(demo_client, session_id)["gates"] for i in gate["items"]}
+        assert found & special == keys, session_id
 
 
 def test_the_settings_card_is_what_the_core_recommends_in_every_demo_session(

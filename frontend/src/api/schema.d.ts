@@ -6728,6 +6728,12 @@ export interface components {
             /** Recommended M */
             recommended_m: number | null;
         };
+        /**
+         * Seen
+         * @description What the pilot has seen on site and cannot be drawn: it counts until it is taken back.
+         * @enum {string}
+         */
+        "DecisionOut.Seen": "people" | "boats" | "birds" | "overhead" | "ground" | "way_through" | "floor" | "waves" | "shore_short" | "rigging" | "swell" | "emergency" | "quiet";
         /** SettingsPart */
         "DecisionOut.SettingsPart": {
             /**
@@ -6865,6 +6871,12 @@ export interface components {
             radio_loss_db: number;
             /** @default quiet */
             radio_noise: components["schemas"]["DecisionOut.RadioNoise"];
+            /**
+             * Seen
+             * @description What the pilot saw on site; each counts until it is taken back.
+             * @default []
+             */
+            seen: components["schemas"]["DecisionOut.Seen"][];
             /**
              * Sheltered
              * @default false
@@ -8463,6 +8475,12 @@ export interface components {
          * @enum {string}
          */
         "FetchIn.Role": "takeoff" | "subject" | "obstacle" | "water" | "people" | "landing" | "airfield" | "note";
+        /**
+         * Seen
+         * @description What the pilot has seen on site and cannot be drawn: it counts until it is taken back.
+         * @enum {string}
+         */
+        "FetchIn.Seen": "people" | "boats" | "birds" | "overhead" | "ground" | "way_through" | "floor" | "waves" | "shore_short" | "rigging" | "swell" | "emergency" | "quiet";
         /** SettingsPart */
         "FetchIn.SettingsPart": {
             /**
@@ -8578,6 +8596,12 @@ export interface components {
             radio_loss_db: number;
             /** @default quiet */
             radio_noise: components["schemas"]["FetchIn.RadioNoise"];
+            /**
+             * Seen
+             * @description What the pilot saw on site; each counts until it is taken back.
+             * @default []
+             */
+            seen: components["schemas"]["FetchIn.Seen"][];
             /**
              * Sheltered
              * @default false
@@ -9707,6 +9731,12 @@ export interface components {
          * @enum {string}
          */
         "FillIn.Role": "takeoff" | "subject" | "obstacle" | "water" | "people" | "landing" | "airfield" | "note";
+        /**
+         * Seen
+         * @description What the pilot has seen on site and cannot be drawn: it counts until it is taken back.
+         * @enum {string}
+         */
+        "FillIn.Seen": "people" | "boats" | "birds" | "overhead" | "ground" | "way_through" | "floor" | "waves" | "shore_short" | "rigging" | "swell" | "emergency" | "quiet";
         /** SettingsPart */
         "FillIn.SettingsPart": {
             /**
@@ -9822,6 +9852,12 @@ export interface components {
             radio_loss_db: number;
             /** @default quiet */
             radio_noise: components["schemas"]["FillIn.RadioNoise"];
+            /**
+             * Seen
+             * @description What the pilot saw on site; each counts until it is taken back.
+             * @default []
+             */
+            seen: components["schemas"]["FillIn.Seen"][];
             /**
              * Sheltered
              * @default false
@@ -12449,6 +12485,12 @@ export interface components {
          * @enum {string}
          */
         "LookIn.Role": "takeoff" | "subject" | "obstacle" | "water" | "people" | "landing" | "airfield" | "note";
+        /**
+         * Seen
+         * @description What the pilot has seen on site and cannot be drawn: it counts until it is taken back.
+         * @enum {string}
+         */
+        "LookIn.Seen": "people" | "boats" | "birds" | "overhead" | "ground" | "way_through" | "floor" | "waves" | "shore_short" | "rigging" | "swell" | "emergency" | "quiet";
         /** SettingsPart */
         "LookIn.SettingsPart": {
             /**
@@ -12564,6 +12606,12 @@ export interface components {
             radio_loss_db: number;
             /** @default quiet */
             radio_noise: components["schemas"]["LookIn.RadioNoise"];
+            /**
+             * Seen
+             * @description What the pilot saw on site; each counts until it is taken back.
+             * @default []
+             */
+            seen: components["schemas"]["LookIn.Seen"][];
             /**
              * Sheltered
              * @default false
@@ -14562,6 +14610,12 @@ export interface components {
          * @enum {string}
          */
         "OnSiteIn.Role": "takeoff" | "subject" | "obstacle" | "water" | "people" | "landing" | "airfield" | "note";
+        /**
+         * Seen
+         * @description What the pilot has seen on site and cannot be drawn: it counts until it is taken back.
+         * @enum {string}
+         */
+        "OnSiteIn.Seen": "people" | "boats" | "birds" | "overhead" | "ground" | "way_through" | "floor" | "waves" | "shore_short" | "rigging" | "swell" | "emergency" | "quiet";
         /** SettingsPart */
         "OnSiteIn.SettingsPart": {
             /**
@@ -14677,6 +14731,12 @@ export interface components {
             radio_loss_db: number;
             /** @default quiet */
             radio_noise: components["schemas"]["OnSiteIn.RadioNoise"];
+            /**
+             * Seen
+             * @description What the pilot saw on site; each counts until it is taken back.
+             * @default []
+             */
+            seen: components["schemas"]["OnSiteIn.Seen"][];
             /**
              * Sheltered
              * @default false
@@ -14975,10 +15035,10 @@ export interface components {
         };
         /**
          * Effect
-         * @description What a yes changes in the plan; ADVICE changes nothing by itself.
+         * @description What a yes changes in the plan. SEEN, BEARING: it counts as seen; BEARING until the way is turned from it.
          * @enum {string}
          */
-        "OnSiteOut.Effect": "wires" | "trees" | "mast" | "noise" | "shelter" | "bearing" | "advice";
+        "OnSiteOut.Effect": "wires" | "trees" | "mast" | "noise" | "shelter" | "bearing" | "seen";
         /** GateItemOut */
         "OnSiteOut.GateItemOut": {
             answer: components["schemas"]["OnSiteOut.AnswerOut"] | null;
@@ -16232,6 +16292,12 @@ export interface components {
          * @enum {string}
          */
         "OpenedFlight.Role": "takeoff" | "subject" | "obstacle" | "water" | "people" | "landing" | "airfield" | "note";
+        /**
+         * Seen
+         * @description What the pilot has seen on site and cannot be drawn: it counts until it is taken back.
+         * @enum {string}
+         */
+        "OpenedFlight.Seen": "people" | "boats" | "birds" | "overhead" | "ground" | "way_through" | "floor" | "waves" | "shore_short" | "rigging" | "swell" | "emergency" | "quiet";
         /** SettingsPart */
         "OpenedFlight.SettingsPart": {
             /**
@@ -16347,6 +16413,12 @@ export interface components {
             radio_loss_db: number;
             /** @default quiet */
             radio_noise: components["schemas"]["OpenedFlight.RadioNoise"];
+            /**
+             * Seen
+             * @description What the pilot saw on site; each counts until it is taken back.
+             * @default []
+             */
+            seen: components["schemas"]["OpenedFlight.Seen"][];
             /**
              * Sheltered
              * @default false
@@ -17500,6 +17572,12 @@ export interface components {
          * @enum {string}
          */
         "OutingIn.Role": "takeoff" | "subject" | "obstacle" | "water" | "people" | "landing" | "airfield" | "note";
+        /**
+         * Seen
+         * @description What the pilot has seen on site and cannot be drawn: it counts until it is taken back.
+         * @enum {string}
+         */
+        "OutingIn.Seen": "people" | "boats" | "birds" | "overhead" | "ground" | "way_through" | "floor" | "waves" | "shore_short" | "rigging" | "swell" | "emergency" | "quiet";
         /** SettingsPart */
         "OutingIn.SettingsPart": {
             /**
@@ -17615,6 +17693,12 @@ export interface components {
             radio_loss_db: number;
             /** @default quiet */
             radio_noise: components["schemas"]["OutingIn.RadioNoise"];
+            /**
+             * Seen
+             * @description What the pilot saw on site; each counts until it is taken back.
+             * @default []
+             */
+            seen: components["schemas"]["OutingIn.Seen"][];
             /**
              * Sheltered
              * @default false
@@ -19889,6 +19973,12 @@ export interface components {
          * @enum {string}
          */
         "PlanDocument.Role": "takeoff" | "subject" | "obstacle" | "water" | "people" | "landing" | "airfield" | "note";
+        /**
+         * Seen
+         * @description What the pilot has seen on site and cannot be drawn: it counts until it is taken back.
+         * @enum {string}
+         */
+        "PlanDocument.Seen": "people" | "boats" | "birds" | "overhead" | "ground" | "way_through" | "floor" | "waves" | "shore_short" | "rigging" | "swell" | "emergency" | "quiet";
         /** SettingsPart */
         "PlanDocument.SettingsPart": {
             /**
@@ -20004,6 +20094,12 @@ export interface components {
             radio_loss_db: number;
             /** @default quiet */
             radio_noise: components["schemas"]["PlanDocument.RadioNoise"];
+            /**
+             * Seen
+             * @description What the pilot saw on site; each counts until it is taken back.
+             * @default []
+             */
+            seen: components["schemas"]["PlanDocument.Seen"][];
             /**
              * Sheltered
              * @default false
@@ -21138,6 +21234,12 @@ export interface components {
          * @enum {string}
          */
         "ReadIn.Role": "takeoff" | "subject" | "obstacle" | "water" | "people" | "landing" | "airfield" | "note";
+        /**
+         * Seen
+         * @description What the pilot has seen on site and cannot be drawn: it counts until it is taken back.
+         * @enum {string}
+         */
+        "ReadIn.Seen": "people" | "boats" | "birds" | "overhead" | "ground" | "way_through" | "floor" | "waves" | "shore_short" | "rigging" | "swell" | "emergency" | "quiet";
         /** SettingsPart */
         "ReadIn.SettingsPart": {
             /**
@@ -21253,6 +21355,12 @@ export interface components {
             radio_loss_db: number;
             /** @default quiet */
             radio_noise: components["schemas"]["ReadIn.RadioNoise"];
+            /**
+             * Seen
+             * @description What the pilot saw on site; each counts until it is taken back.
+             * @default []
+             */
+            seen: components["schemas"]["ReadIn.Seen"][];
             /**
              * Sheltered
              * @default false
@@ -23607,6 +23715,12 @@ export interface components {
          * @enum {string}
          */
         "SaveSession.Role": "takeoff" | "subject" | "obstacle" | "water" | "people" | "landing" | "airfield" | "note";
+        /**
+         * Seen
+         * @description What the pilot has seen on site and cannot be drawn: it counts until it is taken back.
+         * @enum {string}
+         */
+        "SaveSession.Seen": "people" | "boats" | "birds" | "overhead" | "ground" | "way_through" | "floor" | "waves" | "shore_short" | "rigging" | "swell" | "emergency" | "quiet";
         /** SettingsPart */
         "SaveSession.SettingsPart": {
             /**
@@ -23722,6 +23836,12 @@ export interface components {
             radio_loss_db: number;
             /** @default quiet */
             radio_noise: components["schemas"]["SaveSession.RadioNoise"];
+            /**
+             * Seen
+             * @description What the pilot saw on site; each counts until it is taken back.
+             * @default []
+             */
+            seen: components["schemas"]["SaveSession.Seen"][];
             /**
              * Sheltered
              * @default false
@@ -25244,6 +25364,12 @@ export interface components {
             /** Recommended M */
             recommended_m: number | null;
         };
+        /**
+         * Seen
+         * @description What the pilot has seen on site and cannot be drawn: it counts until it is taken back.
+         * @enum {string}
+         */
+        "SessionOut.Seen": "people" | "boats" | "birds" | "overhead" | "ground" | "way_through" | "floor" | "waves" | "shore_short" | "rigging" | "swell" | "emergency" | "quiet";
         /** SettingsPart */
         "SessionOut.SettingsPart": {
             /**
@@ -25381,6 +25507,12 @@ export interface components {
             radio_loss_db: number;
             /** @default quiet */
             radio_noise: components["schemas"]["SessionOut.RadioNoise"];
+            /**
+             * Seen
+             * @description What the pilot saw on site; each counts until it is taken back.
+             * @default []
+             */
+            seen: components["schemas"]["SessionOut.Seen"][];
             /**
              * Sheltered
              * @default false

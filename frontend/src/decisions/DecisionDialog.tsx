@@ -14,10 +14,20 @@ import { useRecordDecision } from "../api/queries";
 import { useUnits } from "../frame/preferences";
 import { ProblemNote } from "../frame/notes";
 import { Seal } from "../frame/Seal";
+import { useOpenStages, type OpenStage } from "../saying/open";
 import { useFlushWords } from "../saying/useSaying";
 import { PILOTS_WORDS } from "./words";
 
 type OpenWord = "in_order" | "not_known";
+
+const NAMED = 3;
+
+/** What a stage has left open, in one line. */
+function openWords({ name, questions }: OpenStage): string {
+  const named = questions.slice(0, NAMED).map((q) => q.replace(/\?$/, ""));
+  const more = questions.length - named.length;
+  return `Not answered on the ${name}: ${named.join("; ")}${more > 0 ? `; and ${more} more` : ""}`;
+}
 
 /** The pilot's word on what the numbers say. What it rests on is kept with it. */
 export function DecisionDialog({
@@ -37,10 +47,16 @@ export function DecisionDialog({
   const [note, setNote] = useState("");
   const [said, setSaid] = useState<Record<string, OpenWord>>({});
   const [problem, setProblem] = useState<Problem | null>(null);
-  const record = useRecordDecision(sessionId, useUnits());
+  const units = useUnits();
+  const record = useRecordDecision(sessionId, units);
   const flushWords = useFlushWords(sessionId);
   const against = word === "launch" && ["stay", "unknown"].includes(result.verdict);
-  const silent = word === "launch" && result.questions.some((q) => !(q.id in said));
+  const open = useOpenStages(sessionId, plan, units);
+  const asked = [
+    ...result.questions,
+    ...open.map((stage) => ({ id: stage.said, question: openWords(stage) })),
+  ];
+  const silent = word === "launch" && asked.some((q) => !(q.id in said));
   const lacking = (against && note.trim() === "") || silent;
 
   const keep = async () => {
@@ -62,11 +78,11 @@ export function DecisionDialog({
       <DialogTitle id="decision-title">Record a decision</DialogTitle>
       <DialogContent>
         <Seal plan={plan} result={result} />
-        {result.questions.length > 0 && (
+        {asked.length > 0 && (
           <Alert severity="warning" icon={false} sx={{ mt: 1 }}>
             Not checked yet. A launch needs your word on each:
             <ul style={{ margin: 0, padding: 0, listStyle: "none" }}>
-              {result.questions.map((q) => (
+              {asked.map((q) => (
                 <li key={q.id}>
                   <Typography sx={{ mt: 1 }}>{q.question}</Typography>
                   <ToggleButtonGroup

@@ -4,6 +4,7 @@ import type { Plan, Result } from "../api/client";
 import { tone, VERDICT_WORDS, VerdictMark } from "./marks";
 import { since } from "./time";
 import { inHundred } from "../units/units";
+import type { OpenStage } from "../saying/open";
 import { useNow } from "./useNow";
 
 export const CAUTION = "What the numbers say, not a clearance.";
@@ -19,11 +20,14 @@ export function Seal({
   plan,
   result,
   waiting = false,
+  open,
   asRecorded,
 }: {
   plan: Plan;
   result: Result | undefined;
   waiting?: boolean;
+  /** What is still open at each stage. */
+  open?: OpenStage[];
   /** When it was judged, for a verdict that is history. */
   asRecorded?: string;
 }) {
@@ -92,9 +96,8 @@ export function Seal({
             </>
           )}
           {weatherAge(plan, now)}
-          {result &&
-            result.questions.length > 0 &&
-            ` · ${result.questions.length} not checked`} · {CAUTION}
+          {result && result.questions.length > 0 && ` · ${result.questions.length} not checked`}
+          {open?.map((stage) => ` · ${stage.name} ${stage.questions.length} open`)} · {CAUTION}
         </Typography>
       </Box>
     </Box>

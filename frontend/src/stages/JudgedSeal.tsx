@@ -1,10 +1,14 @@
+import { useParams } from "react-router";
 import type { Plan } from "../api/client";
 import { useJudging } from "../api/queries";
 import { useUnits } from "../frame/preferences";
 import { Seal } from "../frame/Seal";
+import { useOpenStages } from "../saying/open";
 
 /** The verdict of the plan as it is in this window, on pages that judge nothing else. */
 export function JudgedSeal({ plan }: { plan: Plan }) {
-  const { result, waiting } = useJudging(plan, useUnits());
-  return <Seal plan={plan} result={result} waiting={waiting} />;
+  const units = useUnits();
+  const { result, waiting } = useJudging(plan, units);
+  const open = useOpenStages(Number(useParams().sessionId), plan, units);
+  return <Seal plan={plan} result={result} waiting={waiting} open={open} />;
 }

@@ -3,7 +3,10 @@ import useMediaQuery from "@mui/material/useMediaQuery";
 import { useTheme } from "@mui/material/styles";
 import type { ReactNode } from "react";
 import type { Plan, Result } from "../api/client";
+import { useParams } from "react-router";
+import { useUnits } from "../frame/preferences";
 import { Seal } from "../frame/Seal";
+import { useOpenStages } from "../saying/open";
 
 /** What every stage of a session has: its heading, and the verdict that stays in view. */
 export function StageFrame({
@@ -19,6 +22,7 @@ export function StageFrame({
   heading: ReactNode;
   children: ReactNode;
 }) {
+  const open = useOpenStages(Number(useParams().sessionId), plan, useUnits());
   const wide = useMediaQuery(useTheme().breakpoints.up("md"), { noSsr: true });
   const head = (
     <Box sx={{ minWidth: 0, px: { xs: 2, md: 0 }, pt: { xs: 1, md: 0 } }}>{heading}</Box>
@@ -41,7 +45,7 @@ export function StageFrame({
         }}
       >
         {wide && head}
-        <Seal plan={plan} result={result} waiting={waiting} />
+        <Seal plan={plan} result={result} waiting={waiting} open={open} />
       </Box>
       {!wide && head}
       {children}

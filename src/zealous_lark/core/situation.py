@@ -73,6 +73,24 @@ class PlatformKind(StrEnum):
     CAR = "car"
 
 
+class Seen(StrEnum):
+    """What the pilot has seen on site and cannot be drawn: it counts until it is taken back."""
+
+    PEOPLE = "people"
+    BOATS = "boats"
+    BIRDS = "birds"
+    OVERHEAD = "overhead"
+    GROUND = "ground"
+    WAY_THROUGH = "way_through"
+    FLOOR = "floor"
+    WAVES = "waves"
+    SHORE_SHORT = "shore_short"
+    RIGGING = "rigging"
+    SWELL = "swell"
+    EMERGENCY = "emergency"
+    QUIET = "quiet"
+
+
 class LostLink(StrEnum):
     RETURN = "return"
     HOVER = "hover"
@@ -213,7 +231,7 @@ class Site:
 
     wave_height_m: from trough to crest [m], None: not known. trees_bare: without leaves.
     zones_looked_at, people_looked_at: the day on which the pilot looked for zones and for people and found
-    none, None: not looked.
+    none, None: not looked. seen: what the pilot saw there.
     """
 
     latitude: float
@@ -232,6 +250,7 @@ class Site:
     trees_bare: bool = False
     zones_looked_at: date | None = None
     people_looked_at: date | None = None
+    seen: frozenset[Seen] = frozenset()
 
     @property
     def from_boat(self) -> bool:

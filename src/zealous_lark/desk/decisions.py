@@ -15,6 +15,7 @@ from zealous_lark.desk.errors import NotAllowedError, NotHereError
 from zealous_lark.desk.local_time import local
 from zealous_lark.desk.sessions import open_session, plan_of
 from zealous_lark.desk.travelling import carried
+from zealous_lark.desk.walkround import Open, still_open
 from zealous_lark.desk.weather import known
 from zealous_lark.formats.record_pdf import Record, write_record
 from zealous_lark.plan import PlanDocument, ResultDocument, judge_plan, read_plan
@@ -63,6 +64,18 @@ class OpenWord(StrEnum):
 _OPEN_WORDS = {OpenWord.IN_ORDER: "looked at, in order", OpenWord.NOT_KNOWN: "not known"}
 
 
+OPEN = ("open.site", "open.preflight")
+"""What is said on all that a stage has left open."""
+_NAMED = 6
+
+
+def _open_words(open_: Open) -> str:
+    """Questions of a stage that nobody has answered, as one line; the first few by their words."""
+    named = "; ".join(q.rstrip("?") for q in open_.questions[:_NAMED])
+    more = len(open_.questions) - _NAMED
+    return f"Not answered in the {open_.name}: {named}{f'; and {more} more' if more > 0 else ''}"
+
+
 def record_decision(
     db: Database,
     session_id: int,
@@ -88,16 +101,16 @@ def record_decision(
     against = result.verdict in (Verdict.STAY, Verdict.UNKNOWN)
     if word is PilotsWord.LAUNCH and against and not note:
         raise NotAllowedError("note", "nothing", f'a reason, because you launch against the verdict "{result.verdict}"')
-    silent = [q for q in result.questions if q.id not in said]
+    asked = {q.id: q.question for q in result.questions}
+    asked |= {f"open.{x.stage}": _open_words(x) for x in still_open(db, session_id, opened.plan, now)}
+    silent = [key for key in asked if key not in said]
     if word is PilotsWord.LAUNCH and silent:
-        raise NotAllowedError(
-            "said", "nothing on " + ", ".join(q.id for q in silent), "a word on each thing that is not checked"
-        )
+        raise NotAllowedError("said", "nothing on " + ", ".join(silent), "a word on each thing that is not checked")
     words = [
-        AnsweredPart(item=q.question, word="done" if said[q.id] is OpenWord.IN_ORDER else "skip", value=None,
-                     note=_OPEN_WORDS[said[q.id]], said_at=now)
-        for q in result.questions
-        if q.id in said
+        AnsweredPart(item=question, word="done" if said[key] is OpenWord.IN_ORDER else "skip", value=None,
+                     note=_OPEN_WORDS[said[key]], said_at=now)
+        for key, question in asked.items()
+        if key in said
     ]  # fmt: skip
     with db.transaction() as s:
         decision = decisions.add(
@@ -130,11 +143,6 @@ def list_decisions(db: Database, session_id: int) -> list[Recorded]:
     plan_of(db, session_id)
     with db.transaction() as s:
         return [_recorded(d) for d in decisions.of_session(s, session_id)]
-
-
-def plan_decided_on(db: Database, decision_id: int) -> PlanDocument:
-    """The plan of a decision as it was. Raises NotHereError."""
-    return read_plan(_find(db, decision_id).plan)
 
 
 def _find(db: Database, decision_id: int) -> Decision:

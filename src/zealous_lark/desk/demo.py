@@ -6,7 +6,7 @@ from datetime import date, datetime, timedelta
 
 from zealous_lark.demo import kit, places, scenario
 from zealous_lark.desk import kit as desk_kit
-from zealous_lark.desk.decisions import OpenWord, record_decision
+from zealous_lark.desk.decisions import OPEN, OpenWord, record_decision
 from zealous_lark.desk.demo_flights import load_flights
 from zealous_lark.desk.places import add_place
 from zealous_lark.desk.sessions import add_session
@@ -54,7 +54,7 @@ def load_demo(db: Database, now: datetime) -> bool:
                 note=demo.note,
                 revision=opened.session.revision,
                 now=demo.plan.takeoff_at,
-                said={q.id: OpenWord.IN_ORDER for q in opened.result.questions},
+                said=dict.fromkeys([*(q.id for q in opened.result.questions), *OPEN], OpenWord.IN_ORDER),
             )
     load_flights(db, now - timedelta(days=1))
     with db.transaction() as s:

@@ -17,13 +17,13 @@ from zealous_lark.core.units import METRIC, Units, percent
 from zealous_lark.core.walkround.arrival import Difference, Look, differences, feels, look_round
 from zealous_lark.core.walkround.gates import Gate, GateItem, Round, Value, gates
 from zealous_lark.core.walkround.settings_card import Dial, settings_card
-from zealous_lark.desk import answers, decisions, kit, weather
+from zealous_lark.desk import answers, kit, weather
 from zealous_lark.desk.answers import LOOK_ROUND, WALKROUND
 from zealous_lark.desk.local_time import local
 from zealous_lark.desk.outing import BRIGHT_DEG
-from zealous_lark.plan import PlanDocument, situation_of
+from zealous_lark.plan import PlanDocument, read_plan, situation_of
 from zealous_lark.plan.kit import AircraftItem
-from zealous_lark.store import Database, launches
+from zealous_lark.store import Database, decisions, launches
 from zealous_lark.store.answers import Answer, Word
 from zealous_lark.store.launches import Launch
 
@@ -91,7 +91,12 @@ def on_site(db: Database, session_id: int, plan: PlanDocument, now: datetime, un
     said = answers.said(db, session_id, WALKROUND)
     assessed = Assessment(situation)
     first_flights = plan.outing is not None and plan.outing.first_flights
-    last = decisions.plan_decided_on(db, flown[0].decision_id) if flown else None
+    last = None
+    if flown:
+        with db.transaction() as s:
+            decided = decisions.find(s, flown[0].decision_id)
+        assert decided is not None
+        last = read_plan(decided.plan)
     card = settings_card(
         assessed, first_flights=first_flights, last=None if last is None else situation_of(last), units=units
     )
@@ -107,6 +112,24 @@ def on_site(db: Database, session_id: int, plan: PlanDocument, now: datetime, un
         card=card,
         feels=feels(assessed, units),
     )
+
+
+@dataclass(frozen=True, slots=True)
+class Open:
+    """What of a stage nobody has answered: the questions in words."""
+
+    stage: str
+    name: str
+    questions: tuple[str, ...]
+
+
+def still_open(db: Database, session_id: int, plan: PlanDocument, now: datetime) -> tuple[Open, ...]:
+    """What is still open of a session, by stage. Raises NotHereError, NotAllowedError."""
+    found = on_site(db, session_id, plan, now)
+    looks = tuple(x.question for x in found.looks if x.key not in found.looked)
+    items = tuple(x.item.text for gate in found.gates for x in gate.items if x.answer is None)
+    every = (Open("site", "look round", looks), Open("preflight", "walkround", items))
+    return tuple(x for x in every if x.questions)
 
 
 def _round(

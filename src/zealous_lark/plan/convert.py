@@ -110,6 +110,7 @@ def _site(s: SitePart) -> Site:
         trees_bare=s.trees_bare,
         zones_looked_at=s.zones_looked_at,
         people_looked_at=s.people_looked_at,
+        seen=frozenset(s.seen),
     )
 
 

@@ -34,6 +34,7 @@ from zealous_lark.core.situation import (
     MoveKind,
     PlatformKind,
     RadioNoise,
+    Seen,
     Surroundings,
 )
 from zealous_lark.plan.base import (
@@ -181,6 +182,9 @@ class SitePart(Part):
     trees_bare: bool = False
     zones_looked_at: date | None = Field(None, description="The day on which the pilot looked for zones: none.")
     people_looked_at: date | None = Field(None, description="The day on which the pilot looked for people: none.")
+    seen: Annotated[list[Seen], Field(max_length=len(Seen))] = Field(
+        default=[], description="What the pilot saw on site; each counts until it is taken back."
+    )
     sheltered: bool = False
     radio_noise: RadioNoise = RadioNoise.QUIET
     obstacles: Annotated[list[ObstaclePart], Field(max_length=500)] = Field(default=[])

@@ -3,8 +3,8 @@ import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import type { Look, Plan } from "../../api/client";
-import { today } from "../../frame/time";
 import { QuantityInput } from "../../inputs/QuantityInput";
+import { withLook } from "./looks";
 
 type Obstacle = Plan["site"]["obstacles"][number];
 
@@ -23,17 +23,10 @@ export function LookRow({
 }) {
   const [asking, setAsking] = useState(false);
   const said = look.answer?.note ?? null;
-  /** That nobody is there is the pilot's word of today, and gone with it. */
-  const nobody = (people_looked_at: string | null): Plan => ({
-    ...plan,
-    site: { ...plan.site, people_looked_at },
-  });
   const yes = () => {
-    if (look.key === "people" && plan.site.people_looked_at !== null) put(nobody(null));
-    if (look.effect === "noise") put({ ...plan, site: { ...plan.site, radio_noise: "urban" } });
-    if (look.effect === "shelter") put({ ...plan, site: { ...plan.site, sheltered: true } });
+    put(withLook(plan, look, "yes"));
     if (["wires", "trees", "mast", "bearing"].includes(look.effect)) setAsking(true);
-    else say("yes");
+    if (!["wires", "trees", "mast"].includes(look.effect)) say("yes");
   };
   return (
     <Box
@@ -55,14 +48,10 @@ export function LookRow({
               aria-pressed={on}
               sx={{ minHeight: 52, minWidth: 96 }}
               onClick={() => {
-                if (on) {
-                  if (word === "no" && look.key === "people") put(nobody(null));
-                  return say(null);
-                }
-                if (word === "yes") return yes();
+                if (!on && word === "yes") return yes();
                 setAsking(false);
-                if (look.key === "people") put(nobody(today()));
-                say("no");
+                put(withLook(plan, look, on ? null : "no"));
+                say(on ? null : "no");
               }}
             >
               {word === "no" ? "No" : "Yes"}
@@ -77,9 +66,10 @@ export function LookRow({
         <Turn
           plan={plan}
           done={(bearing_deg) => {
-            put({ ...plan, flight: { ...plan.flight, bearing_deg } });
+            // Nobody is under the way any more: it no longer counts.
+            const turned = withLook(plan, look, null);
+            put({ ...turned, flight: { ...turned.flight, bearing_deg } });
             setAsking(false);
-            say("yes");
           }}
         />
       )}

@@ -15,7 +15,7 @@ from zealous_lark.core.units import METRIC, Units
 
 
 class Effect(StrEnum):
-    """What a yes changes in the plan; ADVICE changes nothing by itself."""
+    """What a yes changes in the plan. SEEN, BEARING: it counts as seen; BEARING until the way is turned from it."""
 
     WIRES = "wires"
     TREES = "trees"
@@ -23,7 +23,7 @@ class Effect(StrEnum):
     NOISE = "noise"
     SHELTER = "shelter"
     BEARING = "bearing"
-    ADVICE = "advice"
+    SEEN = "seen"
 
 
 @dataclass(frozen=True, slots=True)
@@ -66,37 +66,42 @@ _LOOKS: tuple[tuple[Look, Callable[[Situation], bool]], ...] = (
     (Look("people", "People under the way out?", "Paths, boats, windows, cars.",
           "Another bearing: the way out is turned to where nobody is.", Effect.BEARING), _outdoors),
     (Look("birds", "Birds that gather, nest or circle?", "Watch for a minute.",
-          "Another spot or another day: they are disturbed from far, and some attack.", Effect.ADVICE), _outdoors),
+          "Another spot or another day: they are disturbed from far, and some attack.", Effect.SEEN), _outdoors),
     (Look("overhead", "Anything above the pad?", "Branches, eaves, wires.",
-          "Move the pad until the sky is open.", Effect.ADVICE), _outdoors),
+          "Move the pad until the sky is open.", Effect.SEEN), _outdoors),
     (Look("ground", "Sand, dust, long grass or a slope under the pad?", "Stand where it will stand.",
-          "Lay the pad, or find flatter ground.", Effect.ADVICE), _outdoors),
+          "Lay the pad, or find flatter ground.", Effect.SEEN), _outdoors),
     (Look("way_through", "Anything that hangs into the room?", "Beams, cables, chains, dust.",
-          "Keep below it and away from it, or stay down.", Effect.ADVICE), _indoors),
+          "Keep below it and away from it, or stay down.", Effect.SEEN), _indoors),
     (Look("floor", "A hole, water or glass on the floor?", "Where you walk while you look at the screen.",
-          "Choose where you stand and stay there.", Effect.ADVICE), _indoors),
+          "Choose where you stand and stay there.", Effect.SEEN), _indoors),
     (Look("boats", "Boats, swimmers, people on the shore?", "Along the way out and where it would come down.",
           "Another bearing, or wait until they have passed: never over them.", Effect.BEARING), _water),
     (Look("poles", "Poles, masts, nets or lines that stand in the water?", "Marks, piles, fishing gear, moored boats.",
           "They become an obstacle of the plan: say where and how high.", Effect.MAST), _water),
     (Look("waves", "Waves or spray where it flies?", "Twice the height of the waves between them, and above spray.",
           "Fly higher, or stay over land: the sensors that look down read up to a metre too high over waves, and more "
-          "when it leans.", Effect.ADVICE), _water),
+          "when it leans.", Effect.SEEN), _water),
     (Look("shore_short", "Something between the waterline and you, where it would come in?",
           "Reeds, rocks, a fence, a hedge.", "Choose another pad: a landing that falls short ends there.",
-          Effect.ADVICE), _water),
+          Effect.SEEN), _water),
     (Look("ship_radar", "A radar that turns, or big aerials on board?", "On the mast, on the roof of the bridge.",
           "Have it switched off, or do not start from here.", Effect.NOISE), _boat),
     (Look("rigging", "Rigging, rails and lines around the deck?", "All round, and above your head.",
-          "Start and catch at arm's length outside of them, two people.", Effect.ADVICE), _boat),
+          "Start and catch at arm's length outside of them, two people.", Effect.SEEN), _boat),
     (Look("swell", "Does the deck rise and fall?", "Watch three or four swells.",
-          "Launch and catch in the calm between two swells, with somebody who counts them.", Effect.ADVICE), _boat),
+          "Launch and catch in the calm between two swells, with somebody who counts them.", Effect.SEEN), _boat),
     (Look("emergency", "An emergency vehicle or a helicopter near?", "Listen, and look for blue lights.",
-          "Stay down until they have gone, and come down at once if one comes while you fly.", Effect.ADVICE),
+          "Stay down until they have gone, and come down at once if one comes while you fly.", Effect.SEEN),
      _outdoors),
     (Look("quiet", "A landing ban, a quiet hour or a sign?", "At the gate, the car park, the notice board.",
-          "Follow it, and write it into the place as a note.", Effect.ADVICE), _outdoors),
+          "Follow it, and write it into the place as a note.", Effect.SEEN), _outdoors),
 )  # fmt: skip
+
+
+def looks() -> tuple[Look, ...]:
+    """All questions, whatever the place."""
+    return tuple(look for look, _ in _LOOKS)
 
 
 def look_round(situation: Situation) -> tuple[Look, ...]:
