@@ -146,6 +146,20 @@ def test_a_session_that_is_near_has_no_more_time_than_is_left(demo_client: Flask
     assert ready["schedule"]["available_min"] == pytest.approx(130 - 20 - 75 - 20)
 
 
+def test_each_planned_flight_is_judged_whole(demo_client: FlaskClient) -> None:
+    """The tower of the first session is out of sight for the eye, though the battery reaches it."""
+    _, plan = session(demo_client, "Bog at first light")
+    ready = prepared(demo_client, plan)
+    found = {s["shot"]: (f["verdict"], s) for f in ready["filming"]["flights"] for s in f["subjects"]}
+    assert set(found) == {0, 1, 2, 3}
+    assert all(f["landing_pct"] >= ready["filming"]["reserve_pct"] for f in ready["filming"]["flights"])
+    # Nearer, it is another verdict: moving a subject judges its flight again.
+    shots = [{**s, "latitude": 58.6201, "longitude": 25.0801} for s in plan["outing"]["shots"]]
+    near = prepared(demo_client, plan, shots=shots)
+    again = {s["shot"]: s["label"] for f in near["filming"]["flights"] for s in f["subjects"]}
+    assert again != {shot: s["label"] for shot, (_, s) in found.items()}
+
+
 def test_flights_set_by_hand_stand_beside_the_best_way(demo_client: FlaskClient) -> None:
     _, plan = session(demo_client, "Frozen bog in January")
     packs = {p["label"]: p["id"] for p in prepared(demo_client, plan)["packs"]}

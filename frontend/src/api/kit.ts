@@ -8,6 +8,7 @@ import {
   type UpkeepEntry,
   type Use,
 } from "./client";
+import type { Units } from "../units/units";
 import { useSettled } from "./settled";
 
 const kitKey = ["kit"] as const;
@@ -99,11 +100,12 @@ export function useUpkeepActions(id: number) {
 }
 
 /** What happens before leaving, for a plan as it stands. */
-export function useReady(plan: Plan) {
+export function useReady(plan: Plan, units: Units) {
   const asked = useSettled(plan, 250);
   return useQuery({
-    queryKey: [...outingKey, asked],
-    queryFn: ({ signal }) => take(client.POST("/api/outing", { body: { plan: asked }, signal })),
+    queryKey: [...outingKey, asked, units],
+    queryFn: ({ signal }) =>
+      take(client.POST("/api/outing", { params: { query: units }, body: { plan: asked }, signal })),
     placeholderData: keepPreviousData,
     gcTime: 30_000,
     retry: false,

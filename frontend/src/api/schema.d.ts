@@ -1760,7 +1760,11 @@ export interface paths {
          */
         post: {
             parameters: {
-                query?: never;
+                query?: {
+                    speed?: components["schemas"]["UnitsQuery.SpeedUnit"];
+                    length?: components["schemas"]["UnitsQuery.LengthUnit"];
+                    temperature?: components["schemas"]["UnitsQuery.TemperatureUnit"];
+                };
                 header?: never;
                 path?: never;
                 cookie?: never;
@@ -17964,6 +17968,21 @@ export interface components {
             /** Sentence */
             sentence: string;
         };
+        /**
+         * AtSubjectOut
+         * @description What is found at a subject of a flight. helps: what would bring it within the limits.
+         */
+        "OutingOut.AtSubjectOut": {
+            /** Helps */
+            helps: string | null;
+            /** Label */
+            label: string;
+            /** Sentence */
+            sentence: string;
+            /** Shot */
+            shot: number;
+            verdict: components["schemas"]["OutingOut.Verdict"];
+        };
         /** BankOut */
         "OutingOut.BankOut": {
             /**
@@ -18066,6 +18085,10 @@ export interface components {
             shots: number[];
             /** Steps */
             steps: components["schemas"]["OutingOut.FlightStepOut"][];
+            /** Subjects */
+            subjects: components["schemas"]["OutingOut.AtSubjectOut"][];
+            /** @description Of the whole flight; null for one that is not the plan in force. */
+            verdict: components["schemas"]["OutingOut.Verdict"] | null;
         };
         /** FlightStepOut */
         "OutingOut.FlightStepOut": {
@@ -18319,6 +18342,11 @@ export interface components {
             /** Why */
             why: string;
         };
+        /**
+         * Verdict
+         * @enum {string}
+         */
+        "OutingOut.Verdict": "launch" | "care" | "stay" | "unknown";
         /**
          * WantedLight
          * @enum {string}

@@ -20,7 +20,7 @@ class Verdict(StrEnum):
     UNKNOWN = "unknown"
 
 
-_VERDICT = {
+VERDICT_OF = {
     Status.PASS: Verdict.LAUNCH,
     Status.CARE: Verdict.CARE,
     Status.UNKNOWN: Verdict.UNKNOWN,
@@ -92,4 +92,4 @@ def judge(situation: Situation, units: Units = METRIC) -> Judgement:
     if situation.assumed:
         found = doubted(situation, found, units)
     judged = sorted((Judged(check, finding) for check, finding in found), key=_watch_order)
-    return Judgement(assessment, _VERDICT[_counts_as(judged[0].finding)], tuple(judged))
+    return Judgement(assessment, VERDICT_OF[_counts_as(judged[0].finding)], tuple(judged))

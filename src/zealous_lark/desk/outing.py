@@ -17,6 +17,7 @@ from zealous_lark.core.kit.charging import (
 )
 from zealous_lark.core.kit.countdown import Moment, Step, countdown
 from zealous_lark.core.kit.filming import FilmingPlan, judge_filming, plan_filming
+from zealous_lark.core.kit.flight_verdicts import FlightVerdict, judge_flight
 from zealous_lark.core.kit.lists import COLD_C, Context, Item, kit_list, warm_gain_min
 from zealous_lark.core.kit.packs import PUT_ASIDE, charge_left_pct
 from zealous_lark.core.kit.subjects import Outing, ShotPack
@@ -24,6 +25,7 @@ from zealous_lark.core.kit.upkeep import Due
 from zealous_lark.core.light import Glow, glow
 from zealous_lark.core.pack import usable_wh
 from zealous_lark.core.situation import Pack, Situation
+from zealous_lark.core.units import METRIC, Units
 from zealous_lark.desk import kit, sessions, weather
 from zealous_lark.desk.errors import NotAllowedError
 from zealous_lark.desk.kit import Kept, PackNow
@@ -93,7 +95,10 @@ class Warm:
 
 @dataclass(frozen=True, slots=True)
 class Ready:
-    """Everything that the Pack stage shows. best: the best way, where flights are set by hand."""
+    """Everything that the Pack stage shows. best: the best way, where flights are set by hand.
+
+    verdicts: of the flights of `filming`, each judged whole.
+    """
 
     outing: OutingPart
     aircraft: Kept | None
@@ -104,12 +109,13 @@ class Ready:
     warm: Warm | None
     taken: tuple[PackChoice, ...]
     filming: FilmingPlan | None
+    verdicts: tuple[FlightVerdict, ...]
     best: FilmingPlan | None
     wind_known: bool
     items: tuple[Item, ...]
 
 
-def prepare(db: Database, plan: PlanDocument, now: datetime) -> Ready:
+def prepare(db: Database, plan: PlanDocument, now: datetime, units: Units = METRIC) -> Ready:
     """The whole preparation of a plan's session. now: aware. Raises NotAllowedError."""
     part = plan.outing or OutingPart()
     every = kit.items(db)
@@ -119,7 +125,9 @@ def prepare(db: Database, plan: PlanDocument, now: datetime) -> Ready:
     schedule, steps = _schedule(every, choices, part, plan, now)
     packs = _charged(choices, schedule)
     taken = tuple(p for p in packs if p.chosen)
-    filming, best = _filming(situation, part, taken)
+    filmed = _outing(situation, part, taken)
+    filming, best = _filming(filmed, part, taken)
+    verdicts = () if filming is None else tuple(judge_flight(filmed, f, units) for f in filming.flights)
     context = _context(situation, part, len(taken))
     return Ready(
         outing=part,
@@ -131,6 +139,7 @@ def prepare(db: Database, plan: PlanDocument, now: datetime) -> Ready:
         warm=_warm(situation),
         taken=taken,
         filming=filming,
+        verdicts=verdicts,
         best=best,
         wind_known=Assessment(situation).flyer is not None,
         items=(*kit_list(context), *_own(every, context)),
@@ -212,23 +221,26 @@ def _charged(choices: Sequence[PackChoice], schedule: Schedule) -> tuple[PackCho
     return tuple(replace(c, charged_pct=by_name.get(c.kept.name, c.charge_then_pct)) for c in choices)
 
 
-def _filming(
-    situation: Situation, part: OutingPart, taken: Sequence[PackChoice]
-) -> tuple[FilmingPlan | None, FilmingPlan | None]:
-    if not part.shots:
-        return None, None
+def _outing(situation: Situation, part: OutingPart, taken: Sequence[PackChoice]) -> Outing:
     packs = []
     for choice in taken:
         assert isinstance(choice.kept.item, PackItem)
         health = pack_of(choice.kept.item).health_for(situation.aircraft.battery_wh)
         packs.append(ShotPack(choice.kept.name, Pack(choice.charged_pct, health, situation.pack.temperature_c)))
-    outing = Outing(
+    return Outing(
         assessment=Assessment(situation),
         shots=shots_of(part, situation.site.latitude, situation.site.longitude),
         packs=tuple(packs),
         session_s=part.on_site_min * 60,
         changeover_s=part.changeover_min * 60,
     )
+
+
+def _filming(
+    outing: Outing, part: OutingPart, taken: Sequence[PackChoice]
+) -> tuple[FilmingPlan | None, FilmingPlan | None]:
+    if not part.shots:
+        return None, None
     best = plan_filming(outing)
     if part.flights is None:
         return best, None

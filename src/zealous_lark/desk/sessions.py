@@ -160,7 +160,13 @@ def flown_with(db: Database, plan: PlanDocument, flies: Flies) -> PlanDocument:
 
 def _for_another_day(plan: PlanDocument) -> PlanDocument:
     """A plan without what belongs to its day: the weather, the battery, and what was seen, set or looked for there."""
-    site: dict[str, object] = {"zones_looked_at": None, "people_looked_at": None, "wave_height_m": None, "sheltered": False, "seen": []}
+    site: dict[str, object] = {
+        "zones_looked_at": None,
+        "people_looked_at": None,
+        "wave_height_m": None,
+        "sheltered": False,
+        "seen": [],
+    }
     settings = {"satellites": None, "home_point_set": None, "compass_checked": None}
     return plan.model_copy(
         update={

@@ -3,18 +3,21 @@
 from __future__ import annotations
 
 import re
+from dataclasses import asdict
 from datetime import timedelta
 
 from apiflask import APIBlueprint
 from flask import Response
 
 from zealous_lark.core.kit.filming import FilmingPlan
+from zealous_lark.core.kit.flight_verdicts import FlightVerdict
+from zealous_lark.core.units import Units
 from zealous_lark.desk import outing
 from zealous_lark.plan.kit import PackItem
 from zealous_lark.web import outing_bodies as b
 from zealous_lark.web.context import database, json_answer, now
 from zealous_lark.web.kit_bodies import AdviceOut, DueOut
-from zealous_lark.web.wire import body, writes_nothing
+from zealous_lark.web.wire import body, units, writes_nothing
 
 api = APIBlueprint("outing", __name__, url_prefix="/api")
 
@@ -84,9 +87,16 @@ def _schedule(s: outing.Schedule) -> b.ScheduleOut:
     )
 
 
-def _filming(plan: FilmingPlan | None, taken: tuple[outing.PackChoice, ...], *, by_hand: bool) -> b.FilmingOut | None:
+def _filming(
+    plan: FilmingPlan | None,
+    taken: tuple[outing.PackChoice, ...],
+    verdicts: tuple[FlightVerdict, ...] = (),
+    *,
+    by_hand: bool,
+) -> b.FilmingOut | None:
     if plan is None:
         return None
+    judged: list[FlightVerdict | None] = [*verdicts] or [None] * len(plan.flights)
     return b.FilmingOut(
         flights=[
             b.FlightOut(
@@ -104,8 +114,10 @@ def _filming(plan: FilmingPlan | None, taken: tuple[outing.PackChoice, ...], *, 
                     for s in f.steps
                 ],
                 faults=list(f.faults),
+                verdict=None if j is None else j.verdict,
+                subjects=[] if j is None else [b.AtSubjectOut(**asdict(x)) for x in j.subjects],
             )
-            for f in plan.flights
+            for f, j in zip(plan.flights, judged, strict=True)
         ],
         left_out=[b.LeftOutOut(shot=x.shot, why=x.why, ways=list(x.ways)) for x in plan.left_out],
         reserve_pct=plan.reserve_pct,
@@ -121,11 +133,12 @@ def _filming(plan: FilmingPlan | None, taken: tuple[outing.PackChoice, ...], *, 
     description="Nothing is kept.",
     responses={422: "Refused"},
 )
+@units(api)
 @body(api, b.OutingIn)
 @writes_nothing
-def prepare(document: b.OutingIn) -> Response:
+def prepare(document: b.OutingIn, units: Units) -> Response:
     """The Pack stage of a plan."""
-    ready = outing.prepare(database(), document.plan, now())
+    ready = outing.prepare(database(), document.plan, now(), units)
     by_hand = ready.outing.flights is not None
     day = document.plan.takeoff_at.date()
     out = b.OutingOut(
@@ -136,7 +149,7 @@ def prepare(document: b.OutingIn) -> Response:
         steps=[b.StepOut(what=s.what, at=s.at, latest=s.latest, why=s.why) for s in ready.steps],
         schedule=_schedule(ready.schedule),
         warm=None if ready.warm is None else b.WarmOut(**{f: getattr(ready.warm, f) for f in b.WarmOut.model_fields}),
-        filming=_filming(ready.filming, ready.taken, by_hand=by_hand),
+        filming=_filming(ready.filming, ready.taken, ready.verdicts, by_hand=by_hand),
         best=_filming(ready.best, ready.taken, by_hand=False),
         wind_known=ready.wind_known,
         items=[

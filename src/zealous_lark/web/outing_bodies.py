@@ -9,6 +9,7 @@ from pydantic import Field
 from zealous_lark.core.kit.charging import ChargerMode, JobKind
 from zealous_lark.core.kit.countdown import Moment
 from zealous_lark.core.kit.lists import Group
+from zealous_lark.core.verdict import Verdict
 from zealous_lark.plan.document import PlanDocument
 from zealous_lark.plan.outing import OutingPart
 from zealous_lark.web.bodies import In, Out
@@ -107,6 +108,16 @@ class FlightStepOut(Out):
     charge_after_pct: float
 
 
+class AtSubjectOut(Out):
+    """What is found at a subject of a flight. helps: what would bring it within the limits."""
+
+    shot: int
+    verdict: Verdict
+    label: str
+    sentence: str
+    helps: str | None
+
+
 class FlightOut(Out):
     pack: int
     label: str
@@ -118,6 +129,8 @@ class FlightOut(Out):
     downwind: bool
     steps: list[FlightStepOut]
     faults: list[str]
+    verdict: Verdict | None = Field(description="Of the whole flight; null for one that is not the plan in force.")
+    subjects: list[AtSubjectOut]
 
 
 class LeftOutOut(Out):

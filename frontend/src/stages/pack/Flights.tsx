@@ -5,6 +5,7 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import type { Outing, Plan, Ready } from "../../api/client";
+import { tone, VERDICT_WORDS, VerdictMark } from "../../frame/marks";
 import { clock } from "../../frame/time";
 import { FlightStrip } from "./FlightStrip";
 import { asSet, sooner, type HandFlight } from "./outing";
@@ -20,11 +21,14 @@ export function Flights({
   plan,
   outing,
   put,
+  fly,
 }: {
   ready: Ready;
   plan: Plan;
   outing: Outing;
   put: PutOuting;
+  /** Make a flight the one that the plan, the walkround and the decision are about. */
+  fly: (flight: Flight) => void;
 }) {
   const { filming, best } = ready;
   if (outing.shots.length === 0)
@@ -71,6 +75,7 @@ export function Flights({
           packs={ready.packs.filter((p) => p.chosen)}
           flights={flights}
           change={change}
+          fly={() => fly(flight)}
         />
       ))}
       {filming.left_out.length > 0 && (
@@ -98,6 +103,28 @@ export function Flights({
   );
 }
 
+/** What keeps a flight from a clean launch, subject by subject. */
+function Judged({ flight, name }: { flight: Flight; name: (shot: number) => string }) {
+  const found = flight.subjects.filter((s) => s.verdict !== "launch");
+  if (!flight.verdict) return null;
+  return (
+    <Box sx={{ my: 0.5 }}>
+      <Typography sx={{ fontWeight: 800, color: tone(flight.verdict) }}>
+        {VERDICT_WORDS[flight.verdict]}
+      </Typography>
+      {found.length > 0 && (
+        <Box component="ul" sx={{ m: 0, pl: 2.5 }}>
+          {found.map((s) => (
+            <li key={s.shot}>
+              <b>{name(s.shot)}</b>, {s.label.toLowerCase()}: {s.sentence} {s.helps}
+            </li>
+          ))}
+        </Box>
+      )}
+    </Box>
+  );
+}
+
 function summary(filming: Filming, outing: Outing): string {
   const filmed = outing.shots.length - filming.left_out.length;
   const packs = new Set(filming.flights.map((f) => f.pack)).size;
@@ -120,6 +147,7 @@ function FlightBlock({
   packs,
   flights,
   change,
+  fly,
 }: {
   number: number;
   flight: Flight;
@@ -129,6 +157,7 @@ function FlightBlock({
   packs: Ready["packs"];
   flights: HandFlight[];
   change: (flights: HandFlight[]) => void;
+  fly: () => void;
 }) {
   const name = (shot: number | null) => (shot === null ? "" : (outing.shots[shot]?.name ?? ""));
   return (
@@ -144,6 +173,7 @@ function FlightBlock({
       }}
     >
       <Box sx={{ display: "flex", alignItems: "center", flexWrap: "wrap", gap: 1 }}>
+        {flight.verdict && <VerdictMark verdict={flight.verdict} size={30} />}
         <Typography variant="h3" sx={{ flex: 1, minWidth: 150 }}>
           Flight {number + 1} · pack {flight.label} · {clock(flight.begins_at)} to{" "}
           {clock(flight.lands_at)}
@@ -198,6 +228,16 @@ function FlightBlock({
           </li>
         ))}
       </Box>
+      <Judged flight={flight} name={name} />
+      <Button
+        className="no-print"
+        size="small"
+        variant="outlined"
+        sx={{ minHeight: 48, mt: 0.5 }}
+        onClick={fly}
+      >
+        Plan this flight
+      </Button>
       {flight.downwind && (
         <Typography variant="body2">
           It starts with the wind behind: {plan.aircraft.name} comes home against it.

@@ -18,6 +18,7 @@ import { Charging } from "./Charging";
 import { Countdown } from "./Countdown";
 import { DayInputs } from "./DayInputs";
 import { Flights } from "./Flights";
+import { planOfFlight } from "./outing";
 import { KitList } from "./KitList";
 import { PackChoices } from "./PackChoices";
 import { Subjects } from "./Subjects";
@@ -28,7 +29,7 @@ export function PackStage() {
   const { units } = usePreferences();
   const { plan } = editor;
   const { result, waiting } = useJudging(plan, units);
-  const ready = useReady(plan);
+  const ready = useReady(plan, units);
   useEffect(() => {
     document.title = `${plan.title}, pack · Lark`;
   }, [plan.title]);
@@ -114,7 +115,13 @@ export function PackStage() {
               <Charging ready={data} outing={outing} set={set} />
             </Panel>
             <Panel title="Which pack for which shot" hint="fewest packs, reserve kept">
-              <Flights ready={data} plan={plan} outing={outing} put={put} />
+              <Flights
+                ready={data}
+                plan={plan}
+                outing={outing}
+                put={put}
+                fly={(flight) => editor.replace(planOfFlight(plan, outing, flight, data))}
+              />
               <Subjects plan={plan} outing={outing} set={set} put={put} />
             </Panel>
           </Box>

@@ -68,3 +68,42 @@ export function placed(plan: Plan, shot: Shot, bearing: number, distance: number
   const { lat, lon } = destination(here, bearing, distance);
   return { ...shot, latitude: Number(lat.toFixed(7)), longitude: Number(lon.toFixed(7)) };
 }
+
+type PlannedFlight = NonNullable<Ready["filming"]>["flights"][number];
+
+/** The plan as one of its planned flights: to its farthest subject, with its battery and its time at all of them. */
+export function planOfFlight(
+  plan: Plan,
+  outing: Outing,
+  planned: PlannedFlight,
+  ready: Ready,
+): Plan {
+  const from = { lat: plan.site.latitude, lon: plan.site.longitude };
+  const shots = planned.shots.map((shot) => outing.shots[shot]!);
+  const seen = shots.map((s) => ({ ...s, ...polar(from, { lat: s.latitude, lon: s.longitude }) }));
+  const farthest = seen.reduce((best, s) => (s.distance > best.distance ? s : best));
+  const battery = ready.packs.find((p) => p.id === planned.pack);
+  const share = battery ? battery.energy_wh / plan.aircraft.battery_wh : 1;
+  const health = battery ? battery.health_pct * share : plan.pack.health_pct;
+  // What it will be charged to is planned and not read yet: that is asked before the flight.
+  const evidence = Object.entries((plan.evidence as Plan["evidence"] | undefined) ?? {});
+  return {
+    ...plan,
+    evidence: Object.fromEntries(evidence.filter(([key]) => !key.startsWith("pack."))),
+    flight: {
+      ...plan.flight,
+      bearing_deg: Math.round(farthest.bearing) % 360,
+      distance_m: Math.round(farthest.distance),
+      height_m: Math.max(...seen.map((s) => s.height_m)),
+      station_min: seen.reduce((sum, s) => sum + s.minutes, 0),
+    },
+    pack: {
+      ...plan.pack,
+      label: planned.label,
+      kit: planned.pack,
+      charge_pct: Math.round(planned.charge_pct),
+      health_pct: Math.min(110, Math.max(1, Math.round(health))),
+      temperature_c: null,
+    },
+  };
+}

@@ -70,7 +70,7 @@ class Outing:
     @property
     def reserve_pct(self) -> float:
         """The greatest reserve that any subject asks for [%]."""
-        asked = [_over(self.situation, s).reserve_pct for s in self.shots]
+        asked = [to_subject(self.situation, s).reserve_pct for s in self.shots]
         return max(asked, default=self.situation.reserve_pct)
 
     def usable_wh(self, pack: int) -> float:
@@ -85,8 +85,8 @@ class Outing:
         return max(charge - self.reserve_pct, 0.0) / 100 * self.usable_wh(pack)
 
 
-def _over(situation: Situation, shot: Shot) -> Situation:
-    """The session's flight as one to a single subject."""
+def to_subject(situation: Situation, shot: Shot) -> Situation:
+    """A session's flight as one to a single subject."""
     flight = replace(
         situation.flight, bearing_deg=shot.bearing_deg, distance_m=shot.distance_m, height_m=shot.height_m,
         station_min=shot.minutes, moves=(),
@@ -139,7 +139,7 @@ def costs(outing: Outing) -> Costs | None:
     """What filming costs; None while the wind is not known."""
     if outing.assessment.flyer is None or not outing.assessment.wind_counts:
         return None
-    flyers = [replace(outing.assessment.flyer, situation=_over(outing.situation, s)) for s in outing.shots]
+    flyers = [replace(outing.assessment.flyer, situation=to_subject(outing.situation, s)) for s in outing.shots]
     out, stay, home = [], [], []
     for flyer in flyers:
         trip = flyer.fly()
