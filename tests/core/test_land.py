@@ -244,3 +244,10 @@ def test_something_more_that_stands_there_never_helps(
     assert a.reach_on_bearing is not None
     assert b.reach_on_bearing is not None
     assert b.reach_on_bearing.distance_m[0] <= a.reach_on_bearing.distance_m[0]
+
+
+def test_a_line_of_two_taps_on_one_spot_stands_there(situation: Situation) -> None:
+    spot = at(situation, 240, 60)
+    s = drawn(situation, feature("obstacle", LineString([spot, spot]), kind="mast", height_m=30))
+    point = drawn(situation, feature("obstacle", Point(spot), kind="mast", height_m=30))
+    assert find(s, "clear.outbound") == find(point, "clear.outbound")

@@ -51,7 +51,7 @@ def _weather(d: Dice) -> dict[str, Any]:
     if d.odds(0.25):
         read = d.one("2026-06-15T12:50:00+03:00", "2026-06-15T11:00:00+03:00")
         winds.append(wind(d.number(0, 12, 0.5), "hover", d.one(20, 30, 60), towards, at=read))
-    warm = d.one(-12, -10, -1, 0, 1, 5, 10, 15, 25, 40, 41)
+    warm = d.one(-12, -10, -6, -5, -1, 0, 1, 4, 5, 10, 15, 25, 35, 36, 40, 41)
     return {
         "weather.winds": winds,
         "weather.temperature_c": warm,

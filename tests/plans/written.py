@@ -2,7 +2,8 @@
 
 Two files. In `written/table.txt` the plans of the table stand with their words, each line a check that finds
 something else than on the calm day; in `written/drawn.txt` plans drawn over everything that can be said, with the
-words as a number only. A change of the core shows as a difference of these files, to be read before it is kept.
+words as a number only, and what passes as one number for all of it. A change of the core shows as a difference of
+these files, to be read before it is kept.
 """
 
 from __future__ import annotations
@@ -13,13 +14,14 @@ from pathlib import Path
 
 from tests.plans.drawn import drawn_situation
 from tests.plans.table import ROWS, Row, plan_of
+from zealous_lark.core.checks import Status
 from zealous_lark.core.situation import Situation
 from zealous_lark.core.units import METRIC, Units
 from zealous_lark.core.verdict import Judged, judge
 from zealous_lark.plan import situation_of
 
 FOLDER = Path(__file__).parent / "written"
-DRAWN = 200
+DRAWN = 600
 CALM = Row("A calm day", {}, "launch", "", "")
 
 
@@ -38,22 +40,27 @@ def _figures(j: Judged) -> str:
     return f"{j.check.id}: {f.status} {_number(f.value)} of {_number(f.limit)}, {_number(f.used)}"
 
 
-def _lines(s: Situation, units: Units, whole_words: bool) -> tuple[str, list[str]]:
+def _told(s: Situation, units: Units) -> tuple[str, list[Judged]]:
     judgement = judge(s, units)
     verdict = f"{judgement.verdict}, {judgement.tightest.check.id}"
-    lines = []
-    for j in sorted(judgement.judged, key=lambda j: j.check.id):
-        words = _words(j)
-        lines.append(f"{_figures(j)} | {words if whole_words else format(zlib.crc32(words.encode()), '08x')}")
-    return verdict, lines
+    return verdict, sorted(judgement.judged, key=lambda j: j.check.id)
+
+
+def _lines(s: Situation, units: Units) -> tuple[str, list[str]]:
+    verdict, judged = _told(s, units)
+    return verdict, [f"{_figures(j)} | {_words(j)}" for j in judged]
+
+
+def _number_of(*words: str) -> str:
+    return f"{zlib.crc32(chr(10).join(words).encode()):08x}"
 
 
 def of_table() -> Iterator[str]:
     """The plans of the table, with their words."""
-    calm, usual = _lines(situation_of(plan_of(CALM)), METRIC, True)
+    calm, usual = _lines(situation_of(plan_of(CALM)), METRIC)
     yield f"# {CALM.name}: {calm}\n" + "".join(f"{line}\n" for line in usual)
     for row in ROWS:
-        verdict, lines = _lines(situation_of(plan_of(row)), METRIC, True)
+        verdict, lines = _lines(situation_of(plan_of(row)), METRIC)
         yield f"\n# {row.name}: {verdict}\n" + "".join(f"{x}\n" for x in lines if x not in usual)
 
 
@@ -62,10 +69,13 @@ def of_drawn() -> Iterator[str]:
     for seed in range(DRAWN):
         s, units = drawn_situation(7, seed)
         try:
-            verdict, lines = _lines(s, units, False)
+            verdict, judged = _told(s, units)
         except ValueError as error:
-            verdict, lines = f"refused: {error}", []
-        yield f"# {seed}: {verdict}\n" + "".join(f"{x}\n" for x in lines)
+            yield f"# {seed}: refused: {error}\n"
+            continue
+        passes = [f"{_figures(j)} {_words(j)}" for j in judged if j.finding.status is Status.PASS]
+        others = [f"{_figures(j)} | {_number_of(_words(j))}\n" for j in judged if j.finding.status is not Status.PASS]
+        yield f"# {seed}: {verdict}; {len(passes)} pass, {_number_of(*passes)}\n" + "".join(others)
 
 
 WRITTEN = {"table.txt": of_table, "drawn.txt": of_drawn}

@@ -11,6 +11,6 @@ WANTED_SHARE = 0.9
 
 @pytest.mark.timeout(7200)
 def test_most_mutants_of_the_core_are_found() -> None:
-    total, left = survivors(150, 1, workers=1)
-    assert total == 150
+    total, left = survivors(170, 1, workers=1)
+    assert total >= 150
     assert 1 - len(left) / total >= WANTED_SHARE, [f"{m.path}:{m.line}: {m.says}" for m in left]

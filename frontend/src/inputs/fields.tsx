@@ -16,11 +16,14 @@ export function Choice<T extends string>({
   value,
   options,
   onChange,
+  hint,
 }: {
   label: string;
   value: T;
   options: Record<T, string>;
   onChange: (value: T) => void;
+  /** A few words under it. */
+  hint?: string;
 }) {
   return (
     <TextField
@@ -30,6 +33,7 @@ export function Choice<T extends string>({
       margin="dense"
       label={label}
       value={value}
+      helperText={hint}
       onChange={(e) => onChange(e.target.value as T)}
     >
       {(Object.keys(options) as T[]).map((key) => (

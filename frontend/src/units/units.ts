@@ -127,7 +127,8 @@ export function numeral(value: number, quantity: Quantity, units: Units, digits?
 
 /** A number with its unit. */
 export function written(value: number, quantity: Quantity, units: Units): string {
-  return `${numeral(value, quantity, units)}${quantity === "angle" ? "" : " "}${unitName(quantity, units)}`;
+  const unit = unitName(quantity, units);
+  return `${numeral(value, quantity, units)}${quantity === "angle" || unit === "" ? "" : " "}${unit}`;
 }
 
 /** A direction, three digits. */

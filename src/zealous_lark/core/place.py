@@ -115,4 +115,7 @@ def flattened(geometry: BaseGeometry, frame: Frame) -> BaseGeometry:
         return np.column_stack(frame.to_xy(points[:, 1], points[:, 0]))
 
     whole = shapely.transform(geometry, unwrapped)
+    if whole.length == 0 and not whole.is_empty:
+        # A line that was drawn with two taps on one spot: it stands where it was begun.
+        whole = shapely.Point(shapely.get_coordinates(whole)[0])
     return shapely.transform(shapely.segmentize(whole, _LONG_EDGE_DEG), flat)

@@ -18,6 +18,8 @@ import { Panel } from "../../frame/Panel";
 import { useUndoKeys } from "../../frame/useUndoKeys";
 import { Board } from "./Board";
 import type { Path } from "../../editing/history";
+import { Toggle } from "../../inputs/fields";
+import { unconfirmed } from "./evidence";
 import { headline } from "./headline";
 import { Cut } from "./land/Cut";
 import { LandPanel } from "./land/LandPanel";
@@ -28,6 +30,7 @@ import { PlaceInputs } from "./inputs/PlaceInputs";
 import { withLever } from "./Levers";
 import { onSite, Questions } from "./Questions";
 import { TitleInput } from "./TitleInput";
+import { Unconfirmed } from "./Unconfirmed";
 import { useRoom } from "../SessionRoom";
 import { StageFrame } from "../StageFrame";
 import { useForecast } from "./when/useForecast";
@@ -47,6 +50,7 @@ export function PlanStage() {
   };
   const { result, waiting, problem, retry } = useJudging(shown, units);
   const [deciding, setDeciding] = useState(false);
+  const [doubtful, setDoubtful] = useState(false);
   const inputs = { plan, result, change };
   const wide = useMediaQuery(useTheme().breakpoints.up("md"), { noSsr: true });
 
@@ -138,11 +142,22 @@ export function PlanStage() {
         }}
       >
         <Box component="section" aria-label="The plan" sx={{ order: { xs: 2, md: 1 } }}>
-          <AirInputs {...inputs} back={forecast.back} />
-          <FlightInputs {...inputs} />
-          <ControllerInputs {...inputs} />
-          <AircraftInputs {...inputs} />
-          <PlaceInputs {...inputs} />
+          <Toggle
+            label={`Show what nobody has confirmed: ${unconfirmed(plan).length}`}
+            value={doubtful}
+            onChange={setDoubtful}
+          />
+          {doubtful ? (
+            <Unconfirmed plan={plan} replace={editor.replace} />
+          ) : (
+            <>
+              <AirInputs {...inputs} back={forecast.back} />
+              <FlightInputs {...inputs} />
+              <ControllerInputs {...inputs} />
+              <AircraftInputs {...inputs} />
+              <PlaceInputs {...inputs} />
+            </>
+          )}
         </Box>
         <Box
           sx={{

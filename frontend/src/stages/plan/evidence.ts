@@ -87,3 +87,13 @@ export function confirmed(plan: Plan, key: string, now: Date): Plan {
     evidence: { ...evidenceOf(plan), ...Object.fromEntries(keys.map((k) => [k, typed])) },
   };
 }
+
+/** Key paths of what decides and was said by nobody; what is not known at all is not among them. */
+export function unconfirmed(plan: Plan): string[] {
+  const winds = plan.weather.winds.some((_, n) => howKnown(plan, row(n)) === HOW.default);
+  const figures = FIGURES.filter(([part, figure]) => {
+    const value = (plan[part] as Record<string, unknown>)[figure];
+    return value != null && howKnown(plan, `${part}.${figure}`) === HOW.default;
+  });
+  return [...(winds ? [WINDS] : []), ...figures.map(([part, figure]) => `${part}.${figure}`)];
+}

@@ -1,4 +1,5 @@
 import type { Path } from "../../editing/history";
+import type { Plan } from "../../api/client";
 import type { FieldWords } from "../../editing/ClashDialog";
 import { bearing, written, type Quantity, type Units } from "../../units/units";
 import {
@@ -90,4 +91,24 @@ function valueWords(value: unknown, kind: Kind, units: Units): string {
   if (typeof value === "object") return (value as { name?: string }).name ?? "another one";
   if (typeof value !== "string") return "another one";
   return typeof kind === "object" ? (kind[value] ?? value) : value;
+}
+
+/** What a figure is called and how its value reads, by its key path; the winds as one line. */
+export function shownAt(plan: Plan, key: string, units: Units): { label: string; value: string } {
+  if (key === "weather.winds")
+    return {
+      label: "Wind",
+      value: plan.weather.winds
+        .map(
+          (w) =>
+            `${written(w.speed_ms, "speed", units)} from ${bearing(w.direction_deg)}` +
+            (w.gust_ms == null ? "" : `, gusts ${written(w.gust_ms, "speed", units)}`) +
+            ` at ${written(w.height_m, "length", units)}`,
+        )
+        .join("; "),
+    };
+  const path = key.split(".");
+  const words = fieldWords(path, units);
+  const value = path.reduce<unknown>((node, step) => (node as Record<string, unknown>)[step], plan);
+  return { label: words.label, value: words.value(value) };
 }

@@ -96,6 +96,19 @@ export function AirInputs({ plan, result, change, back }: InputProps & { back: (
         value={plan.weather.precipitation}
         options={PRECIPITATION}
         onChange={(v) => change(["weather", "precipitation"], v)}
+        hint={howKnown(plan, "weather.precipitation")}
+      />
+      <QuantityInput
+        label="Kp index"
+        hint={howKnown(plan, "weather.kp")}
+        quantity="count"
+        digits={1}
+        step={0.1}
+        slider={false}
+        value={plan.weather.kp}
+        min={0}
+        max={9}
+        onChange={(v) => change(["weather", "kp"], v)}
       />
       <Origins plan={plan} />
       {plan.weather.report != null && own.length > 0 && (

@@ -13,6 +13,7 @@ import { clock, day } from "../../../frame/time";
 import { Choice } from "../../../inputs/fields";
 import { bearing, written } from "../../../units/units";
 import { VERDICT_WORDS } from "../../../frame/marks";
+import { ForecastChange, type Taken } from "./ForecastChange";
 import { Sources } from "./Sources";
 
 /** When to go: the weather that is known, the wind curtain, the windows cut out of it. */
@@ -23,6 +24,7 @@ export function WhenPanel({ plan, replace }: { plan: Plan; replace: (plan: Plan)
   const [pointed, setPointed] = useState<number | null>(null);
   const look = useLook(plan, chosen, units, true);
   const { fill } = useWeatherActions();
+  const [taken, setTaken] = useState<Taken | null>(null);
 
   const take = (takeoffAt: string, told: Told | null) => {
     const bearing_deg = best && told ? told.bearing_deg : plan.flight.bearing_deg;
@@ -31,7 +33,13 @@ export function WhenPanel({ plan, replace }: { plan: Plan; replace: (plan: Plan)
     if (!report) return replace(moved);
     fill.mutate(
       { report: report.id, takeoff_at: takeoffAt, plan },
-      { onSuccess: ({ weather }) => replace({ ...moved, weather }) },
+      {
+        onSuccess: ({ weather }) => {
+          const after = { ...moved, weather };
+          replace(after);
+          setTaken({ before: plan, after });
+        },
+      },
     );
   };
 
@@ -44,6 +52,26 @@ export function WhenPanel({ plan, replace }: { plan: Plan; replace: (plan: Plan)
         <ProblemNote problem={look.error as Problem} again={() => void look.refetch()} />
       )}
       {fill.error && <ProblemNote problem={fill.error as Problem} />}
+      {taken && (
+        <ForecastChange
+          taken={taken}
+          undo={() => {
+            replace(taken.before);
+            setTaken(null);
+          }}
+          done={() => setTaken(null)}
+        />
+      )}
+      {data?.report && data.report.id !== plan.weather.report && (
+        <Button
+          variant="contained"
+          sx={{ minHeight: 48, mb: 1 }}
+          disabled={fill.isPending}
+          onClick={() => take(plan.takeoff_at, null)}
+        >
+          Use this forecast
+        </Button>
+      )}
       {look.isPending && <Typography role="status">Judging every half hour…</Typography>}
       {data && (
         <>
@@ -155,7 +183,7 @@ function Reading({
           disabled={busy || !told || (here && used)}
           onClick={() => take(found.at, told)}
         >
-          {here ? "Use this forecast" : `Take off at ${clock(found.at)}`}
+          Take off at {clock(found.at)}
         </Button>
       </Box>
       {told && <Typography variant="body2">{told.sentence}</Typography>}

@@ -1,0 +1,54 @@
+"""A forecast that is taken, what it changed, and what nobody has confirmed."""
+
+from __future__ import annotations
+
+import re
+
+from playwright.sync_api import Page, expect
+
+from tests.browser.test_pack import ask
+from tests.browser.test_pilot import field, open_session, saved, type_in, verdict
+
+
+def test_what_a_new_forecast_changed_is_shown_and_put_back(page: Page) -> None:
+    open_session(page, "Bog at first light")
+    expect(verdict(page)).to_contain_text("Launch")
+    before = verdict(page).inner_text().splitlines()[0]
+    was = field(page, "Wind at 10 m").input_value()
+    with page.expect_response("**/api/weather/fetch"):
+        ask(page, "A stormy day")
+    expect(page.get_by_text(re.compile("No launch window"))).to_be_visible()
+    page.get_by_role("button", name="Use this forecast").click()
+    told = page.get_by_role("status", name="What the forecast changed")
+    expect(told.get_by_role("row").filter(has_text="Wind")).to_contain_text(f"{was} m/s from 240°")
+    change = told.get_by_role("row").filter(has_text="Verdict")
+    expect(change).to_contain_text(re.compile(f"^Verdict\\s*{before}\\s*→\\s*Stay down"))
+    expect(verdict(page)).to_contain_text("Stay down")
+    told.get_by_role("button", name="Put it back as it was").click()
+    expect(field(page, "Wind at 10 m")).to_have_value(was)
+    expect(verdict(page)).to_contain_text(before)
+    saved(page)
+
+
+def test_one_switch_shows_what_nobody_has_confirmed(page: Page) -> None:
+    page.goto("/sessions?new")
+    dialog = page.get_by_role("dialog", name="New session")
+    dialog.get_by_label("Title").fill("Unsaid")
+    dialog.get_by_label("Start from").click()
+    page.get_by_role("option", name="An open field").click()
+    dialog.get_by_label("Name of the place").fill("Meadow")
+    dialog.get_by_label("Position").fill("58.5, 25.1")
+    dialog.get_by_role("button", name="Begin").click()
+    expect(verdict(page)).to_contain_text("Not yet known")
+    switch = page.get_by_role("switch", name=re.compile("^Show what nobody has confirmed: "))
+    switch.check()
+    rows = page.get_by_role("list", name="Nobody has confirmed").get_by_role("listitem")
+    expect(rows.filter(has_text="Kp index")).to_contain_text("2, assumed")
+    count = rows.count()
+    rows.filter(has_text="Kp index").get_by_role("button", name="Confirm Kp index").click()
+    expect(rows).to_have_count(count - 1)
+    switch.uncheck()
+    expect(field(page, "Kp index")).to_have_value("2.0")
+    type_in(page, "Kp index", "3.3")
+    expect(field(page, "Kp index")).to_have_value("3.3")
+    saved(page)
