@@ -30,8 +30,10 @@ export function SessionsPage() {
   // The address follows the typing; the other way round, letters typed fast would be lost.
   const [words, setWords] = useState(params.get("find") ?? "");
   const adding = params.has("new");
-  const sessions = useSessions(units, useSettled(words.trim(), 200));
-  const empty = sessions.data?.total === 0 && words.trim() === "";
+  const sought = useSettled(words.trim(), 200);
+  const sessions = useSessions(units, sought);
+  // What is shown may still be the answer to other words.
+  const empty = sessions.data?.total === 0 && sought === "" && !sessions.isPlaceholderData;
 
   useEffect(() => {
     document.title = "Sessions · Lark";
