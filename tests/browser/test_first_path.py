@@ -8,7 +8,7 @@ import pytest
 from playwright.sync_api import Browser, Locator, Page, expect
 
 from tests.browser.conftest import Server, open_context, watched
-from tests.browser.test_flight import land, off, opened
+from tests.browser.test_flight import land, opened
 from tests.browser.test_pilot import field, open_session, saved, type_in, verdict
 
 MOST_INPUTS = 25
@@ -172,8 +172,10 @@ def test_double_taps_make_one(page: Page) -> None:
 def test_the_next_flight_asks_which_battery(phone: Page) -> None:
     """The one that has flown is as it came down; another is taken with one touch, and the plan flies with it."""
     session = opened(phone)
-    off(phone)
+    tapped_twice(phone.get_by_role("button", name="Off the ground"))
+    expect(phone.get_by_role("timer", name="Time aloft")).to_be_visible()
     land(phone, 48)
+    expect(phone.get_by_text("One flight flown in this session.")).to_be_visible()
     asked = phone.get_by_role("group", name="Battery")
     expect(asked.get_by_role("button", name="1: 48 %")).to_have_attribute("aria-pressed", "true")
     expect(field(phone, "Charge at take-off")).to_have_value("48")

@@ -12,7 +12,7 @@ from zealous_lark.core.checks import Check, Status, all_checks, base
 from zealous_lark.core.checks.base import MOST_USED, check, share_of_budget, share_of_ceiling, share_of_floor
 from zealous_lark.core.obstacles import Obstacle, ObstacleKind
 from zealous_lark.core.return_height import CeilingLimit
-from zealous_lark.core.situation import Move, MoveKind, Situation, SpeedMode
+from zealous_lark.core.situation import Move, MoveKind, Seen, Situation, SpeedMode
 from zealous_lark.core.units import LengthUnit, SpeedUnit, Units
 
 PASS, CARE, FAIL, UNKNOWN = Status.PASS, Status.CARE, Status.FAIL, Status.UNKNOWN
@@ -253,6 +253,7 @@ def test_every_finding_can_be_shown(situation: Situation, check_id: str, change:
     known = changed(
         drawn(situation, wood, people),
         settings__compass_checked=True,
+        site__seen=frozenset({Seen.BIRDS}),
         flight__moves=(move,),
         weather__as_of=situation.takeoff_at,
         judged_at=situation.takeoff_at,

@@ -54,6 +54,8 @@ export function useFlight(sessionId: number): {
 
   const begin = useCallback(
     (plan: Airborne, charge_pct: number) => {
+      // A second tap begins no second flight.
+      if (current.current) return;
       allowTones();
       const time = Timekeeper.begin();
       made.current = {};

@@ -62,9 +62,10 @@ export function QuantityInput({
   const tidy = (x: number) => Number(x.toFixed(places));
   const range = `${numeral(least, quantity, units, places)} to ${numeral(most, quantity, units, places)} ${unit}`;
 
-  const commit = () => {
+  const commit = (entered = false) => {
     if (typed === null) return;
-    if (unsaid && typed.trim() === "") return onClear?.();
+    // An empty field that was asked for stays, until something is said or it is put away.
+    if (unsaid && typed.trim() === "") return entered ? onClear?.() : undefined;
     const number = Number(typed.trim().replace(",", ".").replace("−", "-"));
     if (typed.trim() === "" || !Number.isFinite(number)) {
       setFault(`Type a number, ${range}.`);
@@ -119,12 +120,13 @@ export function QuantityInput({
           value={typed ?? numeral(value, quantity, units, places).replaceAll(",", "")}
           onFocus={(e: React.FocusEvent<HTMLInputElement>) => e.target.select()}
           onChange={(e: React.ChangeEvent<HTMLInputElement>) => setTyped(e.target.value)}
-          onBlur={commit}
+          onBlur={() => commit()}
           onKeyDown={(e: React.KeyboardEvent<HTMLInputElement>) => {
-            if (e.key === "Enter") commit();
+            if (e.key === "Enter") commit(true);
             if (e.key === "Escape") {
-              setTyped(null);
+              setTyped(unsaid ? "" : null);
               setFault(null);
+              if (unsaid) onClear?.();
             }
           }}
           sx={{

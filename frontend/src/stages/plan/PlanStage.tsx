@@ -168,11 +168,15 @@ export function PlanStage() {
             maxHeight: { md: "calc(100vh - 136px)" },
             overflowY: { md: "auto" },
             minWidth: 0,
+            display: "flex",
+            flexDirection: "column",
+            "& > *": { flexShrink: 0, order: 1 },
           }}
         >
           {result && (
             <>
-              {urgent && questions}
+              {/* In one place of the tree, so that what is being typed outlives a new verdict. */}
+              {questions && <Box sx={{ "&&": { order: urgent ? 0 : 2 } }}>{questions}</Box>}
               <Panel title="Room left" hint="open a rail for its working and source">
                 <Board result={result} trying={{ plan, tried, setTried }} />
               </Panel>
@@ -210,10 +214,11 @@ export function PlanStage() {
                   <Cut plan={shown} change={change} />
                 </Panel>
               )}
-              {!urgent && questions}
             </>
           )}
-          <Decisions sessionId={id} />
+          <Box sx={{ "&&": { order: 3 } }}>
+            <Decisions sessionId={id} />
+          </Box>
         </Box>
       </Box>
       {deciding && result && (
