@@ -1,4 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
+import { hereAt, offsetHere, offsetIn, wallIn, type WallTime } from "../frame/time";
 import { client, take } from "./client";
 
 /** The time zone at a position; null while it is not known. */
@@ -12,4 +13,14 @@ export function useTimeZone(at: { latitude: number; longitude: number } | null):
     gcTime: Infinity,
   });
   return query.data ?? null;
+}
+
+/** The clock on the wall at a position; this machine's while the position or its zone is not known. */
+export function useWall(at: { latitude: number; longitude: number } | null) {
+  const zone = useTimeZone(at);
+  return {
+    zone,
+    offset: (local: string): string => (zone ? offsetIn(zone, local) : offsetHere(local)),
+    time: (iso: string): WallTime => (zone ? wallIn(zone, iso) : hereAt(new Date(iso))),
+  };
 }

@@ -61,10 +61,11 @@ export function moment(iso: string): string {
 
 /** A moment on this machine's wall, as when something was changed here. */
 export function momentHere(iso: string): string {
-  return moment(isoOf(here(new Date(iso))));
+  return moment(isoOf(hereAt(new Date(iso))));
 }
 
-function here(at: Date): WallTime {
+/** An instant on this machine's wall. */
+export function hereAt(at: Date): WallTime {
   const two = (n: number) => String(n).padStart(2, "0");
   const date = `${at.getFullYear()}-${two(at.getMonth() + 1)}-${two(at.getDate())}`;
   const local = `${date}T${two(at.getHours())}:${two(at.getMinutes())}`;

@@ -10,7 +10,9 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import type { FlightEntry, Problem } from "../api/client";
+import { useWall } from "../api/timeZone";
 import { ProblemNote } from "../frame/notes";
+import { isoOf } from "../frame/time";
 import { useUnits } from "../frame/preferences";
 import { meant, shown, unitName, type Quantity } from "../units/units";
 import { hours, spent } from "./words";
@@ -38,14 +40,6 @@ const NUMBERS: { key: NumberKey; label: string; quantity: Quantity; per?: number
   { key: "longitude", label: "Longitude", quantity: "angle" },
 ];
 
-const two = (n: number) => String(n).padStart(2, "0");
-
-/** A moment as the browser's own input has it, on this machine's wall. */
-function onWall(iso: string): string {
-  const at = new Date(iso);
-  return `${at.getFullYear()}-${two(at.getMonth() + 1)}-${two(at.getDate())}T${two(at.getHours())}:${two(at.getMinutes())}`;
-}
-
 /** Enter or mend a flight; what it comes to is reckoned while it is typed. */
 export function EntryDialog({
   title,
@@ -65,6 +59,8 @@ export function EntryDialog({
   const [typed, setTyped] = useState<Partial<Record<NumberKey, string>>>({});
   const [fault, setFault] = useState<string | null>(null);
   const put = (change: Partial<FlightEntry>) => setNow({ ...now, ...change });
+  const { latitude, longitude } = now;
+  const wall = useWall(latitude === null || longitude === null ? null : { latitude, longitude });
   const text = (key: NumberKey, quantity: Quantity, per = 1) => {
     if (typed[key] !== undefined) return typed[key];
     const value = now[key];
@@ -99,10 +95,12 @@ export function EntryDialog({
           <TextField
             label="Take-off"
             type="datetime-local"
-            value={onWall(now.started_at)}
+            value={wall.time(now.started_at).local}
+            helperText={wall.zone ? `By the clock in ${wall.zone}.` : undefined}
             onChange={(e) => {
-              const at = new Date(e.target.value);
-              if (!Number.isNaN(at.getTime())) put({ started_at: at.toISOString() });
+              const local = e.target.value;
+              if (local.length === 16)
+                put({ started_at: isoOf({ local, offset: wall.offset(local) }) });
             }}
             slotProps={{ inputLabel: { shrink: true } }}
           />

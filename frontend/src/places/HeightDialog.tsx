@@ -10,7 +10,8 @@ import { useState } from "react";
 import { client, take, type Problem } from "../api/client";
 import { ProblemNote } from "../frame/notes";
 import { useUnits } from "../frame/preferences";
-import { isoOf, offsetHere } from "../frame/time";
+import { useWall } from "../api/timeZone";
+import { isoOf } from "../frame/time";
 import { Choice } from "../inputs/fields";
 import { QuantityInput } from "../inputs/QuantityInput";
 import type { LatLon } from "../map/local";
@@ -20,12 +21,6 @@ const WAYS = {
   angle: "By its distance and angle above the horizon",
   shadow: "By its shadow and the sun",
 } as const;
-
-function nowLocal(): string {
-  const at = new Date();
-  const two = (n: number) => String(n).padStart(2, "0");
-  return `${at.getFullYear()}-${two(at.getMonth() + 1)}-${two(at.getDate())}T${two(at.getHours())}:${two(at.getMinutes())}`;
-}
 
 /** How high is it? From where the pilot stands. */
 export function HeightDialog({
@@ -44,8 +39,11 @@ export function HeightDialog({
   const [far, setFar] = useState(distance && distance >= 1 ? distance : 50);
   const [angle, setAngle] = useState(20);
   const [shadow, setShadow] = useState(20);
-  const [when, setWhen] = useState(nowLocal);
-  const time = when.length === 16 ? isoOf({ local: when, offset: offsetHere(when) }) : null;
+  const wall = useWall({ latitude: at.lat, longitude: at.lon });
+  const [typed, setTyped] = useState<string | null>(null);
+  const [opened] = useState(() => new Date().toISOString());
+  const when = typed ?? wall.time(opened).local;
+  const time = when.length === 16 ? isoOf({ local: when, offset: wall.offset(when) }) : null;
   const found = useQuery({
     queryKey: ["height", way, far, angle, shadow, at, time],
     queryFn: ({ signal }) =>
@@ -111,9 +109,9 @@ export function HeightDialog({
               type="datetime-local"
               fullWidth
               margin="dense"
-              label={`When (UTC${offsetHere(when || nowLocal())})`}
+              label={`When (UTC${wall.time(opened).offset})`}
               value={when}
-              onChange={(e) => setWhen(e.target.value)}
+              onChange={(e) => setTyped(e.target.value)}
               slotProps={{ inputLabel: { shrink: true } }}
             />
           </>
