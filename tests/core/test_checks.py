@@ -320,3 +320,30 @@ def test_shares_of_no_limit_are_none_used() -> None:
     assert share_of_floor(0, 5) == share_of_floor(-1, 5) == MOST_USED
     assert share_of_ceiling(0, 5) == share_of_ceiling(-1, 5) == 0
     assert share_of_ceiling(5, 0) == MOST_USED
+
+
+@pytest.mark.parametrize(
+    ("rated", "air", "words"),
+    [((5.0, 40.0), 9.0, "near an end"), ((5.0, 40.0), 11.0, "within what it likes"),
+     ((-10.0, 30.0), 26.0, "near an end"), ((-10.0, 30.0), 24.0, "within what it likes")],
+)  # fmt: skip
+def test_air_near_an_end_of_what_it_is_rated_to(
+    situation: Situation, rated: tuple[float, float], air: float, words: str
+) -> None:
+    s = changed(situation, aircraft__temperature_c=rated, weather__temperature_c=air, pack__temperature_c=20.0)
+    assert words in find(changed(s, weather__dew_point_c=None), "battery.temperature").sentence
+
+
+def test_the_wind_that_is_not_known_is_asked_for_once(situation: Situation) -> None:
+    asked = {c.id: find(wind(situation), c.id) for c in all_checks() if c.id.startswith(("wind.", "battery."))}
+    assert asked["wind.steady"].question == "What is the wind, by forecast or by a reading?"
+    others = [f for name, f in asked.items() if name != "wind.steady" and f.status is UNKNOWN]
+    assert len(others) > 4
+    assert {f.follows for f in others} == {"wind.steady"}
+    assert all(f.question is None for f in others)
+
+
+@pytest.mark.parametrize(("off", "way"), [(60.0, "into the wind"), (60.6, "across the wind")])
+def test_up_to_sixty_degrees_off_is_into_the_wind(situation: Situation, off: float, way: str) -> None:
+    s = wind(changed(situation, flight__bearing_deg=240 + off), forecast(4))
+    assert way in find(s, "wind.first_leg").sentence

@@ -251,3 +251,17 @@ def test_a_line_of_two_taps_on_one_spot_stands_there(situation: Situation) -> No
     s = drawn(situation, feature("obstacle", LineString([spot, spot]), kind="mast", height_m=30))
     point = drawn(situation, feature("obstacle", Point(spot), kind="mast", height_m=30))
     assert find(s, "clear.outbound") == find(point, "clear.outbound")
+
+
+@pytest.mark.parametrize(("set_to", "ends"), [(40.0, True), (46.0, False)])
+def test_the_reach_ends_where_the_margin_over_what_stands_there_is_missing(
+    situation: Situation, set_to: float, ends: bool
+) -> None:
+    """Over 35 m of building ten more are wanted: 40 m do not clear it, 46 m do."""
+    house = Polygon([at(situation, b, d) for b, d in ((236, 150), (244, 150), (244, 170), (236, 170))])
+    s = drawn(situation, feature("obstacle", house, kind="building", height_m=35))
+    flyer = Assessment(changed(s, settings__rth_altitude_m=set_to, flight__distance_m=60.0)).flyer
+    assert flyer is not None
+    reach = flyer.reach(240.0)
+    assert (reach.limited_by[0] is ReachLimit.GROUND) is ends
+    assert (reach.distance_m[0] < 150) is ends

@@ -157,7 +157,7 @@ def _pad(a: Assessment, u: Units, does: str, follows: str | None) -> Finding:
     used = share_of_floor(first.distance_m, PAD_CARE_M)
     if tall and first.distance_m <= PAD_FAIL_M + EDGE_M:
         sentence = f"It {does} {u.length(first.distance_m)} from {what}: move the pad {u.length(PAD_CARE_M)} away."
-        return Finding(Status.FAIL, first.distance_m, PAD_CARE_M, max(used, 1.01), sentence, working, follows)
+        return Finding(Status.FAIL, first.distance_m, PAD_CARE_M, used, sentence, working, follows)
     sentence = f"It {does} only {u.length(first.distance_m)} from {what}: a gust is enough. Move the pad if you can."
     return Finding(Status.CARE, first.distance_m, PAD_CARE_M, min(used, 1.5), sentence, working, follows)
 
