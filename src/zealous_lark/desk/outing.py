@@ -29,6 +29,7 @@ from zealous_lark.core.units import METRIC, Units
 from zealous_lark.desk import kit, sessions, weather
 from zealous_lark.desk.errors import NotAllowedError
 from zealous_lark.desk.kit import Kept, PackNow
+from zealous_lark.desk.local_time import local
 from zealous_lark.formats.calendar import Entry, write_calendar
 from zealous_lark.plan import PlanDocument, situation_of
 from zealous_lark.plan.kit import (
@@ -195,7 +196,8 @@ def _schedule(
         full = plan_charging(jobs, chargers)
     except ValueError as error:
         raise NotAllowedError("outing.packs", f"{len(jobs)} things to charge", str(error)) from None
-    steps = countdown(plan.takeoff_at, outline_of(part), full.seconds)
+    takeoff_at = local(plan.takeoff_at, *_position(plan))
+    steps = countdown(takeoff_at, outline_of(part), full.seconds)
     ends = next(s.at for s in steps if s.what is Moment.BAG)
     available = None if part.charge_min is None else part.charge_min * 60
     # Once the session is near, there is no more time than is left.

@@ -5,6 +5,7 @@ from __future__ import annotations
 import itertools
 from dataclasses import replace
 from datetime import UTC, date, datetime, timedelta, timezone
+from zoneinfo import ZoneInfo
 
 import pytest
 from hypothesis import given
@@ -183,3 +184,17 @@ def test_charging_is_never_begun_too_late(hour: int, charging_min: int, travel: 
     outline = replace(OUTLINE, travel_min=travel)
     for step in countdown(datetime(2026, 9, 27, hour, 10, tzinfo=EAST), outline, charging_min * 60):
         assert step.at <= step.latest
+
+
+def test_the_evening_before_is_by_the_clock_on_the_wall_across_a_clock_change() -> None:
+    """The clocks go back in the night: charging begins at 19:00 all the same, with an hour more until the take-off."""
+    zone = ZoneInfo("Europe/Tallinn")
+    outline = Outline(travel_min=60, setup_min=20, bag_min=20, on_site_min=60)
+    for day, hours_before in ((25, 14), (24, 13)):
+        takeoff = datetime(2026, 10, day, 8, 0, tzinfo=zone)
+        steps = {s.what: s for s in countdown(takeoff, outline, 4 * 3600)}
+        charge = steps[Moment.CHARGE]
+        assert (charge.at.hour, charge.at.day) == (19, day - 1)
+        assert takeoff.astimezone(UTC) - charge.at.astimezone(UTC) == timedelta(hours=hours_before)
+        spent = timedelta(minutes=100) + timedelta(hours=4)
+        assert takeoff.astimezone(UTC) - charge.latest.astimezone(UTC) == spent

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import datetime, time, timedelta
+from datetime import UTC, datetime, time, timedelta
 from enum import StrEnum
 
 EVENING = time(19, 0)
@@ -42,11 +42,14 @@ class Outline:
 
 
 def countdown(takeoff_at: datetime, outline: Outline, charging_s: float) -> tuple[Step, ...]:
-    """The steps up to a take-off (aware), in its own UTC offset; charging_s: how long charging takes [s]."""
-    arrive = takeoff_at - timedelta(minutes=outline.setup_min)
-    leave = arrive - timedelta(minutes=outline.travel_min)
-    bag = leave - timedelta(minutes=outline.bag_min)
-    latest = bag - timedelta(seconds=charging_s)
+    """The steps up to a take-off (aware), by the clock of its time zone; charging_s: how long charging takes [s].
+
+    Time passes as it does: where the clocks are changed on the way, the clock on the wall shows an hour more or less.
+    """
+    arrive = _later(takeoff_at, minutes=-outline.setup_min)
+    leave = _later(arrive, minutes=-outline.travel_min)
+    bag = _later(leave, minutes=-outline.bag_min)
+    latest = _later(bag, seconds=-charging_s)
     steps = []
     if charging_s > 0:
         minutes = _span(charging_s / 60)
@@ -61,10 +64,14 @@ def countdown(takeoff_at: datetime, outline: Outline, charging_s: float) -> tupl
         Step(Moment.ARRIVE, arrive, arrive, f"{_span(outline.setup_min)} to look at the site and walk round."),
         Step(Moment.TAKE_OFF, takeoff_at, takeoff_at, f"{_span(outline.on_site_min)} until the last landing."),
     ]
-    last = takeoff_at + timedelta(minutes=outline.on_site_min)
-    home = last + timedelta(minutes=outline.travel_min)
+    home = _later(takeoff_at, minutes=outline.on_site_min + outline.travel_min)
     steps.append(Step(Moment.HOME, home, home, "Dry, back up, bring the packs to storage."))
     return tuple(steps)
+
+
+def _later(moment: datetime, **passed: float) -> datetime:
+    """A moment after some time has passed, in the same time zone."""
+    return (moment.astimezone(UTC) + timedelta(**passed)).astimezone(moment.tzinfo)
 
 
 def _at_night(clock: time) -> bool:
@@ -73,7 +80,7 @@ def _at_night(clock: time) -> bool:
 
 
 def _evening_before(latest: datetime) -> datetime:
-    """The last evening hour that leaves all the time that is needed."""
+    """The last evening hour, by the clock on the wall, that leaves all the time that is needed."""
     evening = latest.replace(hour=EVENING.hour, minute=EVENING.minute, second=0, microsecond=0)
     return evening if evening <= latest else evening - timedelta(days=1)
 
