@@ -329,8 +329,8 @@ class Flyer:
         home = self.speed_home_ms(bearings_deg)
         headway = (out > 0) & (home > 0)
         with np.errstate(divide="ignore", invalid="ignore"):
-            wh_per_m = (out_w / out + home_w / home) / 3600
-        return np.where(headway, to_spend / np.where(headway, wh_per_m, 1.0), 0.0), home
+            wh_per_m = np.asarray((out_w / out + home_w / home) / 3600)
+        return np.divide(to_spend, wh_per_m, out=np.zeros_like(wh_per_m), where=headway), home
 
     def _reach_to_deck_m(
         self, bearings: Floats, out: Floats, to_spend: float, out_w: float, home_w: float
