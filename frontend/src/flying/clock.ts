@@ -35,6 +35,7 @@ export interface ClockState {
 
 const SOON_S = 60;
 const BAND = 1.645;
+const MOST_DOUBT = 0.25;
 const JUMP_POINTS = 8;
 
 const homePct = (card: FlightCard, distance: number) =>
@@ -60,6 +61,28 @@ export function drained(card: FlightCard, m: Moment, at: number): number {
   if (m.turned_s !== null && at > m.turned_s)
     spent += (at - m.turned_s) * homeRate(card, m.distance_m);
   return spent;
+}
+
+/** Readings without the slips: one that is higher than an earlier one is none. */
+export function falling(readings: Reading[]): Reading[] {
+  const kept: Reading[] = [];
+  for (const r of readings)
+    if (kept.length === 0 || r.charge_pct <= kept.at(-1)!.charge_pct) kept.push(r);
+  return kept;
+}
+
+/** The most drain over the planned one that the readings allow; 1 at least. */
+function greatestFactor(card: FlightCard, m: Moment): number {
+  let square = 0;
+  let product = 0;
+  for (const r of m.readings) {
+    const planned = drained(card, m, r.at_s);
+    square += planned ** 2;
+    product += planned * (card.charge_pct - r.charge_pct);
+  }
+  if (square <= 0) return 1;
+  const off = (BAND * Math.max(card.reading_points, 0.5)) / Math.sqrt(square);
+  return Math.max(product / square + Math.min(off, MOST_DOUBT), 1);
 }
 
 /** Measured drain over the planned one. */
@@ -112,12 +135,13 @@ function until(card: FlightCard, m: Moment, wanted: number): number {
 }
 
 /** What the clock shows at a moment. */
-export function clockState(card: FlightCard, m: Moment): ClockState {
+export function clockState(card: FlightCard, moment: Moment): ClockState {
+  const m = { ...moment, readings: falling(moment.readings) };
   const planned = drained(card, m, m.at_s);
   const predicted = card.charge_pct - planned;
   const [least, most] = bandOf(card, planned);
   const factor = measuredFactor(card, m);
-  const counted = m.hopeful ? factor : Math.max(factor, 1);
+  const counted = m.hopeful ? factor : greatestFactor(card, m);
   const last = m.readings.at(-1);
   let charge = predicted;
   if (last) {

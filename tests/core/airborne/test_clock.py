@@ -149,6 +149,60 @@ def test_the_measured_factor(card: FlightCard) -> None:
     assert whole == pytest.approx(1.3, abs=0.05)
 
 
+def flown_until_called(card: FlightCard, k: float, distance: float, age: float) -> tuple[float, float]:
+    """A flight that drains k times as fast as planned, read every two minutes in whole per cents: when it is called
+    home [s], and the charge that it then lands with [%]. age: of the last reading at the call, at the least [s].
+    """
+    assert card.home is not None
+
+    def left(at: float) -> float:
+        return card.charge_pct - k * drained_pct(card, Moment(at, distance), at)
+
+    at = 0.0
+    while True:
+        times = [t for t in range(120, 3600, 120) if t <= at - age]
+        m = Moment(at, distance, tuple(Reading(t, round(left(t))) for t in times))
+        if Call.TURN_BACK in clock_state(card, m).calls:
+            return at, left(at) - k * card.home.pct(distance)
+        at += 1.0
+
+
+@pytest.mark.parametrize("distance", [60.0, 150.0])
+@pytest.mark.parametrize("age", [0.0, 45.0])
+@pytest.mark.parametrize(("k", "least"), [(1.5, 28.0), (2.0, 25.0)])
+def test_a_fast_drain_is_acted_on_and_not_averaged_away(
+    card: FlightCard, distance: float, age: float, k: float, least: float
+) -> None:
+    """Ways home of up to eight points, a reserve of 30 %: it lands with nearly all of it."""
+    assert card.home is not None
+    assert card.home.pct(distance) <= 8
+    assert card.reserve_pct == 30
+    _, lands = flown_until_called(card, k, distance, age)
+    assert lands >= least
+
+
+@pytest.mark.parametrize("distance", [60.0, 150.0])
+def test_at_the_planned_drain_the_call_is_at_most_a_fifth_early(card: FlightCard, distance: float) -> None:
+    ideal = clock_state(card, Moment(0.0, distance)).turn_back_s
+    assert ideal is not None
+    called, lands = flown_until_called(card, 1.0, distance, 45.0)
+    assert 0.8 * ideal <= called <= ideal
+    assert lands >= 30
+
+
+@pytest.mark.parametrize("slip", [71.0, 95.0, 100.0])
+def test_a_reading_that_is_higher_than_one_before_lengthens_nothing_and_silences_no_call(
+    card: FlightCard, slip: float
+) -> None:
+    read = (Reading(120, 92), Reading(240, 70))
+    before = Moment(260.0, 150.0, read)
+    after = replace(before, readings=(*read, Reading(255, slip)))
+    assert clock_state(card, after) == clock_state(card, before)
+    assert Call.FAST in clock_state(card, after).calls
+    hopeful = replace(after, hopeful=True)
+    assert clock_state(card, hopeful) == clock_state(card, replace(before, hopeful=True))
+
+
 def test_reasons_name_what_this_flight_has() -> None:
     jump = (Reading(60, 80), Reading(70, 55))
     found = reasons(jump, cold=True, windy=False, fast_mode=True)
@@ -193,11 +247,13 @@ def cases() -> dict[str, list[dict[str, object]]]:
     cards: list[dict[str, object]] = []
     made: list[dict[str, object]] = []
     for situation in (base, wind(base, forecast(14, direction=60)), changed(base, settings__rth_altitude_m=90.0)):
-        card = card_of(situation)
+        card = flight_card(Assessment(situation), with_winds=True)
+        assert card is not None
         cards.append(asdict(card))
         for at in (0.0, 20.0, 75.0, 181.5, 400.0, 640.0, 900.0, 1300.0):
             for distance in (0.0, 400.0):
-                for readings in ((), ((60.0, 92.0),), ((60.0, 97.0), (150.0, 90.0), (240.0, 65.0))):
+                for readings in ((), ((60.0, 92.0),), ((60.0, 97.0), (150.0, 90.0), (240.0, 65.0)),
+                                 ((60.0, 97.0), (150.0, 70.0), (240.0, 95.0), (600.0, 66.0))):  # fmt: skip
                     shown = tuple(Reading(t, c) for t, c in readings if t <= at)
                     for turned, hopeful in ((None, False), (None, True), (350.0, False)):
                         if turned is not None and at < turned:

@@ -10,7 +10,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
 
 from zealous_lark.core.airborne.card import FlightCard
@@ -18,6 +18,8 @@ from zealous_lark.core.airborne.card import FlightCard
 SOON_S = 60.0
 BAND = 1.645
 """Standard deviations on each side of the prediction: nine flights in ten lie in the band."""
+MOST_DOUBT = 0.25
+"""How much the first readings may add to the drain by being coarse: more would call everybody back at once; assumed."""
 JUMP_POINTS = 8.0
 """More of a fall than expected since the last reading is a jump, whatever the band says; common practice."""
 
@@ -97,6 +99,32 @@ def _home_rate(card: FlightCard, distance_m: float) -> float:
     return card.home.pct(distance_m) / card.home.seconds(distance_m)
 
 
+def falling(readings: Sequence[Reading]) -> tuple[Reading, ...]:
+    """Readings without the slips: no battery gains charge in the air, so one that is higher than an earlier one is none.
+
+    >>> [r.charge_pct for r in falling([Reading(60, 90), Reading(120, 70), Reading(180, 95), Reading(240, 65)])]
+    [90, 70, 65]
+    """
+    kept: list[Reading] = []
+    for r in readings:
+        if not kept or r.charge_pct <= kept[-1].charge_pct:
+            kept.append(r)
+    return tuple(kept)
+
+
+def greatest_factor(card: FlightCard, m: Moment) -> float:
+    """The most drain over the planned one that the readings allow, nine times in ten; 1 at least, and without any.
+
+    Least squares through the take-off, without a prior: a drain that is really fast is not averaged away.
+    """
+    rows = [(drained_pct(card, m, r.at_s), card.charge_pct - r.charge_pct) for r in m.readings]
+    square = sum(planned**2 for planned, _ in rows)
+    if square <= 0:
+        return 1.0
+    off = BAND * max(card.reading_points, 0.5) / math.sqrt(square)
+    return max(sum(planned * spent for planned, spent in rows) / square + min(off, MOST_DOUBT), 1.0)
+
+
 def measured_factor(card: FlightCard, m: Moment) -> float:
     """Measured drain over the planned one.
 
@@ -135,13 +163,14 @@ def band_of(planned_pct: float, spread: float, reading_points: float) -> tuple[f
 
 
 def clock_state(card: FlightCard, m: Moment) -> ClockState:
-    """What the clock shows at a moment."""
+    """What the clock shows at a moment. The turn-back counts the most drain that the readings allow."""
+    m = replace(m, readings=falling(m.readings))
     planned = drained_pct(card, m, m.at_s)
     predicted = card.charge_pct - planned
     least, most = band_of(planned, card.spread, card.reading_points)
     factor = measured_factor(card, m)
     fast = falls_fast(card, m)
-    counted = factor if m.hopeful else max(factor, 1.0)
+    counted = factor if m.hopeful else greatest_factor(card, m)
     if m.readings:
         last = m.readings[-1]
         since = planned - drained_pct(card, m, last.at_s)
