@@ -385,3 +385,33 @@ def test_the_wind_met_in_the_air_says_whether_it_still_comes_home(phone: Page, s
     lean.press("Enter")
     page.get_by_role("button", name="Count with it").click()
     expect(page.get_by_text(re.compile("makes no way home at any height that clears"))).to_be_visible()
+
+
+def test_the_clock_goes_on_and_calls_wherever_the_pilot_looks(phone: Page) -> None:
+    """Sessions, the kit, the help, a dialog, a reload: the turn-back call still comes, with the way back."""
+    session = opened(phone)
+    off(phone)
+    later(phone, 30)
+    phone.get_by_role("navigation", name="Lark").get_by_role("link", name="Help").click()
+    # By its label alone: a dialog hides all that is behind it from roles, though not from the eye.
+    banner_there = phone.get_by_label("In the air", exact=True)
+    expect(banner_there).to_contain_text("Back to the clock")
+    phone.goto("/kit")
+    expect(banner_there).to_be_visible()
+    phone.get_by_role("button", name="Add a pack").click()
+    for _ in range(60):
+        later(phone, 30)
+        if "Turn back now" in banner_there.inner_text():
+            break
+    expect(banner_there).to_contain_text(re.compile("Turn back now|Land now"))
+    phone.keyboard.press("Escape")
+    banner_there.click()
+    expect(phone).to_have_url(re.compile(f"/sessions/{session}/airborne$"))
+    expect(phone.get_by_role("timer", name="Time aloft")).to_be_visible()
+    expect(banner_there).to_have_count(0)
+    calls = phone.evaluate(
+        "() => Object.keys(localStorage).filter(k => k.startsWith('lark.flight.'))"
+        ".flatMap(k => JSON.parse(localStorage[k]).events).filter(e => e.kind === 'call').map(e => e.text)"
+    )
+    assert "turn_back" in calls
+    assert calls.count("turn_back") == 1

@@ -8,6 +8,7 @@ import { Link, NavLink, Outlet, useParams } from "react-router";
 import { unitName } from "../units/units";
 import { LarkSign } from "./marks";
 import { usePreferences } from "./preferences";
+import { AloftBanner } from "../flying/AloftBanner";
 import { Emergencies } from "../flying/Emergencies";
 import { useOutbox } from "../flying/useOutbox";
 import { useSendingWords } from "../saying/useSaying";
@@ -90,6 +91,7 @@ export function Frame() {
       >
         To the content
       </Box>
+      <AloftBanner />
       {wide ? (
         <Box
           component="nav"
