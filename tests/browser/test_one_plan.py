@@ -37,6 +37,8 @@ def test_every_stage_shows_the_plan_as_it_was_just_changed(page: Page) -> None:
         expect(page.get_by_role("heading", level=1)).to_be_visible()
         expect(verdict(page)).to_contain_text("Stay down")
     stage(page, "Plan")
+    # The site has a field of that name too: what is typed in it while it is left is gone.
+    expect(page.get_by_role("heading", name="Room left")).to_be_visible()
     expect(field(page, "Wind at 10 m")).to_have_value("9.0")
     type_in(page, "Wind at 10 m", "8")
     saved(page)

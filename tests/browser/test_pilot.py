@@ -579,8 +579,9 @@ def test_a_school_with_a_number_of_the_pilots_own(page: Page) -> None:
     page.goto("/minimums")
     question = page.get_by_role("region", name="How far is in sight?")
     question.get_by_role("button", name=re.compile("^My own tested distance")).click()
-    type_in(question, "Tested by yourself", "300")
     expect(page.get_by_role("list").last).to_contain_text("Since")
+    with page.expect_response(lambda r: r.request.method == "PUT"):
+        type_in(question, "Tested by yourself", "300")
     open_session(page, "Cranes, wind behind on the way out")
     expect(page.get_by_role("button", name=re.compile("^Sight, .*pass"))).to_have_accessible_name(
         re.compile("223 of 300 m")
