@@ -16,11 +16,10 @@ import { ProblemNote, Waiting } from "../frame/notes";
 import { Panel } from "../frame/Panel";
 import { CAUTION } from "../frame/Seal";
 import { isoOf, offsetHere, offsetIn } from "../frame/time";
-import { PositionInput } from "../inputs/PositionInput";
 import { readPosition } from "../inputs/position";
 import { OptionalQuantityInput, QuantityInput } from "../inputs/QuantityInput";
 import { tomorrowMorning } from "../sessions/tomorrow";
-import { PRECIPITATION, SURROUNDINGS } from "../stages/plan/names";
+import { PRECIPITATION } from "../stages/plan/names";
 import { quantityOf } from "../units/units";
 import {
   aircraftOf,
@@ -34,6 +33,7 @@ import {
   type Draft,
 } from "./draft";
 import { makeAll } from "./make";
+import { PlaceStep } from "./PlaceStep";
 
 /** From nothing to the first true verdict: aircraft, batteries, place, time, weather. Left and gone on with at will. */
 export function StartPage() {
@@ -244,36 +244,6 @@ function BatteryStep({ draft, say }: StepProps) {
       <Typography variant="body2" color="text.secondary">
         They are called {labels(draft.packs).join(", ")}: write that on them too.
       </Typography>
-    </Panel>
-  );
-}
-
-function PlaceStep({ draft, say }: StepProps) {
-  return (
-    <Panel title="3 · Where">
-      <TextField
-        fullWidth
-        margin="dense"
-        label="Name of the place"
-        value={draft.place}
-        onChange={(e) => say({ place: e.target.value })}
-        slotProps={{ htmlInput: { maxLength: 120 } }}
-      />
-      <PositionInput text={draft.position} onChange={(position) => say({ position })} />
-      <TextField
-        select
-        fullWidth
-        margin="dense"
-        label="Ground around"
-        value={draft.surroundings}
-        onChange={(e) => say({ surroundings: e.target.value as Draft["surroundings"] })}
-      >
-        {Object.entries(SURROUNDINGS).map(([key, words]) => (
-          <MenuItem key={key} value={key}>
-            {words}
-          </MenuItem>
-        ))}
-      </TextField>
     </Panel>
   );
 }

@@ -11,6 +11,8 @@ export interface Draft {
   cells: number;
   charge_pct: number | null;
   place: string;
+  /** Number of a drawn place that was taken from a file; null: none. */
+  drawn: number | null;
   position: string;
   surroundings: Plan["site"]["surroundings"];
   when: string;
@@ -43,6 +45,7 @@ export function emptyDraft(when: string): Draft {
     cells: 2,
     charge_pct: null,
     place: "",
+    drawn: null,
     position: "",
     surroundings: "open",
     when,

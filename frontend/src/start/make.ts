@@ -42,7 +42,7 @@ export async function makeAll(
         takeoff_at: takeoffAt,
         place: { name, ...at },
         start_from: null,
-        at_place: null,
+        at_place: draft.drawn,
         setting: null,
         aircraft: mine.id,
         pack: first,

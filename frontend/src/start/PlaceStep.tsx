@@ -1,0 +1,85 @@
+import Button from "@mui/material/Button";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import { useState } from "react";
+import { Problem, type Place } from "../api/client";
+import { usePlaceActions } from "../api/places";
+import { ProblemNote } from "../frame/notes";
+import { Panel } from "../frame/Panel";
+import { PositionInput } from "../inputs/PositionInput";
+import { readPosition } from "../inputs/position";
+import { SURROUNDINGS } from "../stages/plan/names";
+import type { Draft } from "./draft";
+
+/** Where: pasted, by bearing and distance from what was pasted, or out of a place file. */
+export function PlaceStep({ draft, say }: { draft: Draft; say: (part: Partial<Draft>) => void }) {
+  const actions = usePlaceActions();
+  const [problem, setProblem] = useState<Problem | null>(null);
+  // Bearing and distance are counted from what was pasted, not from what they come to.
+  const [base, setBase] = useState(() => readPosition(draft.position));
+  const pasted = (position: string) => {
+    const at = readPosition(position);
+    if (at && !base) setBase(at);
+  };
+  const take = async (file: File) => {
+    setProblem(null);
+    try {
+      const made = await actions.add.mutateAsync(JSON.parse(await file.text()) as Place);
+      const spot = made.place.features.find((f) => f.role === "takeoff")?.coordinates[0];
+      if (!spot) throw new Problem(0, `${file.name} has no take-off point: draw one under Places.`);
+      const position = `${spot[1]!}, ${spot[0]!}`;
+      say({ place: made.place.name, position, drawn: made.id });
+    } catch (cause) {
+      const words = `${file.name} is not a place file: it is no JSON.`;
+      setProblem(cause instanceof Problem ? cause : new Problem(0, words));
+    }
+  };
+  return (
+    <Panel title="3 · Where">
+      <TextField
+        fullWidth
+        margin="dense"
+        label="Name of the place"
+        value={draft.place}
+        onChange={(e) => say({ place: e.target.value })}
+        slotProps={{ htmlInput: { maxLength: 120 } }}
+      />
+      <PositionInput
+        text={draft.position}
+        known={base ? [{ name: "the position as pasted", ...base }] : []}
+        onChange={(position) => {
+          pasted(position);
+          say({ position, drawn: null });
+        }}
+      />
+      <Button component="label" size="small">
+        Or a place file
+        <input
+          type="file"
+          accept=".json,application/json"
+          hidden
+          onChange={(e) => {
+            const file = e.target.files?.[0];
+            e.target.value = "";
+            if (file) void take(file);
+          }}
+        />
+      </Button>
+      {problem && <ProblemNote problem={problem} />}
+      <TextField
+        select
+        fullWidth
+        margin="dense"
+        label="Ground around"
+        value={draft.surroundings}
+        onChange={(e) => say({ surroundings: e.target.value as Draft["surroundings"] })}
+      >
+        {Object.entries(SURROUNDINGS).map(([key, words]) => (
+          <MenuItem key={key} value={key}>
+            {words}
+          </MenuItem>
+        ))}
+      </TextField>
+    </Panel>
+  );
+}
