@@ -15,6 +15,7 @@ from tests.web.test_kit import PACK, kit, session
 from zealous_lark.desk import sessions
 from zealous_lark.store import Database
 from zealous_lark.store import sessions as stored
+from zealous_lark.web import create_app
 
 BOG = "Bog at first light"
 
@@ -198,6 +199,19 @@ def test_the_list_and_the_opened_session_say_the_same(demo_client: FlaskClient) 
     strict = {**settings, "minimums": {**settings["minimums"], "wind_fraction": 0.1}}
     assert demo_client.put("/api/minimums", json=strict).status_code == 200
     assert agree() != before
+
+
+@pytest.mark.parametrize("hours", [0.2, 1.0, 3.0, 5.5, 9.0, 9.9, 10.2, 13.0, 30.0])
+def test_as_the_weather_grows_old_the_list_says_what_the_session_says(demo: Database, hours: float) -> None:
+    """What was judged before is looked at again hours later, up to and over the age that is accepted."""
+    clock = [NOW]
+    client = create_app(demo, clock=lambda: clock[0]).test_client()
+    client.get("/api/sessions")
+    clock[0] = NOW + timedelta(hours=hours)
+    for s in client.get("/api/sessions").json["sessions"]:
+        result = client.get(f"/api/sessions/{s['id']}").json["result"]
+        first = result["checks"][0]
+        assert (s["verdict"], s["tightest"]["sentence"]) == (result["verdict"], first["sentence"]), s["title"]
 
 
 def test_a_session_that_cannot_be_read_leaves_the_others_on_the_list(demo_client: FlaskClient, demo: Database) -> None:

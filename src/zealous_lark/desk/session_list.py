@@ -7,9 +7,8 @@ from __future__ import annotations
 
 import logging
 import zlib
-from collections.abc import Iterable
 from dataclasses import dataclass, replace
-from datetime import datetime
+from datetime import datetime, timedelta
 from functools import cache
 from pathlib import Path
 
@@ -86,14 +85,46 @@ def _rests_on(line: Line, settings_text: str, units: Units) -> str:
     return f"{_code()} {line.revision} {settings:08x} {where} {in_units}"
 
 
-def _kept(verdict: str, tightest: Tightest, checks: Iterable[str], rests_on: str, moment: str) -> StoredVerdict:
-    """moment: counts only where the weather is dated, so that its age is judged."""
-    dated = "weather.age" in checks
-    return StoredVerdict(rests_on + moment if dated else rests_on, verdict, tightest.model_dump_json())
+@dataclass(frozen=True, slots=True)
+class _Age:
+    """The age of the weather as it was judged: status, hours now, and hours that are accepted."""
+
+    status: Status
+    hours: float
+    limit_h: float
 
 
-def _moment(line: Line, now: datetime) -> str:
-    return f" {moment_of(now, line.headline.takeoff_at):%Y%m%dT%H%MZ}"
+def _kept(verdict: str, tightest: Tightest, age: _Age | None, rests_on: str, moment: datetime) -> StoredVerdict:
+    """age: None where no figure of the weather is dated; else the verdict holds until the age changes it."""
+    return StoredVerdict(rests_on + _holds(tightest, age, moment), verdict, tightest.model_dump_json())
+
+
+_FORMAT = "%Y%m%dT%H%MZ"
+
+
+def _holds(tightest: Tightest, age: _Age | None, moment: datetime) -> str:
+    """Until when a verdict holds as time passes: nothing else in it but the age of the weather depends on that."""
+    if age is None:
+        return ""
+    if tightest.id == "weather.age":
+        return f" until {moment:{_FORMAT}}"
+    if age.status is not Status.PASS:
+        return ""
+    # It decides once it is too old, or, while all passes, once more of it is used than of what decides now.
+    share = min(tightest.used or 0.0, 1.0) if tightest.status is Status.PASS else 1.0
+    left = timedelta(hours=max(age.limit_h * share - age.hours, 0.0))
+    return f" until {moment + left:{_FORMAT}}"
+
+
+def _still_holds(kept: StoredVerdict, rests_on: str, moment: datetime) -> bool:
+    if kept.rests_on == rests_on:
+        return True
+    begin = f"{rests_on} until "
+    return kept.rests_on.startswith(begin) and f"{moment:{_FORMAT}}" <= kept.rests_on.removeprefix(begin)
+
+
+def _moment(line: Line, now: datetime) -> datetime:
+    return moment_of(now, line.headline.takeoff_at)
 
 
 def _found(db: Database, line: Line, settings: PilotSettings, now: datetime, units: Units, rests: str) -> StoredVerdict:
@@ -110,8 +141,9 @@ def _found(db: Database, line: Line, settings: PilotSettings, now: datetime, uni
             id=first.check.id, label=first.check.label, status=first.finding.status, used=first.finding.used,
             sentence=first.finding.sentence,
         )  # fmt: skip
-        checks = [j.check.id for j in judgement.judged]
-        return _kept(judgement.verdict, tightest, checks, rests, _moment(line, now))
+        found = next((j.finding for j in judgement.judged if j.check.id == "weather.age"), None)
+        age = None if found is None else _Age(found.status, found.value or 0.0, found.limit or 0.0)
+        return _kept(judgement.verdict, tightest, age, rests, moment)
     except (ValueError, ArithmeticError, NotAllowedError) as error:
         # One plan that cannot be judged must not take the others off the list.
         logging.getLogger(__name__).exception("session %d cannot be judged", line.id)
@@ -132,7 +164,9 @@ def keep_verdict(db: Database, opened: Opened, now: datetime, units: Units) -> N
         tightest = Tightest(
             id=first.id, label=first.label, status=first.status, used=first.used, sentence=first.sentence
         )  # fmt: skip
-        kept = _kept(result.verdict, tightest, [c.id for c in result.checks], rests, _moment(line, now))
+        found = next((c for c in result.checks if c.id == "weather.age"), None)
+        age = None if found is None else _Age(found.status, found.value or 0.0, found.limit or 0.0)
+        kept = _kept(result.verdict, tightest, age, rests, _moment(line, now))
         verdicts.put(s, line.id, kept)
 
 
@@ -153,7 +187,7 @@ def list_sessions(db: Database, now: datetime, units: Units = METRIC, words: str
     for line in lines:
         rests = _rests_on(line, settings_text, units)
         verdict = kept.get(line.id)
-        if verdict is None or verdict.rests_on not in (rests, rests + _moment(line, now)):
+        if verdict is None or not _still_holds(verdict, rests, _moment(line, now)):
             verdict = new[line.id] = _found(db, line, settings, now, units, rests)
         head = line.headline
         head = replace(head, takeoff_at=local(head.takeoff_at, head.latitude, head.longitude))
