@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import uuid
+from concurrent.futures import ThreadPoolExecutor
 from datetime import timedelta
 from typing import Any
 
@@ -212,6 +213,26 @@ def test_as_the_weather_grows_old_the_list_says_what_the_session_says(demo: Data
         result = client.get(f"/api/sessions/{s['id']}").json["result"]
         first = result["checks"][0]
         assert (s["verdict"], s["tightest"]["sentence"]) == (result["verdict"], first["sentence"]), s["title"]
+
+
+def test_many_list_at_once_before_anything_was_judged(demo: Database) -> None:
+    """As eight threads of the server do: each finds nothing kept, and all keep what they find."""
+    app = create_app(demo, clock=lambda: NOW)
+    with demo.transaction() as s:
+        s.connection().exec_driver_sql("DELETE FROM verdicts")
+    with ThreadPoolExecutor(8) as pool:
+        answers = list(pool.map(lambda _: app.test_client().get("/api/sessions"), range(24)))
+    assert {a.status_code for a in answers} == {200}
+    assert len({a.data for a in answers}) == 1
+
+
+def test_a_battery_that_is_not_in_the_kit_is_not_full_either_after_its_flight(
+    client: FlaskClient, plan_dict: dict[str, Any]
+) -> None:
+    made = client.post("/api/sessions/import", json=plan_dict).json
+    assert made["plan"]["pack"]["kit"] is None
+    flown(client, made["id"], lands=41)
+    assert client.get(f"/api/sessions/{made['id']}").json["plan"]["pack"]["charge_pct"] == 41
 
 
 def test_a_session_that_cannot_be_read_leaves_the_others_on_the_list(demo_client: FlaskClient, demo: Database) -> None:

@@ -196,7 +196,8 @@ def take_in(
                 stored_kit.add_entry(s, change.id, change.item.model_dump_json(), now)
             else:
                 stored_kit.save(s, change.id, change.item.kind, change.item.model_dump_json(), change.revision, now)
-        if changes:
+        if told.landed and any(e.uid in new and e.kind is EventKind.LANDED for e in events):
+            # Also a battery that is not in the kit is no longer full.
             _set_down(db, session_id, told, now)
         return TakenIn(flight, len(new))
 

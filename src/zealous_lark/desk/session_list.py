@@ -72,8 +72,8 @@ def _code() -> str:
     """A digest of what judges: a verdict of another Lark is found again."""
     folder = Path(zealous_lark.__file__).parent
     digest = 0
-    for part in ("core", "plan"):
-        for path in sorted((folder / part).rglob("*.py")):
+    for part in ("core", "plan", "rulesets"):
+        for path in sorted(p for p in (folder / part).rglob("*") if p.suffix in (".py", ".json")):
             digest = zlib.crc32(path.read_bytes(), digest)
     return f"{digest:08x}"
 

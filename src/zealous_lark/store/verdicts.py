@@ -6,6 +6,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from sqlalchemy import select
+from sqlalchemy.dialects.sqlite import insert
 from sqlalchemy.orm import Session as OrmSession
 
 from zealous_lark.store.models import VerdictRow
@@ -27,5 +28,7 @@ def of_sessions(s: OrmSession, numbers: Iterable[int]) -> dict[int, StoredVerdic
 
 
 def put(s: OrmSession, session_id: int, found: StoredVerdict) -> None:
-    """Keep a verdict in place of the one before."""
-    s.merge(VerdictRow(session_id=session_id, rests_on=found.rests_on, verdict=found.verdict, tightest=found.tightest))
+    """Keep a verdict in place of the one before; in one statement, as several may list at once."""
+    values = {"rests_on": found.rests_on, "verdict": found.verdict, "tightest": found.tightest}
+    made = insert(VerdictRow).values(session_id=session_id, **values)
+    s.execute(made.on_conflict_do_update(index_elements=[VerdictRow.session_id], set_=values))
