@@ -268,6 +268,8 @@ def test_axe_finds_nothing_serious_on_any_screen(browser: Browser, server: Serve
         page.wait_for_load_state("networkidle") if not POLLS.search(address) else None
         expect(page.get_by_role("main").get_by_role("heading").first).to_be_visible()
         expect(page.get_by_role("progressbar")).to_have_count(0)
+        # A button that has just become usable is still changing its colours.
+        page.wait_for_function("() => document.getAnimations().every((a) => a.playState !== 'running')")
         page.add_script_tag(path=AXE)
         violations = page.evaluate("axe.run().then((r) => r.violations)")
         found += [
