@@ -4,13 +4,13 @@ import Typography from "@mui/material/Typography";
 import { Link } from "react-router";
 import { useKit } from "../../api/kit";
 import { Panel } from "../../frame/Panel";
+import { withBattery } from "../../kit/battery";
 import type { Room } from "../SessionRoom";
-import { packOf } from "../plan/inputs/FromKit";
 
 /** After a flight of a session: which battery flies next. The one that has flown is as it came down. */
 export function NextBattery({ room }: { room: Room }) {
   const kit = useKit();
-  const { plan, change } = room.editor;
+  const { plan, replace } = room.editor;
   const batteries = (kit.data ?? []).filter(
     (k) =>
       k.item.kind === "pack" &&
@@ -30,7 +30,7 @@ export function NextBattery({ room }: { room: Room }) {
             value={k.id}
             selected={k.id === plan.pack.kit}
             sx={{ minHeight: 56, minWidth: 96, textTransform: "none" }}
-            onClick={() => change(["pack"], packOf(k, plan))}
+            onClick={() => replace(withBattery(plan, k))}
           >
             {k.name}: {Math.round(k.pack!.charge_pct)} %
           </ToggleButton>

@@ -1,4 +1,5 @@
 import type { Outing, Plan, Ready, Shot } from "../../api/client";
+import { healthFor, withoutBattery } from "../../kit/battery";
 import { destination, polar } from "../../map/local";
 
 export type HandFlight = NonNullable<Outing["flights"]>[number];
@@ -83,13 +84,10 @@ export function planOfFlight(
   const seen = shots.map((s) => ({ ...s, ...polar(from, { lat: s.latitude, lon: s.longitude }) }));
   const farthest = seen.reduce((best, s) => (s.distance > best.distance ? s : best));
   const battery = ready.packs.find((p) => p.id === planned.pack);
-  const share = battery ? battery.energy_wh / plan.aircraft.battery_wh : 1;
-  const health = battery ? battery.health_pct * share : plan.pack.health_pct;
-  // What it will be charged to is planned and not read yet: that is asked before the flight.
-  const evidence = Object.entries((plan.evidence as Plan["evidence"] | undefined) ?? {});
   return {
     ...plan,
-    evidence: Object.fromEntries(evidence.filter(([key]) => !key.startsWith("pack."))),
+    // What it will be charged to is planned and not read yet: that is asked before the flight.
+    evidence: withoutBattery(plan),
     flight: {
       ...plan.flight,
       bearing_deg: Math.round(farthest.bearing) % 360,
@@ -102,7 +100,7 @@ export function planOfFlight(
       label: planned.label,
       kit: planned.pack,
       charge_pct: Math.round(planned.charge_pct),
-      health_pct: Math.min(110, Math.max(1, Math.round(health))),
+      health_pct: battery ? healthFor(battery, plan.aircraft) : plan.pack.health_pct,
       temperature_c: null,
     },
   };

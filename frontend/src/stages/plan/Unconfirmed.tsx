@@ -4,7 +4,7 @@ import Typography from "@mui/material/Typography";
 import type { Plan } from "../../api/client";
 import { useUnits } from "../../frame/preferences";
 import { Group } from "../../inputs/fields";
-import { confirmed, unconfirmed } from "./evidence";
+import { confirmed, howKnown, unconfirmed } from "./evidence";
 import { shownAt } from "./fields";
 
 /** The values that decide and that nobody has said, each to be confirmed with one touch or changed below. */
@@ -30,7 +30,7 @@ export function Unconfirmed({ plan, replace }: { plan: Plan; replace: (plan: Pla
               <Box sx={{ flex: 1 }}>
                 <Typography>{label}</Typography>
                 <Typography variant="body2" color="text.secondary">
-                  {value}, assumed
+                  {value}, {howKnown(plan, key)}
                 </Typography>
               </Box>
               <Button

@@ -90,10 +90,11 @@ export function confirmed(plan: Plan, key: string, now: Date): Plan {
 
 /** Key paths of what decides and was said by nobody; what is not known at all is not among them. */
 export function unconfirmed(plan: Plan): string[] {
-  const winds = plan.weather.winds.some((_, n) => howKnown(plan, row(n)) === HOW.default);
+  const unsaid = (key: string) => [HOW.default, HOW.copied].includes(howKnown(plan, key));
+  const winds = plan.weather.winds.some((_, n) => unsaid(row(n)));
   const figures = FIGURES.filter(([part, figure]) => {
     const value = (plan[part] as Record<string, unknown>)[figure];
-    return value != null && howKnown(plan, `${part}.${figure}`) === HOW.default;
+    return value != null && unsaid(`${part}.${figure}`);
   });
   return [...(winds ? [WINDS] : []), ...figures.map(([part, figure]) => `${part}.${figure}`)];
 }

@@ -2,8 +2,9 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { Link } from "react-router";
-import type { Kept, Plan } from "../../../api/client";
+import type { Kept } from "../../../api/client";
 import { useKit } from "../../../api/kit";
+import { withBattery } from "../../../kit/battery";
 import type { InputProps } from "./props";
 
 type Change = InputProps["change"];
@@ -56,7 +57,7 @@ export function FromKit({ plan, change }: { plan: InputProps["plan"]; change: Ch
           helperText="Taken with its charge as estimated now."
           onChange={(e) => {
             const kept = packs.find((k) => k.id === Number(e.target.value));
-            if (kept) change(["pack"], packOf(kept, plan));
+            if (kept) change([], withBattery(plan, kept));
           }}
         >
           {packs.map((k) => (
@@ -72,18 +73,4 @@ export function FromKit({ plan, change }: { plan: InputProps["plan"]; change: Ch
 
 function state(kept: Kept): string {
   return kept.item.kind === "pack" ? kept.item.state : "";
-}
-
-/** A pack of the kit in a plan. One of another size than the aircraft's own is more or less of it: that is its health. */
-export function packOf(kept: Kept, plan: Plan): Plan["pack"] {
-  if (kept.item.kind !== "pack") return plan.pack;
-  const health = (kept.item.health_pct * kept.pack!.energy_wh) / plan.aircraft.battery_wh;
-  return {
-    ...plan.pack,
-    label: kept.name,
-    kit: kept.id,
-    temperature_c: null,
-    charge_pct: Math.round(kept.pack!.charge_pct),
-    health_pct: Math.min(110, Math.max(1, Math.round(health))),
-  };
 }
