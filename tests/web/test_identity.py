@@ -6,14 +6,16 @@ import uuid
 from concurrent.futures import ThreadPoolExecutor
 from datetime import timedelta
 from typing import Any
+from unittest.mock import Mock
 
 import pytest
 from flask.testing import FlaskClient
+from shapely.errors import GEOSException
 
 from tests.conftest import NOW
 from tests.flying import event, number, send
 from tests.web.test_kit import PACK, kit, session
-from zealous_lark.desk import sessions
+from zealous_lark.desk import session_list, sessions
 from zealous_lark.store import Database
 from zealous_lark.store import sessions as stored
 from zealous_lark.web import create_app
@@ -233,6 +235,20 @@ def test_a_battery_that_is_not_in_the_kit_is_not_full_either_after_its_flight(
     assert made["plan"]["pack"]["kit"] is None
     flown(client, made["id"], lands=41)
     assert client.get(f"/api/sessions/{made['id']}").json["plan"]["pack"]["charge_pct"] == 41
+
+
+def test_a_plan_that_geometry_refuses_leaves_the_others_on_the_list(
+    demo_client: FlaskClient, demo: Database, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    judges = iter([Mock(side_effect=GEOSException("a line of one point"))])
+    every = session_list.judge
+    with demo.writing() as s:
+        s.connection().exec_driver_sql("DELETE FROM verdicts")
+    monkeypatch.setattr(session_list, "judge", lambda situation, units: next(judges, every)(situation, units))
+    listed = demo_client.get("/api/sessions").json["sessions"]
+    told = [s["tightest"]["sentence"] for s in listed if s["tightest"]["id"] == "plan"]
+    assert told == ["It cannot be judged: a line of one point."]
+    assert len(listed) > 1
 
 
 def test_a_session_that_cannot_be_read_leaves_the_others_on_the_list(demo_client: FlaskClient, demo: Database) -> None:

@@ -19,7 +19,6 @@ from zealous_lark.core.checks import Status
 from zealous_lark.core.units import METRIC, Units
 from zealous_lark.core.verdict import Verdict, judge
 from zealous_lark.desk import minimums
-from zealous_lark.desk.errors import NotAllowedError
 from zealous_lark.desk.judging import moment_of, planned
 from zealous_lark.desk.local_time import local
 from zealous_lark.desk.minimums import PilotSettings
@@ -144,8 +143,8 @@ def _found(db: Database, line: Line, settings: PilotSettings, now: datetime, uni
         found = next((j.finding for j in judgement.judged if j.check.id == "weather.age"), None)
         age = None if found is None else _Age(found.status, found.value or 0.0, found.limit or 0.0)
         return _kept(judgement.verdict, tightest, age, rests, moment)
-    except (ValueError, ArithmeticError, NotAllowedError) as error:
-        # One plan that cannot be judged must not take the others off the list.
+    except Exception as error:
+        # Whatever is wrong with one plan (geometry that its library refuses, too), it must not take the others off.
         logging.getLogger(__name__).exception("session %d cannot be judged", line.id)
         tightest = Tightest(
             id="plan", label="This plan", status=Status.UNKNOWN, used=None, sentence=f"It cannot be judged: {error}."
