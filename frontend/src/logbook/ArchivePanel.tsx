@@ -3,13 +3,13 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useQueryClient } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { BYTES } from "../api/flights";
 import { Panel } from "../frame/Panel";
+import { FileButton } from "../inputs/FileButton";
 
 /** Everything out as one file, and into a Lark that has nothing yet. */
 export function ArchivePanel() {
-  const input = useRef<HTMLInputElement>(null);
   const queries = useQueryClient();
   const [said, setSaid] = useState<{ bad: boolean; words: string } | null>(null);
   const restore = async (file: File) => {
@@ -41,18 +41,11 @@ export function ArchivePanel() {
         <Button variant="outlined" component="a" href="/api/archive" download>
           Everything as an archive
         </Button>
-        <Button onClick={() => input.current?.click()}>Restore one into an empty Lark</Button>
-        <input
-          ref={input}
-          type="file"
-          hidden
-          aria-label="Archive to restore"
+        <FileButton
+          words="Restore one into an empty Lark"
+          label="Archive to restore"
           accept=".zip"
-          onChange={(e) => {
-            const file = e.target.files?.[0];
-            e.target.value = "";
-            if (file) void restore(file);
-          }}
+          onFile={(file) => void restore(file)}
         />
       </Box>
       {said && (

@@ -17,6 +17,7 @@ import { inClock } from "../stages/airborne/words";
 import { bearing, written } from "../units/units";
 import { TrackMap } from "./TrackMap";
 import { TrackPlan, TrackSection } from "./TrackDrawings";
+import { FileButton } from "../inputs/FileButton";
 
 type Table = Awaited<ReturnType<typeof tableHead>>;
 const FIELDS = [
@@ -33,7 +34,6 @@ export function TrackPanel({ opened }: { opened: OpenedFlight }) {
   const track = useTrack(uid, has_track);
   const remove = useDeleteTrack(uid);
   const queries = useQueryClient();
-  const input = useRef<HTMLInputElement>(null);
   const stop = useRef<AbortController | null>(null);
   const [done, setDone] = useState<number | null>(null);
   const [fault, setFault] = useState<string | null>(null);
@@ -95,24 +95,16 @@ export function TrackPanel({ opened }: { opened: OpenedFlight }) {
       {track.data && <Facts track={track.data} opened={opened} />}
       {done === null && !choosing && (
         <Box sx={{ display: "flex", gap: 1, mt: 1 }}>
-          <Button variant="outlined" onClick={() => input.current?.click()}>
-            {has_track ? "Another file in its place" : "Bring in the track"}
-          </Button>
+          <FileButton
+            variant="outlined"
+            words={has_track ? "Another file in its place" : "Bring in the track"}
+            label="Track file"
+            accept=".gpx,.csv,.txt,.tsv"
+            onFile={(file) => void take(file)}
+          />
           {has_track && <Button onClick={() => remove.mutate(undefined)}>Take it away</Button>}
         </Box>
       )}
-      <input
-        ref={input}
-        type="file"
-        hidden
-        aria-label="Track file"
-        accept=".gpx,.csv,.txt,.tsv"
-        onChange={(e) => {
-          const file = e.target.files?.[0];
-          e.target.value = "";
-          if (file) void take(file);
-        }}
-      />
     </Panel>
   );
 }

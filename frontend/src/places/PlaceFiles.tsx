@@ -12,6 +12,7 @@ import { Problem, type OpenedPlace, type Place } from "../api/client";
 import { sendFile, useChangeTiles, useTiles, type ImportKind } from "../api/places";
 import { ProblemNote } from "../frame/notes";
 import { useUnits } from "../frame/preferences";
+import { FileButton } from "../inputs/FileButton";
 import { limitsOf } from "../map/FeatureLayer";
 import { written } from "../units/units";
 
@@ -60,20 +61,14 @@ export function PlaceFiles({
     }
   };
   const choose = (kind: ImportKind, words: string) => (
-    <Button component="label" variant="outlined" size="small" disabled={busy}>
-      {words}
-      <input
-        type="file"
-        hidden
-        accept={ACCEPT[kind]}
-        aria-label={words}
-        onChange={(e) => {
-          const file = e.target.files?.[0];
-          e.target.value = ""; // the same file may be mended and chosen again
-          if (file) void bring(kind, file);
-        }}
-      />
-    </Button>
+    <FileButton
+      variant="outlined"
+      size="small"
+      disabled={busy}
+      words={words}
+      accept={ACCEPT[kind]}
+      onFile={(file) => void bring(kind, file)}
+    />
   );
   const card = { borderRadius: "14px", p: 1.5, mb: 1 };
   const { terrain } = opened;

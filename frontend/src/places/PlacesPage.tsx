@@ -18,8 +18,10 @@ import { usePlaceActions, usePlaces, usesOfPlace } from "../api/places";
 import { InUseDialog } from "../frame/InUseDialog";
 import { ProblemNote, Waiting } from "../frame/notes";
 import { momentHere } from "../frame/time";
+import { FileButton } from "../inputs/FileButton";
 import { PositionInput } from "../inputs/PositionInput";
 import { readPosition } from "../inputs/position";
+import { PLACE_FILE, readPlaceFile } from "./placeFile";
 
 function about(place: PlaceSummary): string {
   const parts = [
@@ -138,10 +140,10 @@ function NewPlaceDialog({ onClose }: { onClose: () => void }) {
   const at = readPosition(position);
   const bad = { name: name.trim() === "", position: at === null };
 
-  const keep = async (place: Place) => {
+  const keep = async (place: Place | Promise<Place>) => {
     setProblem(null);
     try {
-      const made = await actions.add.mutateAsync(place);
+      const made = await actions.add.mutateAsync(await place);
       await navigate(`/places/${made.id}`);
     } catch (cause) {
       setProblem(cause instanceof Problem ? cause : new Problem(0, String(cause)));
@@ -215,26 +217,13 @@ function NewPlaceDialog({ onClose }: { onClose: () => void }) {
         <Typography variant="body2" color="text.secondary" sx={{ mt: 2 }}>
           Or a place file that Lark wrote:
         </Typography>
-        <Button component="label" variant="outlined" sx={{ mt: 0.5 }}>
-          Choose a place file
-          <input
-            type="file"
-            accept=".json,application/json"
-            hidden
-            onChange={(e) => {
-              const file = e.target.files?.[0];
-              e.target.value = "";
-              if (!file) return;
-              void file.text().then((raw) => {
-                try {
-                  return keep(JSON.parse(raw) as Place);
-                } catch {
-                  setProblem(new Problem(0, `${file.name} is not a place file: it is no JSON.`));
-                }
-              });
-            }}
-          />
-        </Button>
+        <FileButton
+          variant="outlined"
+          sx={{ mt: 0.5 }}
+          words="Choose a place file"
+          accept={PLACE_FILE}
+          onFile={(file) => void keep(readPlaceFile(file))}
+        />
       </DialogContent>
       <DialogActions>
         <Button onClick={onClose}>Cancel</Button>

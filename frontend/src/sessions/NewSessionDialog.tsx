@@ -17,6 +17,7 @@ import { isoOf, offsetHere, offsetIn } from "../frame/time";
 import { PositionInput } from "../inputs/PositionInput";
 import { readPosition, type Position } from "../inputs/position";
 import { tomorrowMorning } from "./tomorrow";
+import { FileButton } from "../inputs/FileButton";
 
 const OPEN_FIELD = "field";
 const AS_IT_IS = "as it is";
@@ -256,19 +257,15 @@ export function NewSessionDialog({
         <Typography variant="body2" color="text.secondary" sx={{ mt: 2 }}>
           Or open a plan file that Lark or you wrote:
         </Typography>
-        <Button component="label" variant="outlined" sx={{ mt: 0.5 }}>
-          Choose a plan file
-          <input
-            type="file"
-            accept=".json,application/json"
-            hidden
-            onChange={(e) => {
-              const file = e.target.files?.[0];
-              e.target.value = ""; // the same file may be mended and chosen again
-              if (file) void finish(file.text().then((raw) => actions.importPlan.mutateAsync(raw)));
-            }}
-          />
-        </Button>
+        <FileButton
+          variant="outlined"
+          sx={{ mt: 0.5 }}
+          words="Choose a plan file"
+          accept=".json,application/json"
+          onFile={(file) =>
+            void finish(file.text().then((raw) => actions.importPlan.mutateAsync(raw)))
+          }
+        />
       </DialogContent>
       <DialogActions>
         <Button onClick={onClose}>Cancel</Button>

@@ -1,13 +1,14 @@
-import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import { useState } from "react";
-import { Problem, type Place } from "../api/client";
+import { Problem } from "../api/client";
 import { usePlaceActions } from "../api/places";
 import { ProblemNote } from "../frame/notes";
 import { Panel } from "../frame/Panel";
+import { FileButton } from "../inputs/FileButton";
 import { PositionInput } from "../inputs/PositionInput";
 import { readPosition } from "../inputs/position";
+import { PLACE_FILE, readPlaceFile } from "../places/placeFile";
 import { SURROUNDINGS } from "../stages/plan/names";
 import type { Draft } from "./draft";
 
@@ -24,14 +25,13 @@ export function PlaceStep({ draft, say }: { draft: Draft; say: (part: Partial<Dr
   const take = async (file: File) => {
     setProblem(null);
     try {
-      const made = await actions.add.mutateAsync(JSON.parse(await file.text()) as Place);
+      const made = await actions.add.mutateAsync(await readPlaceFile(file));
       const spot = made.place.features.find((f) => f.role === "takeoff")?.coordinates[0];
       if (!spot) throw new Problem(0, `${file.name} has no take-off point: draw one under Places.`);
       const position = `${spot[1]!}, ${spot[0]!}`;
       say({ place: made.place.name, position, drawn: made.id });
     } catch (cause) {
-      const words = `${file.name} is not a place file: it is no JSON.`;
-      setProblem(cause instanceof Problem ? cause : new Problem(0, words));
+      setProblem(cause instanceof Problem ? cause : new Problem(0, String(cause)));
     }
   };
   return (
@@ -52,19 +52,12 @@ export function PlaceStep({ draft, say }: { draft: Draft; say: (part: Partial<Dr
           say({ position, drawn: null });
         }}
       />
-      <Button component="label" size="small">
-        Or a place file
-        <input
-          type="file"
-          accept=".json,application/json"
-          hidden
-          onChange={(e) => {
-            const file = e.target.files?.[0];
-            e.target.value = "";
-            if (file) void take(file);
-          }}
-        />
-      </Button>
+      <FileButton
+        size="small"
+        words="Or a place file"
+        accept={PLACE_FILE}
+        onFile={(file) => void take(file)}
+      />
       {problem && <ProblemNote problem={problem} />}
       <TextField
         select

@@ -10,6 +10,7 @@ import type { Plan, Problem, Report } from "../../../api/client";
 import { useWeatherActions } from "../../../api/weather";
 import { ProblemNote } from "../../../frame/notes";
 import { Choice } from "../../../inputs/fields";
+import { FileButton } from "../../../inputs/FileButton";
 
 type Kind = "metar" | "taf" | "csv";
 
@@ -60,22 +61,16 @@ export function PasteDialog({
           onChange={(e) => setText(e.target.value)}
           slotProps={{ htmlInput: { spellCheck: false, style: { fontFamily: "monospace" } } }}
         />
-        <Button component="label" size="small">
-          Open a file
-          <input
-            type="file"
-            accept=".txt,.csv,text/plain,text/csv"
-            hidden
-            onChange={(e) => {
-              const file = e.target.files?.[0];
-              e.target.value = "";
-              if (!file) return;
-              setName(file.name.slice(0, 100));
-              if (file.name.toLowerCase().endsWith(".csv")) setKind("csv");
-              void file.text().then(setText);
-            }}
-          />
-        </Button>
+        <FileButton
+          size="small"
+          words="Open a file"
+          accept=".txt,.csv,text/plain,text/csv"
+          onFile={(file) => {
+            setName(file.name.slice(0, 100));
+            if (file.name.toLowerCase().endsWith(".csv")) setKind("csv");
+            void file.text().then(setText);
+          }}
+        />
         <Typography variant="body2" color="text.secondary">
           It is kept for this place with its age. An aerodrome may lie far from where you fly.
         </Typography>
