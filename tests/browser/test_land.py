@@ -6,6 +6,7 @@ import json
 import re
 from pathlib import Path
 
+import pytest
 from playwright.sync_api import Locator, Page, expect
 
 from tests.browser.test_pilot import field, open_session, saved, type_in, verdict
@@ -258,6 +259,19 @@ def test_a_wrong_place_says_what_to_do(page: Page) -> None:
     expect(dialog).to_contain_text("Not read yet: latitude and longitude")
     dialog.get_by_role("button", name="Draw it").click()
     expect(dialog).to_contain_text("Give the place a name.")
+    # By bearing and distance from a drawn place: a kilometre north is 0.00899° of latitude.
+    dialog.get_by_role("button", name="By bearing and distance").click()
+    dialog.get_by_label("From").click()
+    page.get_by_role("option", name="Sarvik bog").click()
+    drawn = next(x for x in page.request.get("/api/places").json()["places"] if x["name"] == "Sarvik bog")
+    dialog.get_by_label("Bearing, °").fill("0")
+    dialog.get_by_label("Distance, m").fill("-1000")
+    expect(dialog.get_by_label("Distance, m")).to_have_attribute("aria-invalid", "true")
+    expect(dialog.get_by_label("Position")).to_have_value("95, 25")
+    dialog.get_by_label("Distance, m").fill("1000")
+    found = dialog.get_by_label("Position").input_value().split(", ")
+    assert float(found[0]) == pytest.approx(drawn["latitude"] + 0.00899, abs=3e-5)
+    assert float(found[1]) == pytest.approx(drawn["longitude"], abs=1e-5)
     page.goto("/places/99")
     expect(page.get_by_role("alert")).to_contain_text("There is no place 99")
     page.get_by_role("link", name="All places").click()

@@ -11,6 +11,19 @@ export interface Known extends Position {
   name: string;
 }
 
+interface Polar {
+  /** Which of the known places it is counted from. */
+  from: number;
+  bearing: string;
+  metres: string;
+}
+
+/** A number of 0 or more as it is typed; null: it is none. */
+const decimal = (typed: string): number | null => {
+  const value = typed.trim() === "" ? NaN : Number(typed.replace(",", "."));
+  return Number.isFinite(value) && value >= 0 ? value : null;
+};
+
 /** A position, pasted in any common form, or by bearing and distance from a place that is known. */
 export function PositionInput({
   text,
@@ -23,17 +36,16 @@ export function PositionInput({
   known?: Known[];
   fault?: string | null;
 }) {
-  const [polar, setPolar] = useState(false);
-  const [from, setFrom] = useState(0);
-  const [bearing, setBearing] = useState("");
-  const [metres, setMetres] = useState("");
+  const [polar, setPolar] = useState<Polar | null>(null);
   const found = readPosition(text);
   const unread = text.trim() !== "" && !found;
-  const count = (one: string, other: string) => {
-    const origin = known[from];
-    const [b, m] = [one, other].map((x) => Number(x.replace(",", ".")));
-    if (!origin || one === "" || other === "" || !Number.isFinite(b) || !Number.isFinite(m)) return;
-    const at = destination({ lat: origin.latitude, lon: origin.longitude }, b!, m!);
+  const count = (next: Polar) => {
+    setPolar(next);
+    const origin = known[next.from];
+    const bearing = decimal(next.bearing);
+    const metres = decimal(next.metres);
+    if (!origin || bearing === null || metres === null) return;
+    const at = destination({ lat: origin.latitude, lon: origin.longitude }, bearing, metres);
     onChange(`${at.lat.toFixed(6)}, ${at.lon.toFixed(6)}`);
   };
   return (
@@ -56,7 +68,7 @@ export function PositionInput({
         slotProps={{ htmlInput: { maxLength: 120 } }}
       />
       {known.length > 0 && !polar && (
-        <Button size="small" onClick={() => setPolar(true)}>
+        <Button size="small" onClick={() => setPolar({ from: 0, bearing: "", metres: "" })}>
           By bearing and distance
         </Button>
       )}
@@ -67,8 +79,8 @@ export function PositionInput({
             size="small"
             margin="dense"
             label="From"
-            value={from}
-            onChange={(e) => setFrom(Number(e.target.value))}
+            value={polar.from}
+            onChange={(e) => count({ ...polar, from: Number(e.target.value) })}
             sx={{ flex: "1 1 160px" }}
           >
             {known.map((k, n) => (
@@ -77,30 +89,19 @@ export function PositionInput({
               </MenuItem>
             ))}
           </TextField>
-          <TextField
-            size="small"
-            margin="dense"
-            label="Bearing, °"
-            value={bearing}
-            onChange={(e) => {
-              setBearing(e.target.value);
-              count(e.target.value, metres);
-            }}
-            sx={{ width: 110 }}
-            slotProps={{ htmlInput: { inputMode: "decimal" } }}
-          />
-          <TextField
-            size="small"
-            margin="dense"
-            label="Distance, m"
-            value={metres}
-            onChange={(e) => {
-              setMetres(e.target.value);
-              count(bearing, e.target.value);
-            }}
-            sx={{ width: 120 }}
-            slotProps={{ htmlInput: { inputMode: "decimal" } }}
-          />
+          {(["bearing", "metres"] as const).map((part) => (
+            <TextField
+              key={part}
+              size="small"
+              margin="dense"
+              label={part === "bearing" ? "Bearing, °" : "Distance, m"}
+              value={polar[part]}
+              error={polar[part] !== "" && decimal(polar[part]) === null}
+              onChange={(e) => count({ ...polar, [part]: e.target.value })}
+              sx={{ width: 116 }}
+              slotProps={{ htmlInput: { inputMode: "decimal" } }}
+            />
+          ))}
         </Box>
       )}
     </>
