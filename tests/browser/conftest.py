@@ -171,3 +171,14 @@ def context_elsewhere(browser: Browser, server: Server) -> Iterator[BrowserConte
     context = open_context(browser, server)
     yield context
     context.close()
+
+
+def begin_over_open_field(page: Page, title: str) -> None:
+    """A session over an open field in the dialog of a new session, which is open."""
+    dialog = page.get_by_role("dialog", name="New session")
+    dialog.get_by_label("Title").fill(title)
+    dialog.get_by_label("Start from").click()
+    page.get_by_role("option", name="An open field").click()
+    dialog.get_by_label("Name of the place").fill("Meadow")
+    dialog.get_by_label("Position").fill("58.5, 25.1")
+    dialog.get_by_role("button", name="Begin").click()

@@ -115,6 +115,37 @@ def test_what_was_half_made_when_the_server_went_is_made_once(browser: Browser, 
     context.close()
 
 
+def test_what_is_corrected_after_a_failed_try_counts(browser: Browser, empty_server: Server) -> None:
+    """The aircraft is made, the session is not; the sheet is read again meanwhile, and a battery has the name A."""
+    context = open_context(browser, empty_server)
+    page, _ = watched(context)
+    page.goto("/start")
+    other = {"kind": "pack", "label": "A", "chemistry": "lipo", "cells": 3, "capacity_mah": 900, "charge_pct": 50,
+             "charged_at": "2026-01-01T12:00:00Z"}  # fmt: skip
+    assert page.request.post("/api/kit", data={"item": other}).status == 201
+    page.reload()
+    page.get_by_role("button", name="Light, under 250 g").click()
+    expect(page.get_by_text("They are called B: write that on them too.")).to_be_visible()
+    pilot = Pilot(page)
+    for label, value in (("What you call it", "Wren"), ("Hover time", "28"), ("What they read now", "90"),
+                         ("Name of the place", "Common"), ("Position", "58.62 25.08")):  # fmt: skip
+        pilot.types(label, value)
+    page.route("**/api/sessions", lambda route: route.abort())
+    page.get_by_role("button", name="Show the verdict").click()
+    expect(page.get_by_role("alert").first).to_be_visible()
+    page.unroute("**/api/sessions")
+    pilot.types("Hover time", "21")
+    pilot.types("What they read now", "60")
+    page.get_by_role("button", name="Show the verdict").click()
+    expect(page.get_by_label("Title")).to_have_value("First flight at Common")
+    kit = {i["name"]: i["item"] for i in page.request.get("/api/kit").json()["items"]}
+    assert sorted(kit) == ["A", "B", "Wren"]
+    plan = page.request.get("/api/sessions/1").json()["plan"]
+    assert (kit["Wren"]["aircraft"]["hover_time_min"], plan["aircraft"]["hover_time_min"]) == (21, 21)
+    assert (kit["B"]["charge_pct"], kit["B"]["state"], plan["pack"]["charge_pct"]) == (60, "partly", 60)
+    context.close()
+
+
 def rename(page: Page, old: str, new: str) -> None:
     page.goto("/kit")
     page.get_by_role("button", name=f"Change {old}", exact=True).click()

@@ -6,6 +6,7 @@ import re
 
 from playwright.sync_api import Page, expect
 
+from tests.browser.conftest import begin_over_open_field
 from tests.browser.test_pack import ask
 from tests.browser.test_pilot import field, open_session, saved, type_in, verdict
 
@@ -32,13 +33,7 @@ def test_what_a_new_forecast_changed_is_shown_and_put_back(page: Page) -> None:
 
 def test_one_switch_shows_what_nobody_has_confirmed(page: Page) -> None:
     page.goto("/sessions?new")
-    dialog = page.get_by_role("dialog", name="New session")
-    dialog.get_by_label("Title").fill("Unsaid")
-    dialog.get_by_label("Start from").click()
-    page.get_by_role("option", name="An open field").click()
-    dialog.get_by_label("Name of the place").fill("Meadow")
-    dialog.get_by_label("Position").fill("58.5, 25.1")
-    dialog.get_by_role("button", name="Begin").click()
+    begin_over_open_field(page, "Unsaid")
     expect(verdict(page)).to_contain_text("Not yet known")
     switch = page.get_by_role("switch", name=re.compile("^Show what nobody has confirmed: "))
     switch.check()

@@ -6,7 +6,7 @@ import re
 
 from playwright.sync_api import BrowserContext, Locator, Page, expect
 
-from tests.browser.conftest import Server
+from tests.browser.conftest import Server, begin_over_open_field
 from tests.browser.test_pilot import field, open_session, saved, type_in, verdict
 
 BOG = "Bog at first light"
@@ -109,13 +109,7 @@ def test_nothing_passes_by_what_nobody_has_said(page: Page) -> None:
     page.goto("/sessions")
     expect(page.get_by_role("heading", name="Ahead")).to_be_visible()
     page.keyboard.press("n")
-    dialog = page.get_by_role("dialog", name="New session")
-    dialog.get_by_label("Title").fill("Evening meadow")
-    dialog.get_by_label("Start from").click()
-    page.get_by_role("option", name="An open field").click()
-    dialog.get_by_label("Name of the place").fill("Meadow")
-    dialog.get_by_label("Position").fill("58.5, 25.1")
-    dialog.get_by_role("button", name="Begin").click()
+    begin_over_open_field(page, "Evening meadow")
     expect(verdict(page)).to_contain_text("Not yet known")
     questions = page.get_by_role("list", name="Questions")
     wind = questions.get_by_role("listitem").filter(has_text="What is the wind")

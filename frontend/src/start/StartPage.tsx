@@ -9,7 +9,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { useNavigate } from "react-router";
 import { Problem, type Sheet } from "../api/client";
-import { useSheet } from "../api/kit";
+import { useKit, useSheet } from "../api/kit";
 import { sessionsKey } from "../api/queries";
 import { useTimeZone } from "../api/timeZone";
 import { ProblemNote, Waiting } from "../frame/notes";
@@ -30,9 +30,10 @@ import {
   leave,
   SHEET_KEYS,
   sheetValue,
+  withSaid,
   type Draft,
 } from "./draft";
-import { makeAll } from "./make";
+import { labelsIn, makeAll } from "./make";
 import { PlaceStep } from "./PlaceStep";
 
 /** From nothing to the first true verdict: aircraft, batteries, place, time, weather. Left and gone on with at will. */
@@ -52,7 +53,7 @@ export function StartPage() {
   useEffect(() => {
     keepDraft(draft);
   }, [draft]);
-  const say = (part: Partial<Draft>) => setDraft((now) => ({ ...now, ...part }));
+  const say = (part: Partial<Draft>) => setDraft((now) => withSaid(now, part));
 
   if (sheet.isPending) return <Waiting what="the first steps" />;
   if (sheet.error)
@@ -209,8 +210,9 @@ function AircraftStep({ draft, say, sheet }: StepProps & { sheet: Sheet }) {
 }
 
 function BatteryStep({ draft, say }: StepProps) {
+  const called = labels(draft.packs, labelsIn(useKit().data ?? [])).join(", ");
   return (
-    <Panel title="2 · Batteries" hint={labels(draft.packs).join(", ")}>
+    <Panel title="2 · Batteries" hint={called}>
       <QuantityInput
         label="How many of these"
         quantity="count"
@@ -242,7 +244,7 @@ function BatteryStep({ draft, say }: StepProps) {
         onChange={(charge_pct) => say({ charge_pct })}
       />
       <Typography variant="body2" color="text.secondary">
-        They are called {labels(draft.packs).join(", ")}: write that on them too.
+        They are called {called}: write that on them too.
       </Typography>
     </Panel>
   );

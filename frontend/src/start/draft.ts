@@ -19,8 +19,10 @@ export interface Draft {
   wind: { speed_ms: number | null; gust_ms: number | null; direction_deg: number | null };
   air: Partial<Record<"temperature_c" | "dew_point_c" | "visibility_m" | "kp", number>>;
   precipitation: Plan["weather"]["precipitation"] | null;
-  /** By which the server knows a request again, so that a second try makes nothing twice. */
+  /** By which the server knows the things of the kit again, so that a second try makes nothing twice. */
   key: string;
+  /** The same for the session; another one after each change, since a session begun before rests on what was said. */
+  asked: string;
 }
 
 export const SHEET_KEYS = [
@@ -53,8 +55,16 @@ export function emptyDraft(when: string): Draft {
     air: {},
     precipitation: null,
     key: number(),
+    asked: number(),
   };
 }
+
+/** The draft with something said. */
+export const withSaid = (draft: Draft, part: Partial<Draft>): Draft => ({
+  ...draft,
+  ...part,
+  asked: number(),
+});
 
 export const keptDraft = (when: string): Draft => ({ ...emptyDraft(when), ...kept<Draft>(KEY) });
 export const keepDraft = (draft: Draft) => keep(KEY, draft);
@@ -79,9 +89,17 @@ export function sheetValue(aircraft: Aircraft, key: SheetKey): number {
   return aircraft[key];
 }
 
-/** Labels of so many batteries: A, B, C. */
-export const labels = (count: number) =>
-  Array.from({ length: count }, (_, n) => String.fromCharCode(65 + n));
+const LETTERS = Array.from({ length: 26 }, (_, n) => String.fromCharCode(65 + n));
+
+/** Labels of so many batteries, of those that no other has: A, B, C; after Z come A2, B2. */
+export function labels(count: number, taken: string[] = []): string[] {
+  const found: string[] = [];
+  for (let round = 1; found.length < count; round++) {
+    const named = LETTERS.map((letter) => (round === 1 ? letter : `${letter}${round}`));
+    found.push(...named.filter((label) => !taken.includes(label)));
+  }
+  return found.slice(0, count);
+}
 
 /** The plan with the weather and the charge that were said; each is then typed, the rest is asked for. */
 export function planOf(draft: Draft, begun: Plan, now: Date): Plan {
