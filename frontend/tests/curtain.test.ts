@@ -39,6 +39,8 @@ describe("the curtain", () => {
     expect(placeOfWindow(window, slots)).toEqual([1, 4]);
     const open = { begin: "2026-09-27T05:00:00+03:00", end: "2026-09-27T08:00:00+03:00" } as Window;
     expect(placeOfWindow(open, slots)).toEqual([0, 6]);
+    const odd = { begin: "2026-09-27T05:45:00+03:00", end: "2026-09-27T06:31:00+03:00" } as Window;
+    expect(placeOfWindow(odd, slots)).toEqual([1.5, 3 + 1 / 30]);
   });
 
   it("ticks the full hours that are asked for", () => {

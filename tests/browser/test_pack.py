@@ -36,7 +36,7 @@ def test_a_frosty_morning_from_the_curtain_to_the_ticked_list(page: Page, server
     windows = page.get_by_role("list", name="Launch windows").get_by_role("listitem")
     # Fog and ice keep it down until late in the morning, and the dark from the evening on.
     foggy = windows.filter(has_text="until then: ice").first
-    expect(foggy).to_contain_text(re.compile("closes at .*: daylight"))
+    expect(foggy).to_contain_text(re.compile("closes after .*: daylight"))
     begins = re.search(r", (\d\d:\d\d) to", foggy.inner_text())
     assert begins
     foggy.get_by_role("button", name=re.compile("^Take it: the window")).click()

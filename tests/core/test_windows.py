@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import UTC, datetime, timedelta, timezone
 
 import pytest
@@ -14,7 +15,7 @@ from zealous_lark.core.readings import WindLevel, WindSource
 from zealous_lark.core.site_wind import site_wind
 from zealous_lark.core.situation import Situation, SpeedMode
 from zealous_lark.core.verdict import Verdict, judge
-from zealous_lark.core.windows import Subject, half_hours, slots, windows
+from zealous_lark.core.windows import MINUTE, Clock, Slot, Subject, Window, half_hours, slots, windows
 
 
 def calm(begin: datetime, hours: int, wind: float = 2.0, **later: float) -> Forecast:
@@ -26,6 +27,13 @@ def calm(begin: datetime, hours: int, wind: float = 2.0, **later: float) -> Fore
         level = WindLevel(10, wind, 240, WindSource.FORECAST, wind * 1.4)
         found.append(Hour(begin + timedelta(hours=n), (level,), 12.0, 2.0, 20.0, 0.0, 20_000.0, 2.0))
     return Forecast("Made", begin, tuple(found))
+
+
+def looked(s: Situation, times: list[datetime], best: bool = False) -> tuple[tuple[Slot, ...], tuple[Window, ...]]:
+    """The half hours and the windows at these times."""
+    clock = Clock(s)
+    found = slots(s, times, clock=clock)
+    return found, windows(found, clock, best=best)
 
 
 @pytest.fixture
@@ -51,9 +59,10 @@ def test_each_slot_is_the_whole_check_at_that_time(close_by: Situation) -> None:
 def test_a_window_says_what_opens_and_closes_it(close_by: Situation) -> None:
     begin = datetime(2026, 9, 27, 0, tzinfo=UTC)
     s = changed(close_by, forecast=calm(begin, 20, from_11=9.0))
-    (found,) = windows(slots(s, half_hours(begin, 36)))
-    # Civil twilight begins at about 3:30 UTC there, and the wind at 10:30 is on its way from 2 to 9 m/s.
-    assert (found.begin, found.end) == (begin + timedelta(hours=4), begin + timedelta(hours=10, minutes=30))
+    _, (found,) = looked(s, half_hours(begin, 36))
+    # Civil twilight begins at about 3:30 UTC there, and from 10:00 on the wind is on its way from 2 to 9 m/s.
+    assert begin + timedelta(hours=3, minutes=20) < found.begin < begin + timedelta(hours=4)
+    assert begin + timedelta(hours=10) < found.end < begin + timedelta(hours=10, minutes=30)
     assert found.opens is not None
     assert found.opens.label == "Daylight"
     assert found.closes is not None
@@ -62,12 +71,40 @@ def test_a_window_says_what_opens_and_closes_it(close_by: Situation) -> None:
     assert found.clear
 
 
+@pytest.mark.parametrize("best", [False, True])
+@pytest.mark.parametrize("begin_minute", [0, 17])
+def test_windows_end_to_the_minute_when_the_whole_check_says_so(
+    close_by: Situation, best: bool, begin_minute: int
+) -> None:
+    """A front with wind and rain at eleven, daylight before: the minute inside flies, the one outside does not."""
+    begin = datetime(2026, 9, 27, 0, begin_minute, tzinfo=UTC)
+    dry = calm(begin, 20, from_13=7.0)
+    wet = tuple(replace(h, rain_mmh=3.0) if 8 <= n <= 9 else h for n, h in enumerate(dry.hours))
+    s = changed(close_by, forecast=replace(dry, hours=wet))
+    _, found = looked(s, half_hours(begin, 40), best)
+    assert [w.closes.check for w in found if w.closes][:1] == ["weather.precipitation"]
+    # It may begin to fall right after the hour that is dry, and until right before the next dry one.
+    assert found[0].end == begin + timedelta(hours=7) - MINUTE
+    assert found[1].begin == begin + timedelta(hours=10) + MINUTE
+    clock = Clock(s)
+    for window in found:
+        for inside, outside, said in (
+            (window.begin, window.begin - MINUTE, window.opens), (window.end, window.end + MINUTE, window.closes)
+        ):  # fmt: skip
+            in_, out = clock(inside), clock(outside)
+            assert in_ is not None
+            assert (in_.best if best else in_.planned).flies
+            if out is not None:
+                told = out.best if best else out.planned
+                assert not told.flies
+                assert said == told
+
+
 def test_beyond_the_forecast_nothing_is_said(close_by: Situation) -> None:
     begin = datetime(2026, 9, 27, 8, tzinfo=UTC)
-    found = slots(changed(close_by, forecast=calm(begin, 3)), half_hours(begin, 8))
+    found, (window,) = looked(changed(close_by, forecast=calm(begin, 3)), half_hours(begin, 8))
     assert [slot.planned is not None for slot in found] == [True] * 5 + [False] * 3
-    (window,) = windows(found)
-    assert window.end == begin + timedelta(hours=2, minutes=30)
+    assert window.end == begin + timedelta(hours=2)
     assert window.closes is None
 
 
@@ -91,15 +128,14 @@ def test_the_best_bearing_is_no_worse_and_is_the_one_it_says(close_by: Situation
 
 def daylit(s: Situation, begin: datetime) -> list[float]:
     """Lengths of the windows of two calm days, in hours."""
-    found = windows(slots(changed(s, forecast=calm(begin, 49)), half_hours(begin)))
+    _, found = looked(changed(s, forecast=calm(begin, 49)), half_hours(begin))
     return [(w.end - w.begin) / timedelta(hours=1) for w in found]
 
 
 def test_at_58_degrees_in_june_the_nights_are_short(close_by: Situation) -> None:
     begin = datetime(2026, 6, 20, 12, tzinfo=timezone(timedelta(hours=3)))
-    found = slots(changed(close_by, forecast=calm(begin, 49)), half_hours(begin))
+    found, (first, second, third) = looked(changed(close_by, forecast=calm(begin, 49)), half_hours(begin))
     # Civil twilight lasts from about 3:00 to 24:00 local summer time; the sun stays under 10° below the horizon.
-    (first, second, third) = windows(found)
     assert (second.end - second.begin) > timedelta(hours=19)
     assert first.closes is not None
     assert first.closes.check == second.closes.check == "sight.daylight"  # type: ignore[union-attr]
@@ -110,12 +146,12 @@ def test_at_58_degrees_in_june_the_nights_are_short(close_by: Situation) -> None
 def test_at_68_degrees_in_december_there_is_only_twilight(close_by: Situation) -> None:
     north = changed(close_by, site__latitude=68.0)
     begin = datetime(2026, 12, 20, 12, tzinfo=timezone(timedelta(hours=2)))
-    found = slots(changed(north, forecast=calm(begin, 49)), half_hours(begin))
+    found, cut = looked(changed(north, forecast=calm(begin, 49)), half_hours(begin))
     assert {s.glow for s in found} == {Glow.NIGHT, Glow.TWILIGHT}
-    for window in windows(found):
+    for window in cut:
         assert window.end - window.begin < timedelta(hours=6)
         assert not window.clear  # twilight is care at best
-    assert len(windows(found)) == 3
+    assert len(cut) == 3
 
 
 def test_glare_is_towards_the_subjects_in_front_of_a_low_sun(close_by: Situation) -> None:

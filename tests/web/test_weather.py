@@ -170,8 +170,11 @@ def test_windows_of_two_days(client: FlaskClient, plan_dict: dict[str, Any]) -> 
     (today, _tomorrow) = seen["planned"]
     assert today["opens"]["check"].startswith("weather.")
     assert today["closes"]["check"] == "sight.daylight"
-    # The half hour before it and in it, judged by themselves, say the same.
-    for at, flies in ((today["begin"], True), (today["end"], False)):
+    # The minutes in it and outside it, judged by themselves, say the same.
+    minute = timedelta(minutes=1)
+    begin, end = (datetime.fromisoformat(today[k]) for k in ("begin", "end"))
+    for moment, flies in ((begin - minute, False), (begin, True), (end, True), (end + minute, False)):
+        at = moment.isoformat()
         filled = client.post(
             "/api/weather/fill", json={"report": seen["report"]["id"], "takeoff_at": at, "plan": plan_dict}
         ).json

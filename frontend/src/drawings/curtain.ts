@@ -39,13 +39,12 @@ export function placeOf(height: number, heights: number[]): number {
   return last;
 }
 
-/** Where a window stands among the slots: [from, to). */
+/** Where a window stands among the half hours: from and to, to the minute. */
 export function placeOfWindow(window: Window, slots: Slot[]): [number, number] {
-  const begin = Date.parse(window.begin);
-  const end = Date.parse(window.end);
-  const from = slots.findIndex((s) => Date.parse(s.at) >= begin);
-  const after = slots.findIndex((s) => Date.parse(s.at) >= end);
-  return [Math.max(from, 0), after < 0 ? slots.length : after];
+  const first = Date.parse(slots[0]!.at);
+  const place = (at: string) =>
+    Math.min(Math.max((Date.parse(at) - first) / 1_800_000, 0), slots.length);
+  return [place(window.begin), place(window.end)];
 }
 
 /** Ticks of the time axis: full hours, as many as there is room for, midnight with its day. */

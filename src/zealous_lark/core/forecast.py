@@ -9,7 +9,7 @@ References
 from __future__ import annotations
 
 from bisect import bisect_right
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 from typing import Any
@@ -83,13 +83,17 @@ class Forecast:
         """The hour at a moment, between its neighbours; None outside and in gaps over three hours.
 
         Speeds, temperatures and cloud are linear in time, directions go through the vector mean.
-        What may harm is taken from the worse of both neighbours: rain, fog, visibility, Kp, cloud base.
+        What may harm is taken from the worse of both neighbours: rain, fog, visibility, Kp, cloud base; on an hour
+        from the hours before and after it too, since what they say may begin or end at any time between.
         """
         if not self.hours or not self.begin <= when <= self.end:
             return None
         after = bisect_right([h.at for h in self.hours], when)
         before = self.hours[after - 1]
-        if after == len(self.hours) or before.at == when:
+        if before.at == when:
+            around = [h for h in self.hours[max(after - 2, 0) : after + 1] if abs(h.at - when) <= LONGEST_GAP]
+            return replace(before, at=when, **_worst_of(around))
+        if after == len(self.hours):
             return replace(before, at=when)
         nxt = self.hours[after]
         if nxt.at - before.at > LONGEST_GAP:
@@ -132,19 +136,25 @@ def _known(values: Iterable[float | None]) -> list[float]:
 _WORST = (Precipitation.NONE, Precipitation.LIGHT, Precipitation.FOG, Precipitation.HEAVY)
 
 
+def _worst_of(hours: Sequence[Hour]) -> dict[str, Any]:
+    """What may harm, the worst that any of the hours says of it."""
+    return {
+        "rain_mmh": max(_known(h.rain_mmh for h in hours), default=None),
+        "visibility_m": min(_known(h.visibility_m for h in hours), default=None),
+        "kp": max(_known(h.kp for h in hours), default=None),
+        "precipitation": max((h.falls for h in hours if h.falls is not None), key=_WORST.index, default=None),
+        "cloud_base_m": min(_known(h.cloud_base_m for h in hours), default=None),
+    }
+
+
 def _between(a: Hour, b: Hour, share: float, when: datetime) -> Hour:
-    falls = [x for x in (a.falls, b.falls) if x is not None]
     return Hour(
         at=when,
         winds=_winds_between(a.winds, b.winds, share),
         temperature_c=_linear(a.temperature_c, b.temperature_c, share),
         dew_point_c=_linear(a.dew_point_c, b.dew_point_c, share),
         cloud_pct=_linear(a.cloud_pct, b.cloud_pct, share),
-        rain_mmh=max(_known((a.rain_mmh, b.rain_mmh)), default=None),
-        visibility_m=min(_known((a.visibility_m, b.visibility_m)), default=None),
-        kp=max(_known((a.kp, b.kp)), default=None),
-        precipitation=max(falls, key=_WORST.index, default=None),
-        cloud_base_m=min(_known((a.cloud_base_m, b.cloud_base_m)), default=None),
+        **_worst_of((a, b)),
     )
 
 

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+import math
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 
@@ -16,6 +17,7 @@ from zealous_lark.core.units import METRIC, Units
 from zealous_lark.core.verdict import Judgement, Verdict, judge
 
 STEP = timedelta(minutes=30)
+MINUTE = timedelta(minutes=1)
 TWO_DAYS = 96
 """Half hours in two days."""
 
@@ -61,15 +63,17 @@ class Slot:
 
 @dataclass(frozen=True, slots=True)
 class Window:
-    """Half hours in a row in which the numbers leave a launch open.
+    """A time in which the numbers leave a launch open at every half hour, and up to the minute at both ends.
 
-    begin: first take-off, end: the first one that is too late, or the end of what was looked at.
-    opens, closes: what kept the aircraft down before and after; None at the edge of what was looked at.
+    begin, end: first and last minute of it, or the edge of what was looked at. first: what the first one says.
+    opens, closes: what keeps the aircraft down in the minute before and after; None at the edge of what was looked
+    at, or of the forecast.
     clear: whether some of it is clear.
     """
 
     begin: datetime
     end: datetime
+    first: Told
     opens: Told | None
     closes: Told | None
     clear: bool
@@ -146,22 +150,20 @@ def _worth(told: Told) -> tuple[int, bool, float]:
 
 
 def slots(
-    situation: Situation, times: Iterable[datetime], subjects: Sequence[Subject] = (), units: Units = METRIC
+    situation: Situation, times: Iterable[datetime], subjects: Sequence[Subject] = (), clock: Clock | None = None
 ) -> tuple[Slot, ...]:
     """The whole check at each time (aware), in the weather of the situation's forecast.
 
     planned, best: None where the forecast says nothing about the time. Without a forecast the weather
-    as planned holds at every time.
+    as planned holds at every time. clock: to look at with, and to look for the edges of windows with afterwards.
     """
-    site = situation.site
+    site, clock = situation.site, clock or Clock(situation)
     found = []
     for at in times:
         stands = sun(site.latitude, site.longitude, at)
         blinded = tuple(s.name for s in subjects if _glare(stands, s))
-        planned = best = None
-        if situation.forecast is None or situation.forecast.at(at) is not None:
-            judgement = judge(situation.moved_to(at), units)
-            planned, best = _told(judgement), _best(judgement, units)
+        said = clock(at)
+        planned, best = (None, None) if said is None else (said.planned, said.best)
         found.append(Slot(at, planned, best, stands, glow(stands.elevation_deg), blinded))
     return tuple(found)
 
@@ -172,28 +174,76 @@ def _glare(stands: Sun, subject: Subject) -> bool:
     return angle_from_sun_deg(stands, subject.bearing_deg, subject.elevation_deg) < GLARE_ANGLE_DEG
 
 
-def windows(looked_at: Sequence[Slot], *, best: bool = False) -> tuple[Window, ...]:
-    """Windows on the planned bearing, or on the best one; slots in a row, one step apart."""
-    told = [s.best if best else s.planned for s in looked_at]
-    flies = [t is not None and t.flies for t in told]
+@dataclass(frozen=True, slots=True)
+class Both:
+    """What one time says: as planned, and on the best bearing."""
+
+    planned: Told
+    best: Told
+
+
+class Clock:
+    """The whole check at any time of a situation, each once."""
+
+    def __init__(self, situation: Situation, units: Units = METRIC) -> None:
+        self._situation, self._units = situation, units
+        self._found: dict[datetime, Both | None] = {}
+
+    def __call__(self, at: datetime) -> Both | None:
+        """At a time (aware); None where the forecast says nothing of it."""
+        if at not in self._found:
+            forecast = self._situation.forecast
+            known = forecast is None or forecast.at(at) is not None
+            judgement = judge(self._situation.moved_to(at), self._units) if known else None
+            self._found[at] = None if judgement is None else Both(_told(judgement), _best(judgement, self._units))
+        return self._found[at]
+
+
+def _edge(
+    told: Callable[[datetime], Told | None], flies: datetime, not_flies: datetime
+) -> tuple[datetime, Told | None]:
+    """The last minute that flies, going from one time that does to one that does not, and what the next one says."""
+    after = told(not_flies)
+    while abs(not_flies - flies) > MINUTE:
+        minutes = (not_flies - flies) / MINUTE
+        middle = flies + MINUTE * math.trunc(minutes / 2)
+        said = told(middle)
+        if said is not None and said.flies:
+            flies = middle
+        else:
+            not_flies, after = middle, said
+    return flies, after
+
+
+def windows(looked_at: Sequence[Slot], clock: Clock, *, best: bool = False) -> tuple[Window, ...]:
+    """Windows on the planned bearing, or on the best one; slots in a row, one step apart.
+
+    Their edges are looked for to the minute, with the whole check at each try: the half hours only say between which
+    two of them an edge lies.
+    """
+
+    def told(at: datetime) -> Told | None:
+        both = clock(at)
+        return None if both is None else both.best if best else both.planned
+
+    # The last half hour begins, and does not end, what was looked at.
+    times = [s.at for s in looked_at] + [looked_at[-1].at + STEP] if looked_at else []
+    said = [s.best if best else s.planned for s in looked_at] + [told(t) for t in times[len(looked_at) :]]
+    flies = [t is not None and t.flies for t in said]
     found = []
     start = 0
-    while start < len(told):
+    while start < len(times):
         if not flies[start]:
             start += 1
             continue
         end = start
-        while end < len(told) and flies[end]:
+        while end < len(times) and flies[end]:
             end += 1
-        run = [t for t in told[start:end] if t is not None]
-        found.append(
-            Window(
-                begin=looked_at[start].at,
-                end=looked_at[end].at if end < len(told) else looked_at[-1].at + STEP,
-                opens=told[start - 1] if start > 0 else None,
-                closes=told[end] if end < len(told) else None,
-                clear=any(t.clear for t in run),
-            )
-        )
+        begin, opens = (times[0], None) if start == 0 else _edge(told, times[start], times[start - 1])
+        last, closes = (times[-1], None) if end == len(times) else _edge(told, times[end - 1], times[end])
+        first = told(begin)
+        assert first is not None  # it flies
+        clear = any(t.clear for t in said[start:end] if t is not None)
+        found.append(Window(begin, last, first, opens, closes, clear))
         start = end
     return tuple(found)

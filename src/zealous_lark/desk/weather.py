@@ -12,7 +12,7 @@ from zealous_lark.core.geodesy import bearing_and_distance
 from zealous_lark.core.place import Role
 from zealous_lark.core.situation import Situation
 from zealous_lark.core.units import METRIC, Units
-from zealous_lark.core.windows import TWO_DAYS, Slot, Subject, Window, half_hours, slots, windows
+from zealous_lark.core.windows import TWO_DAYS, Clock, Slot, Subject, Window, half_hours, slots, windows
 from zealous_lark.desk.errors import NotAllowedError, NotHereError
 from zealous_lark.desk.places import core_place
 from zealous_lark.formats.aerodrome import read_metar, read_taf
@@ -182,8 +182,10 @@ def look(db: Database, plan: PlanDocument, report_id: int | None, now: datetime,
     if forecast is not None and now > forecast.end:
         begin = forecast.begin
     begin = begin.astimezone(plan.takeoff_at.tzinfo)
-    found = slots(situation, half_hours(begin, TWO_DAYS), _subjects(plan, situation), units)
-    return Windows(report, situation.forecast, situation, found, windows(found), windows(found, best=True))
+    clock = Clock(situation, units)
+    found = slots(situation, half_hours(begin, TWO_DAYS), _subjects(plan, situation), clock)
+    planned, best = windows(found, clock), windows(found, clock, best=True)
+    return Windows(report, situation.forecast, situation, found, planned, best)
 
 
 def _chosen(db: Database, plan: PlanDocument, report_id: int | None) -> Report | None:

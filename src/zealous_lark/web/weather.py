@@ -130,6 +130,7 @@ def _window(window: Window) -> b.WindowOut:
     return b.WindowOut(
         begin=window.begin,
         end=window.end,
+        first=_told(window.first),
         opens=_told(window.opens),
         closes=_told(window.closes),
         clear=window.clear,

@@ -127,10 +127,15 @@ class SlotOut(Out):
 
 
 class WindowOut(Out):
-    """`opens` and `closes` are what kept the aircraft down before and after; null at the edge of what was looked at."""
+    """A window to the minute, both minutes in it.
+
+    first: what its first minute says. opens, closes: what keeps the aircraft down in the minute before and after; null
+    at the edge of what was looked at.
+    """
 
     begin: datetime
     end: datetime
+    first: ToldOut | None
     opens: ToldOut | None
     closes: ToldOut | None
     clear: bool

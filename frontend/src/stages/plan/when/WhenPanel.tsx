@@ -242,7 +242,7 @@ function Windows({
             size="small"
             disabled={busy}
             aria-label={`Take it: the window from ${clock(w.begin)}`}
-            onClick={() => take(w.begin, toldAt(look, w.begin, best))}
+            onClick={() => take(w.begin, w.first)}
           >
             Take it
           </Button>
@@ -250,11 +250,6 @@ function Windows({
       ))}
     </Box>
   );
-}
-
-function toldAt(look: Windows, at: string, best: boolean): Told | null {
-  const slot = look.slots.find((s) => s.at === at);
-  return (best ? slot?.best : slot?.planned) ?? null;
 }
 
 /** What decides most half hours that are not night. */
@@ -273,7 +268,7 @@ function edges(w: Window): string {
     ? `opens at ${clock(w.begin)}, until then: ${reason(w.opens)}`
     : "open from the start";
   const closes = w.closes
-    ? `closes at ${clock(w.end)}: ${reason(w.closes)}`
+    ? `closes after ${clock(w.end)}: ${reason(w.closes)}`
     : "still open at the end";
   return `${opens}; ${closes}.`;
 }
