@@ -13,7 +13,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import Server
-from tests.core.flown.make_tracks import HOME, there_and_back
+from tests.core.flown.make_tracks import HOME, orbited, there_and_back
 from tests.formats.test_track_files import as_csv, as_gpx
 
 
@@ -276,6 +276,13 @@ def test_a_flight_is_entered_by_hand_and_gets_its_track(page: Page, tmp_path: Pa
     expect(page.get_by_role("img", name=re.compile("Farthest 300 m towards 240°"))).to_be_visible()
     expect(page.get_by_role("img", name=re.compile("Came home at 50 m"))).to_be_visible()
     expect(page.get_by_text("Wind from the track: not told.")).to_be_visible()
+    expect(page.get_by_text(re.compile(r"^Outbound: 0:59 min, 2\d\d m, 5.0 m/s while moving"))).to_be_visible()
+
+    # Round and round with the ground speed held, in 6 m/s: a track that cannot tell the wind says so.
+    orbit = tmp_path / "orbit.gpx"
+    orbit.write_bytes(as_gpx(orbited(6.0)))
+    page.get_by_label("Track file").set_input_files(orbit)
+    expect(page.get_by_text(re.compile("not told. The ground speed was the same on many headings"))).to_be_visible()
 
     spoiled = tmp_path / "spoiled.gpx"
     spoiled.write_bytes(as_gpx(there_and_back())[:-2000])

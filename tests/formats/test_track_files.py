@@ -64,7 +64,7 @@ def test_gpx_as_an_independent_library_writes_it() -> None:
 
 def test_a_charge_in_the_extensions_and_points_out_of_order() -> None:
     points = [
-        f'<trkpt lat="58.62" lon="25.{80 + i}"><time>2026-09-27T06:00:{i:02d}Z</time>'
+        f'<trkpt lat="58.62" lon="25.00{80 + i}"><time>2026-09-27T06:00:{i:02d}Z</time>'
         f"<extensions><charge_pct>{98 - i}</charge_pct></extensions></trkpt>"
         for i in (*range(11, -1, -1), 3)
     ]
@@ -87,12 +87,12 @@ def test_a_table(mark: str) -> None:
 
 def test_times_of_day_milliseconds_and_feet() -> None:
     rows = ["time_ms,lat,lon,altitude_ft"]
-    rows += [f"{int((BEGUN.timestamp() + i) * 1000)},58.62,25.{80 + i},{i / 0.3048:.4f}" for i in range(12)]
+    rows += [f"{int((BEGUN.timestamp() + i) * 1000)},58.62,25.00{80 + i},{i / 0.3048:.4f}" for i in range(12)]
     data = "\n".join(rows).encode()
     found = whole(read_table_track(data, read_table_head(data).guess))
     assert found.started_at == BEGUN
     np.testing.assert_allclose(found.track.height_m, np.arange(12), atol=1e-3)
-    rows = ["datetime,lat,lon"] + [f"2026-09-27T07:40:{i:02d}+03:00,58.62,25.{80 + i}" for i in range(12)]
+    rows = ["datetime,lat,lon"] + [f"2026-09-27T07:40:{i:02d}+03:00,58.62,25.00{80 + i}" for i in range(12)]
     data = "\n".join(rows).encode()
     assert whole(read_table_track(data, read_table_head(data).guess)).started_at == BEGUN
 

@@ -7,7 +7,7 @@ import io
 import json
 import shutil
 from collections.abc import Iterator
-from datetime import timedelta
+from datetime import datetime, timedelta
 from pathlib import Path
 from typing import Any
 from xml.etree import ElementTree
@@ -189,6 +189,21 @@ def test_the_wind_of_a_track_becomes_the_wind_met(client: FlaskClient) -> None:
     assert met == pytest.approx(facts["wind"]["speed_ms"], abs=0.01)
 
 
+def test_a_track_that_cannot_tell_the_wind_takes_the_earlier_one_out(client: FlaskClient) -> None:
+    uid = added(client)["uid"]
+    put_track(client, uid, as_gpx(flown(np.random.default_rng(4), 5.0, 235.0, np.arange(0.0, 360.0, 30.0)), NOW))
+    calm = flown(np.random.default_rng(4), 0.0, 235.0, np.arange(0.0, 360.0, 30.0))
+    facts = put_track(client, uid, as_gpx(calm, NOW)).json["facts"]
+    assert "cannot tell" in facts["wind"]["why"]
+    assert client.get(f"/api/flights/{uid}").json["flight"]["entry"]["wind_met_ms"] is None
+    # What the pilot wrote stays, whatever the track says.
+    flight = client.get(f"/api/flights/{uid}").json["flight"]
+    said = {"entry": {**flight["entry"], "wind_met_ms": 6.5}, "revision": flight["revision"]}
+    assert client.put(f"/api/flights/{uid}", json=said).status_code == 200
+    put_track(client, uid, as_gpx(calm, NOW))
+    assert client.get(f"/api/flights/{uid}").json["flight"]["entry"]["wind_met_ms"] == 6.5
+
+
 def test_a_table_needs_its_columns_chosen(client: FlaskClient) -> None:
     uid = added(client)["uid"]
     data = as_csv(there_and_back(), ("t", "where_n", "where_e", "up", "left"))
@@ -247,7 +262,8 @@ def test_the_logbook_as_files_read_by_others(client: FlaskClient) -> None:
     rows = list(csv.DictReader(io.StringIO(client.get("/api/logbook/export/csv").text)))
     assert [r["aircraft"] for r in rows] == ["Dunlin", "Dunlin"]
     assert rows[0]["note"] == "'=1+1"
-    assert float(rows[0]["distance_m"]) == pytest.approx(300, abs=0.2)
+    assert (rows[0]["distance_m"], rows[0]["wind_met_ms"]) == ("300", "")
+    assert datetime.fromisoformat(rows[0]["started_at"]).utcoffset() == timedelta(hours=3)
 
     gpx = gpxpy.parse(client.get("/api/logbook/export/gpx").text)
     assert [w.latitude for w in gpx.waypoints] == [pytest.approx(HOME[0])]

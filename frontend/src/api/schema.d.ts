@@ -751,6 +751,9 @@ export interface paths {
                     longitude?: string;
                     height?: string;
                     charge?: string;
+                    tilt?: string;
+                    pitch?: string;
+                    roll?: string;
                     progress?: boolean;
                 };
                 header?: never;
@@ -12980,7 +12983,10 @@ export interface components {
         "LookOut.Verdict": "launch" | "care" | "stay" | "unknown";
         /**
          * WindowOut
-         * @description `opens` and `closes` are what kept the aircraft down before and after; null at the edge of what was looked at.
+         * @description A window to the minute, both minutes in it.
+         *
+         *     first: what its first minute says. opens, closes: what keeps the aircraft down in the minute before and after; null
+         *     at the edge of what was looked at.
          */
         "LookOut.WindowOut": {
             /**
@@ -12996,6 +13002,7 @@ export interface components {
              * Format: date-time
              */
             end: string;
+            first: components["schemas"]["LookOut.ToldOut"] | null;
             opens: components["schemas"]["LookOut.ToldOut"] | null;
         };
         /** MinimumsOut */
@@ -26247,7 +26254,7 @@ export interface components {
          * CircleWind
          * @description Wind that a track shows, with the half-widths of a joint interval that holds it 19 times in 20.
          *
-         *     speed_ms, direction_deg (from where), airspeed_ms; samples: steady pieces that it rests on.
+         *     speed_ms, direction_deg (from where), airspeed_ms; samples: steady pieces that it rests on; how: from what.
          */
         "TrackOut.CircleWind": {
             /** Airspeed Ms */
@@ -26256,6 +26263,8 @@ export interface components {
             direction_deg: number;
             /** Direction Pm Deg */
             direction_pm_deg: number;
+            /** @default circle */
+            how: components["schemas"]["TrackOut.How"];
             /** Samples */
             samples: number;
             /** Speed Ms */
@@ -26288,10 +26297,21 @@ export interface components {
             time_s: number[];
         };
         /**
+         * How
+         * @description What a wind was told from: ground velocities, the lean, or the charge that headings cost.
+         * @enum {string}
+         */
+        "TrackOut.How": "circle" | "lean" | "charge";
+        /**
          * NoWind
-         * @description Why a track says nothing of the wind.
+         * @description Why a track says nothing of the wind. ground_speed_held_ms: the one that it kept all round, where it did.
          */
         "TrackOut.NoWind": {
+            /**
+             * Ground Speed Held Ms
+             * @default null
+             */
+            ground_speed_held_ms: number | null;
             /** Why */
             why: string;
         };
@@ -26300,6 +26320,7 @@ export interface components {
          * @description What a track says; None for what it does not hold.
          *
          *     return_height_m: flown on the way home (the median). pct_per_100m: charge lost for 100 m of way.
+         *     gap_s: time without a point, in gaps of over half a minute, which `seconds` does not count.
          */
         "TrackOut.TrackFacts": {
             /** Charge From Pct */
@@ -26312,6 +26333,16 @@ export interface components {
             farthest_m: number;
             /** Fastest Ms */
             fastest_ms: number;
+            /**
+             * Gap S
+             * @default 0
+             */
+            gap_s: number;
+            /**
+             * Heights Left Out
+             * @default 0
+             */
+            heights_left_out: number;
             /** Highest M */
             highest_m: number | null;
             /** Legs */
@@ -26322,6 +26353,11 @@ export interface components {
             pct_per_100m: number | null;
             /** Points */
             points: number;
+            /**
+             * Positions Left Out
+             * @default 0
+             */
+            positions_left_out: number;
             /** Return Height M */
             return_height_m: number | null;
             /** Seconds */
@@ -26331,7 +26367,7 @@ export interface components {
         };
         /**
          * TrackLeg
-         * @description A part of one kind: out, station, home. Times [s], farthest distance [m], mean ground speed [m/s].
+         * @description A part of one kind: climb, out, station, home, descent. Times [s], way [m], ground speed while it moved [m/s].
          */
         "TrackOut.TrackLeg": {
             /** From S */

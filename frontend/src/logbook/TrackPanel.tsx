@@ -26,6 +26,9 @@ const FIELDS = [
   { key: "longitude", label: "Longitude" },
   { key: "height", label: "Height (if any)" },
   { key: "charge", label: "Charge (if any)" },
+  { key: "tilt", label: "Tilt (if any)" },
+  { key: "pitch", label: "Pitch (if any)" },
+  { key: "roll", label: "Roll (if any)" },
 ];
 
 /** The track of a flight: brought in from a file, and what it says beside the plan. */
@@ -162,6 +165,31 @@ function Columns({
   );
 }
 
+const LEG_WORDS: Record<string, string> = {
+  climb: "Take-off and climb",
+  out: "Outbound",
+  station: "Filming",
+  home: "Return",
+  descent: "Descent and landing",
+};
+const HOW_WORDS = {
+  circle: "",
+  lean: ", from how much it tilted",
+  charge: ", from the charge that each heading cost",
+};
+
+/** What of the file is not counted as flown. */
+function leftOut(facts: FlightTrack["facts"]): string[] {
+  const found = [];
+  if (facts.positions_left_out > 0)
+    found.push(`${facts.positions_left_out} positions left out: nothing flies that fast.`);
+  if (facts.heights_left_out > 0)
+    found.push(`${facts.heights_left_out} heights left out: nothing climbs that fast.`);
+  if (facts.gap_s > 0)
+    found.push(`${inClock(facts.gap_s)} min without a point: not counted as flight.`);
+  return found;
+}
+
 function Facts({ track, opened }: { track: FlightTrack; opened: OpenedFlight }) {
   const units = useUnits();
   const { facts } = track;
@@ -179,13 +207,17 @@ function Facts({ track, opened }: { track: FlightTrack; opened: OpenedFlight }) 
       )}
       <Box component="ul" sx={{ pl: 2.5, my: 1 }}>
         <li>
-          {written(facts.length_m, "length", units)} of way in {inClock(facts.seconds)} min, at most{" "}
-          {written(facts.fastest_ms, "speed", units)} over the ground, {facts.points} points.
+          {written(facts.length_m, "length", units)} flown in {inClock(facts.seconds)} min, ground
+          speed at most {written(facts.fastest_ms, "speed", units)}, {facts.points} points.
         </li>
+        {leftOut(facts).map((words) => (
+          <li key={words}>{words}</li>
+        ))}
         {facts.legs.map((leg) => (
           <li key={leg.name}>
-            {leg.name}: {written(leg.length_m, "length", units)} in {inClock(leg.to_s - leg.from_s)}{" "}
-            min, {written(leg.speed_ms, "speed", units)}
+            {LEG_WORDS[leg.name] ?? leg.name}: {inClock(leg.to_s - leg.from_s)} min,{" "}
+            {written(leg.length_m, "length", units)}
+            {leg.speed_ms > 0 && `, ${written(leg.speed_ms, "speed", units)} while moving`}
           </li>
         ))}
         <li>
@@ -193,6 +225,7 @@ function Facts({ track, opened }: { track: FlightTrack; opened: OpenedFlight }) 
             ? `Wind from the track: not told. ${facts.wind.why}`
             : `Wind from the track: ${written(facts.wind.speed_ms, "speed", units)} ±${written(facts.wind.speed_pm_ms, "speed", units)} ` +
               `from ${bearing(facts.wind.direction_deg)} ±${Math.round(facts.wind.direction_pm_deg)}°` +
+              HOW_WORDS[facts.wind.how] +
               (entry.wind_predicted_ms == null
                 ? "."
                 : `; predicted ${written(entry.wind_predicted_ms, "speed", units)}.`)}

@@ -15,7 +15,7 @@ from zealous_lark.desk.errors import NotAllowedError, NotHereError
 from zealous_lark.desk.flights import Flight, events_of, flight_of, listed, open_flight, stored_flight
 from zealous_lark.desk.local_time import local
 from zealous_lark.desk.tracks import points_of
-from zealous_lark.formats.features import Exported, Item
+from zealous_lark.formats.features import Exported, FlownLine, Item
 from zealous_lark.formats.geojson import write_geojson
 from zealous_lark.formats.gpx import write_gpx
 from zealous_lark.formats.kml import write_kml
@@ -204,13 +204,36 @@ def _csv(found: Sequence[Flight]) -> bytes:
     rows.writerow(CSV_COLUMNS)
     for flight in found:
         values = flight.entry.model_dump(mode="json", include=set(CSV_COLUMNS))
-        rows.writerow(["" if values[c] is None else _harmless(values[c]) for c in CSV_COLUMNS])
+        rows.writerow(["" if values[c] is None else _meant(c, values[c]) for c in CSV_COLUMNS])
     return out.getvalue().encode()
+
+
+_DIGITS = {
+    "latitude": 6, "longitude": 6, "seconds": 0, "charge_from_pct": 0, "charge_to_pct": 0, "predicted_to_pct": 0,
+    "wind_predicted_ms": 1, "wind_met_ms": 1, "distance_m": 0, "height_m": 0,
+}  # fmt: skip
+"""Digits after the point that are meant: a tenth of a metre of position, whole seconds, percent and metres."""
+
+
+def _meant(column: str, value: object) -> object:
+    """A value as it goes into a table."""
+    if column in _DIGITS and isinstance(value, int | float):
+        rounded = round(value, _DIGITS[column])
+        return rounded if _DIGITS[column] else int(rounded)
+    return _harmless(value)
 
 
 def _harmless(value: object) -> object:
     # A table program must not run what a note begins with.
     return f"'{value}" if isinstance(value, str) and value[:1] in ("=", "+", "-", "@", "\t", "\r") else value
+
+
+def _elevation(flight: Flight) -> float | None:
+    """Height of the take-off point above sea level [m]; None where the plan has the 0 that nobody said."""
+    if flight.plan is None:
+        return None
+    said = flight.plan.site.elevation_m != 0 or "site.elevation_m" in flight.plan.evidence
+    return flight.plan.site.elevation_m if said else None
 
 
 def _items(db: Database, flight: Flight, with_track: bool) -> list[Item]:
@@ -219,15 +242,20 @@ def _items(db: Database, flight: Flight, with_track: bool) -> list[Item]:
         return []
     name = f"{e.started_at:%Y-%m-%d %H:%M} {e.aircraft}"
     own = {"lark_type": "flight", **e.model_dump(mode="json", exclude={"latitude", "longitude"}, exclude_none=True)}
-    found = [Item(name, "Point", [e.longitude, e.latitude], own)]
+    found = [Item(name, "Point", [e.longitude, e.latitude], own, at=e.started_at)]
     if with_track:
         flown = points_of(db, flight.uid)
         track = flown.track
-        begun = flown.started_at or e.started_at
+        begun = local(flown.started_at or e.started_at, e.latitude, e.longitude)
         line = [
-            [round(float(lon), 7), round(float(lat), 7), *([] if h != h else [round(float(h), 1)])]
-            for lat, lon, h in zip(track.latitude, track.longitude, track.height_m, strict=True)
+            [round(lon, 7), round(lat, 7)]
+            for lat, lon in zip(track.latitude.tolist(), track.longitude.tolist(), strict=True)
         ]
-        times = tuple(begun + timedelta(seconds=float(t)) for t in track.time_s)
-        found.append(Item(name, "LineString", line, {"lark_type": "track"}, times))
+        known = FlownLine(
+            times=tuple(begun + timedelta(seconds=t) for t in track.time_s.tolist()),
+            height_m=tuple(track.height_m.tolist()),
+            charge_pct=tuple(track.charge_pct.tolist()),
+            elevation_m=_elevation(flight),
+        )
+        found.append(Item(name, "LineString", line, {"lark_type": "track"}, flown=known))
     return found

@@ -5,15 +5,17 @@ from __future__ import annotations
 import io
 from collections.abc import Iterator
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import UTC, datetime
 
 import numpy as np
 
+from zealous_lark.core.assessment import Assessment
 from zealous_lark.core.flown.track import DrawnTrack, Track, TrackFacts, drawn, facts_of
 from zealous_lark.core.flown.wind_circle import CircleWind
 from zealous_lark.core.geodesy import bearing_and_distance
+from zealous_lark.core.power import PowerModel, power_model
 from zealous_lark.desk.errors import NotAllowedError, NotHereError
-from zealous_lark.desk.flights import flight_of, listed, open_flight
+from zealous_lark.desk.flights import Flight, flight_of, listed, open_flight
 from zealous_lark.formats.errors import BadFileError
 from zealous_lark.formats.track_files import (
     FlownTrack,
@@ -23,6 +25,7 @@ from zealous_lark.formats.track_files import (
     read_table_head,
     read_table_track,
 )
+from zealous_lark.plan import situation_of
 from zealous_lark.plan.flight import FlightEntry
 from zealous_lark.plan.track import TrackPart, read_track_part
 from zealous_lark.store import Database, flights, tracks
@@ -79,7 +82,7 @@ def attach(
             raise NotAllowedError(
                 "file", f"a track that begins {away / 1000:.0f} km away", "one that begins at this flight's place"
             )
-    facts = facts_of(track)
+    facts = facts_of(track, _power_of(flight))
     yield Progress(0.9)
     shown = drawn(track)
     stored = StoredTrack(name[:120], TrackPart(facts=facts, drawn=shown).model_dump_json(), _packed(flown))
@@ -89,12 +92,29 @@ def attach(
         latest = flights.find(s, uid)
         if latest is None:
             raise NotHereError(f"there is no flight {uid}; it may have been deleted")
+        replaced = tracks.find(s, uid)
         tracks.put(s, uid, stored, now)
         before = flight_of(latest).entry
-        changed = _with_facts(before, facts)
+        changed = _with_facts(_without_wind_of(before, replaced), facts)
         if changed != before:
             flights.edit(s, uid, changed.model_dump_json(), listed(changed), latest.revision, now)
     yield Progress(1.0, KeptTrack(name[:120], facts, shown))
+
+
+def _power_of(flight: Flight) -> PowerModel | None:
+    """The power of the aircraft in the air of its flight; None for a flight that no plan was kept of."""
+    if flight.plan is None:
+        return None
+    assessed = Assessment(situation_of(flight.plan))
+    return power_model(assessed.situation.aircraft, assessed.density_kgm3)
+
+
+def _without_wind_of(entry: FlightEntry, replaced: StoredTrack | None) -> FlightEntry:
+    """An entry without the wind that an earlier track had put into it."""
+    wind = None if replaced is None else read_track_part(replaced.document).facts.wind
+    if not isinstance(wind, CircleWind) or entry.wind_met_ms != round(wind.speed_ms, 2):
+        return entry
+    return entry.model_copy(update={"wind_met_ms": None})
 
 
 def _with_facts(entry: FlightEntry, facts: TrackFacts) -> FlightEntry:
@@ -115,9 +135,10 @@ def _packed(flown: FlownTrack) -> bytes:
     out = io.BytesIO()
     t = flown.track
     begun = np.nan if flown.started_at is None else flown.started_at.timestamp()
+    tilt = np.empty(0) if t.tilt_deg is None else t.tilt_deg
     np.savez_compressed(
         out, time_s=t.time_s, latitude=t.latitude, longitude=t.longitude, height_m=t.height_m.astype(np.float32),
-        charge_pct=t.charge_pct.astype(np.float32), started=np.array(begun),
+        charge_pct=t.charge_pct.astype(np.float32), tilt_deg=tilt.astype(np.float32), started=np.array(begun),
     )  # fmt: skip
     return out.getvalue()
 
@@ -127,13 +148,16 @@ def unpacked(points: bytes) -> FlownTrack:
     try:
         with np.load(io.BytesIO(points), allow_pickle=False) as arrays:
             names = ("time_s", "latitude", "longitude", "height_m", "charge_pct")
-            track = Track(*(arrays[name].astype(float) for name in names))
+            time, latitude, longitude, height, charge = (arrays[name].astype(float) for name in names)
+            # Points that were kept before the tilt was read have none.
+            tilt = arrays["tilt_deg"].astype(float) if "tilt_deg" in arrays else np.empty(0)
+            track = Track(time, latitude, longitude, height, charge, tilt if tilt.size else None)
             begun = float(arrays["started"])
     except (ValueError, KeyError, OSError, EOFError) as error:
         raise BadFileError(
             f"points that cannot be read ({error})", "the points of a track as Lark keeps them"
         ) from None
-    return FlownTrack(track, None if np.isnan(begun) else datetime.fromtimestamp(begun).astimezone())
+    return FlownTrack(track, None if np.isnan(begun) else datetime.fromtimestamp(begun, UTC))
 
 
 def points_of(db: Database, uid: str) -> FlownTrack:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
@@ -17,17 +18,37 @@ CAUTION = "What the numbers say, not a clearance. Local rules and the aviation a
 
 
 @dataclass(frozen=True, slots=True)
+class FlownLine:
+    """What is known at each position of a line that was flown, (n,) each.
+
+    times: aware. charge_pct, height_m (above the take-off point): NaN where unknown. elevation_m: of the take-off point
+    above sea level; None where nobody knows it.
+    """
+
+    times: tuple[datetime, ...]
+    height_m: tuple[float, ...]
+    charge_pct: tuple[float, ...]
+    elevation_m: float | None
+
+    def above_sea_m(self, at: int) -> float | None:
+        """Height above sea level at a position [m], where both parts of it are known."""
+        height = self.height_m[at]
+        return None if self.elevation_m is None or math.isnan(height) else round(self.elevation_m + height, 1)
+
+
+@dataclass(frozen=True, slots=True)
 class Item:
     """One feature: a GeoJSON geometry's kind and coordinates, and properties of Lark's own under `lark`.
 
-    times: of each position of a line that was flown (aware); none for what is drawn.
+    at: when, for a point that is an event. flown: for a line that was flown; none for what is drawn.
     """
 
     name: str
     kind: str
     coordinates: Any
     properties: dict[str, Any]
-    times: tuple[datetime, ...] = ()
+    at: datetime | None = None
+    flown: FlownLine | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -37,6 +58,25 @@ class Exported:
     name: str
     items: tuple[Item, ...]
     caution: str = CAUTION
+
+
+def cut(line: list[list[float]]) -> list[tuple[int, list[list[float]]]]:
+    """A line in pieces that do not cross the antimeridian (RFC 7946, 3.1.9), each with the number of its first point.
+
+    Both pieces get the point where it was cut, at 180° and at −180°, that belongs to neither end.
+    """
+    pieces: list[tuple[int, list[list[float]]]] = [(0, [])]
+    for at, point in enumerate(line):
+        piece = pieces[-1][1]
+        if piece and abs(point[0] - piece[-1][0]) > 180:
+            a, side = piece[-1], math.copysign(180.0, piece[-1][0])
+            way = (point[0] + math.copysign(360.0, side)) - a[0]
+            share = (side - a[0]) / way if way else 0.5
+            between = [u + share * (v - u) for u, v in zip(a[1:], point[1:], strict=True)]
+            piece.append([side, *between])
+            pieces.append((at, [[-side, *between]]))
+        pieces[-1][1].append(point)
+    return pieces
 
 
 def _closed(ring: list[list[float]]) -> list[list[float]]:

@@ -3,14 +3,18 @@
 from __future__ import annotations
 
 import json
+import math
 from typing import Any
+from xml.etree.ElementTree import Element
 
 import gpxpy
 import gpxpy.gpx
 
 from zealous_lark.formats.errors import BadFileError
-from zealous_lark.formats.features import Exported, Item
+from zealous_lark.formats.features import Exported, FlownLine, Item
 from zealous_lark.formats.xml import local, parsed
+
+NAMESPACE = "urn:zealous-lark:gpx:1"
 
 
 def write_gpx(exported: Exported) -> bytes:
@@ -25,8 +29,9 @@ def write_gpx(exported: Exported) -> bytes:
             comment = json.dumps(own, ensure_ascii=False)
             document.waypoints.append(gpxpy.gpx.GPXWaypoint(lat, lon, name=item.name, comment=comment))
             continue
-        if item.times:
-            document.tracks.append(_track(item))
+        if item.flown is not None:
+            document.nsmap["lark"] = NAMESPACE
+            document.tracks.append(_track(item, item.flown))
             continue
         for area, ring, line in _lines(item):
             route = gpxpy.gpx.GPXRoute(name=item.name)
@@ -36,13 +41,21 @@ def write_gpx(exported: Exported) -> bytes:
     return document.to_xml(version="1.1").encode()
 
 
-def _track(item: Item) -> gpxpy.gpx.GPXTrack:
-    """A line that was flown, with its times."""
+def _track(item: Item, flown: FlownLine) -> gpxpy.gpx.GPXTrack:
+    """A line that was flown: heights above sea level where that of the take-off point is known, with times and charge.
+
+    The height above the take-off point goes as an extension, so that it comes back whatever is known of the ground.
+    """
     track = gpxpy.gpx.GPXTrack(name=item.name)
-    points = [
-        gpxpy.gpx.GPXTrackPoint(at[1], at[0], elevation=at[2] if len(at) > 2 else None, time=when)
-        for at, when in zip(item.coordinates, item.times, strict=True)
-    ]
+    points = []
+    for n, (lon, lat) in enumerate(item.coordinates):
+        point = gpxpy.gpx.GPXTrackPoint(lat, lon, elevation=flown.above_sea_m(n), time=flown.times[n])
+        for name, value in (("height_m", flown.height_m[n]), ("charge_pct", flown.charge_pct[n])):
+            if not math.isnan(value):
+                extension = Element(f"{{{NAMESPACE}}}{name}")
+                extension.text = f"{value:.1f}"
+                point.extensions.append(extension)
+        points.append(point)
     track.segments.append(gpxpy.gpx.GPXTrackSegment(points))
     return track
 

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import io
 import json
+import math
 import zipfile
 import zlib
 from typing import Any
@@ -14,7 +15,7 @@ from xml.etree import ElementTree
 from xml.etree.ElementTree import Element, SubElement
 
 from zealous_lark.formats.errors import BadFileError
-from zealous_lark.formats.features import Exported
+from zealous_lark.formats.features import Exported, FlownLine, cut
 from zealous_lark.formats.xml import child_text, local, parsed
 
 _NAMESPACE = "http://www.opengis.net/kml/2.2"
@@ -124,6 +125,13 @@ def write_kml(exported: Exported) -> bytes:
         extended = SubElement(mark, f"{{{_NAMESPACE}}}ExtendedData")
         data = SubElement(extended, f"{{{_NAMESPACE}}}Data", name="lark")
         SubElement(data, f"{{{_NAMESPACE}}}value").text = json.dumps(item.properties, ensure_ascii=False)
+        if item.at is not None:
+            SubElement(
+                SubElement(mark, f"{{{_NAMESPACE}}}TimeStamp"), f"{{{_NAMESPACE}}}when"
+            ).text = item.at.isoformat()
+        if item.flown is not None:
+            _write_flown(mark, item.coordinates, item.flown)
+            continue
         many = SubElement(mark, f"{{{_NAMESPACE}}}MultiGeometry") if item.kind == "MultiPolygon" else mark
         if item.kind in ("Point", "LineString"):
             shape = SubElement(mark, f"{{{_NAMESPACE}}}{item.kind}")
@@ -134,6 +142,27 @@ def write_kml(exported: Exported) -> bytes:
         if item.kind == "Polygon":
             _write_polygon(mark, item.coordinates)
     return bytes(ElementTree.tostring(root, encoding="utf-8", xml_declaration=True))
+
+
+def _write_flown(mark: Element, line: list[list[float]], flown: FlownLine) -> None:
+    """A line that was flown, from when to when, at its heights: above sea level, or above the ground it left from."""
+    span = SubElement(mark, f"{{{_NAMESPACE}}}TimeSpan")
+    SubElement(span, f"{{{_NAMESPACE}}}begin").text = flown.times[0].isoformat()
+    SubElement(span, f"{{{_NAMESPACE}}}end").text = flown.times[-1].isoformat()
+    above_sea = [flown.above_sea_m(n) for n in range(len(line))]
+    own = [None if math.isnan(h) else round(h, 1) for h in flown.height_m]
+    mode, heights = "clampToGround", None
+    if None not in above_sea:
+        mode, heights = "absolute", above_sea
+    elif None not in own:
+        mode, heights = "relativeToGround", own
+    high = line if heights is None else [[*c, h] for c, h in zip(line, heights, strict=True) if h is not None]
+    pieces = cut(high)
+    many = SubElement(mark, f"{{{_NAMESPACE}}}MultiGeometry") if len(pieces) > 1 else mark
+    for _, piece in pieces:
+        shape = SubElement(many, f"{{{_NAMESPACE}}}LineString")
+        SubElement(shape, f"{{{_NAMESPACE}}}altitudeMode").text = mode
+        SubElement(shape, f"{{{_NAMESPACE}}}coordinates").text = _coordinates(piece)
 
 
 def _write_polygon(parent: Element, rings: list[list[list[float]]]) -> None:

@@ -17,7 +17,7 @@ import numpy as np
 from defusedxml import DefusedXmlException
 from defusedxml.sax import make_parser
 
-from zealous_lark.core.flown.track import Track
+from zealous_lark.core.flown.track import Track, cleaned
 from zealous_lark.formats.errors import BadFileError
 from zealous_lark.formats.tables import Table
 
@@ -28,6 +28,9 @@ LEAST_POINTS = 10
 LONGEST_H = 72.0
 """No flight is that long; a log that nobody cut may be. Longer is a wrong time among the points."""
 _CHARGE_NAMES = {"charge_pct", "charge", "battery", "battery_pct"}
+_TILT_NAMES = {"tilt", "tilt_deg", "lean"}
+_HEIGHT_NAME = "height_m"
+"""Above the take-off point, as Lark writes it after the height above sea level: it is the one that counts."""
 _NAN = math.nan
 
 
@@ -50,19 +53,23 @@ class _Points:
     longitude: list[float] = field(default_factory=list)
     height: list[float] = field(default_factory=list)
     charge: list[float] = field(default_factory=list)
+    tilt: list[float] = field(default_factory=list)
 
-    def add(self, time: float, latitude: float, longitude: float, height: float, charge: float) -> None:
+    def add(
+        self, time: float, latitude: float, longitude: float, height: float, charge: float, tilt: float = _NAN
+    ) -> None:
         self.time.append(time)
         self.latitude.append(latitude)
         self.longitude.append(longitude)
         self.height.append(height)
         self.charge.append(charge)
+        self.tilt.append(tilt)
         if len(self.time) > MAX_POINTS:
             raise BadFileError(f"more than {MAX_POINTS:,} points", f"{MAX_POINTS:,} at most")
 
 
 def _finished(points: _Points, epoch: bool, name: str) -> FlownTrack:
-    """In order of time, doubled times left out, heights above the first."""
+    """In order of time, without doubled times and what cannot have been flown, heights above the first."""
     if len(points.time) < LEAST_POINTS:
         raise BadFileError(f"{len(points.time)} points with a time and a position", f"{LEAST_POINTS} or more")
     time = np.array(points.time)
@@ -77,16 +84,18 @@ def _finished(points: _Points, epoch: bool, name: str) -> FlownTrack:
         raise BadFileError(
             f"points over {span_h:,.0f} hours", f"those of one flight, {LONGEST_H:.0f} hours at most from first to last"
         )
-    height = np.array(points.height)[order]
-    known = height[np.isfinite(height)]
-    track = Track(
-        time - time[0],
-        np.array(points.latitude)[order],
-        np.array(points.longitude)[order],
-        height - known[0] if known.size else height,
-        np.array(points.charge)[order],
+    latitude, longitude, height, charge, tilt = (
+        np.array(values)[order]
+        for values in (points.latitude, points.longitude, points.height, points.charge, points.tilt)
     )
-    return FlownTrack(track, datetime.fromtimestamp(float(time[0]), UTC) if epoch else None, name[:120])
+    leans = tilt if np.isfinite(tilt).any() else None
+    track, gone_s = cleaned(Track(time - time[0], latitude, longitude, height, charge, leans))
+    if len(track.time_s) < LEAST_POINTS:
+        raise BadFileError(
+            f"{len(track.time_s)} points that can be flown one after the other", f"{LEAST_POINTS} or more"
+        )
+    begun = float(time[0]) + gone_s
+    return FlownTrack(track, datetime.fromtimestamp(begun, UTC) if epoch else None, name[:120])
 
 
 class _Gpx(ContentHandler):
@@ -100,7 +109,7 @@ class _Gpx(ContentHandler):
         self._in_point = False
         self._text: list[str] = []
         self._at = (0.0, 0.0)
-        self._time = self._height = self._charge = _NAN
+        self._time = self._height = self._charge = self._tilt = _NAN
 
     def startElement(self, name: str, attrs: object) -> None:
         local = name.rsplit(":", 1)[-1]
@@ -109,7 +118,7 @@ class _Gpx(ContentHandler):
         self._text.clear()
         if local == "trkpt":
             self._in_point = True
-            self._time = self._height = self._charge = _NAN
+            self._time = self._height = self._charge = self._tilt = _NAN
             values = dict(attrs.items())  # type: ignore[attr-defined]
             try:
                 self._at = (float(values["lat"]), float(values["lon"]))
@@ -134,13 +143,15 @@ class _Gpx(ContentHandler):
             if math.isnan(self._time):
                 self.timeless += 1
             else:
-                self.points.add(self._time, *self._at, self._height, self._charge)
+                self.points.add(self._time, *self._at, self._height, self._charge, self._tilt)
         elif local == "time":
             self._time = _when("".join(self._text).strip(), f"point {len(self.points.time) + 1}")
-        elif local == "ele":
+        elif local in ("ele", _HEIGHT_NAME):
             self._height = _number("".join(self._text), f"the height of point {len(self.points.time) + 1}")
         elif local in _CHARGE_NAMES:
             self._charge = _percent(_number("".join(self._text), f"the charge of point {len(self.points.time) + 1}"))
+        elif local in _TILT_NAMES:
+            self._tilt = _lean(_number("".join(self._text), f"the tilt of point {len(self.points.time) + 1}"))
 
 
 def _when(text: str, where: str) -> float:
@@ -165,8 +176,13 @@ def _percent(value: float) -> float:
     return value
 
 
+def _lean(value: float) -> float:
+    """A tilt [°] whichever way it is counted; beyond what flies it is none."""
+    return abs(value) if abs(value) <= 80 else _NAN
+
+
 def read_gpx_track(data: bytes) -> Reading:
-    """The tracks of a GPX 1.1 file as one, a charge in the extensions with it. Raises BadFileError."""
+    """The tracks of a GPX 1.1 file as one, charge and tilt in the extensions with it. Raises BadFileError."""
     parser, handler = make_parser(), _Gpx()
     parser.forbid_dtd = True
     parser.setContentHandler(handler)
@@ -186,7 +202,7 @@ def read_gpx_track(data: bytes) -> Reading:
     return _finished(handler.points, True, handler.name)
 
 
-FIELDS = ("time", "latitude", "longitude", "height", "charge")
+FIELDS = ("time", "latitude", "longitude", "height", "charge", "tilt", "pitch", "roll")
 _NEEDED = FIELDS[:3]
 _GUESSES: dict[str, tuple[str, ...]] = {
     "time": ("time", "datetime", "timestamp", "time_s", "seconds", "time(ms)", "time_ms"),
@@ -194,6 +210,9 @@ _GUESSES: dict[str, tuple[str, ...]] = {
     "longitude": ("longitude", "lon", "lng", "long"),
     "height": ("height", "height_m", "altitude", "alt", "altitude_m", "height_ft", "altitude_ft"),
     "charge": ("charge", "charge_pct", "battery", "battery_pct", "battery_percent", "soc"),
+    "tilt": ("tilt", "tilt_deg", "lean"),
+    "pitch": ("pitch", "pitch_deg"),
+    "roll": ("roll", "roll_deg"),
 }
 
 
@@ -267,11 +286,22 @@ def read_table_track(data: bytes, columns: dict[str, str]) -> Reading:
             raise BadFileError(f"{where} at {latitude:g}, {longitude:g}", "degrees, latitude and longitude")
         height = _optional(row, at.get("height"), where) * (0.3048 if in_feet else 1.0)
         charge = _percent_or_none(_optional(row, at.get("charge"), where))
-        points.add(reader(row[at["time"]].strip(), where), latitude, longitude, height, charge)
+        tilt, pitch, roll = (_optional(row, at.get(k), where) for k in ("tilt", "pitch", "roll"))
+        lean = _lean(tilt if "tilt" in at else leaning(pitch, roll))
+        points.add(reader(row[at["time"]].strip(), where), latitude, longitude, height, charge, lean)
         if rows.line_num % _ROWS == 0:
             yield min(rows.line_num / rows.lines, 1.0)
     yield 1.0
     return _finished(points, epoch, "")
+
+
+def leaning(pitch_deg: float, roll_deg: float) -> float:
+    """Tilt [°] of what is pitched and rolled; NaN where one of them is.
+
+    >>> round(leaning(3.0, 4.0), 2)
+    5.0
+    """
+    return math.degrees(math.acos(math.cos(math.radians(pitch_deg)) * math.cos(math.radians(roll_deg))))
 
 
 def _optional(row: list[str], index: int | None, where: str) -> float:

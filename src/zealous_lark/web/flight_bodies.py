@@ -12,6 +12,7 @@ from zealous_lark.core.airborne.emergency import EmergencyCard
 from zealous_lark.core.flown.track import DrawnTrack, TrackFacts
 from zealous_lark.desk import flights as desk
 from zealous_lark.desk.learning import Offer
+from zealous_lark.formats.track_files import FIELDS
 from zealous_lark.plan import PlanDocument
 from zealous_lark.plan.flight import EventPart, FlightEntry
 from zealous_lark.store.flights import Filter, Point, Sum
@@ -210,11 +211,14 @@ class TrackQuery(BaseModel):
     longitude: str = ""
     height: str = ""
     charge: str = ""
+    tilt: str = ""
+    pitch: str = ""
+    roll: str = ""
     progress: bool = False
 
     def columns(self) -> dict[str, str]:
         """The columns that were chosen."""
-        chosen = {k: getattr(self, k) for k in ("time", "latitude", "longitude", "height", "charge")}
+        chosen = {k: getattr(self, k) for k in FIELDS}
         return {k: v for k, v in chosen.items() if v}
 
 

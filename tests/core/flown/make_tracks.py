@@ -2,11 +2,18 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass, replace
+from typing import Any
+
 import numpy as np
 from numpy.typing import NDArray
 
+from tests.make import EXAMPLES
+from zealous_lark.core.air import SEA_LEVEL_DENSITY
 from zealous_lark.core.flown.track import Track
 from zealous_lark.core.geodesy import Frame
+from zealous_lark.core.power import PowerModel, power_model
+from zealous_lark.plan import read_plan, situation_of
 
 HOME = (58.62, 25.08)
 NOISE_M = 0.4
@@ -35,6 +42,73 @@ def flown(
     time = np.arange(n + 1, dtype=float)
     nothing = np.full(n + 1, np.nan)
     return Track(time, lat, lon, np.full(n + 1, 40.0), nothing)
+
+
+def lasting_gusts(rng: np.random.Generator, n: int, gust_ms: float, memory_s: float = 8.0) -> Any:
+    """Gusts [m/s], a second apart, that are forgotten to a third in so many seconds. Shape (2, n)."""
+    keeps = np.exp(-1 / memory_s)
+    gusts = rng.normal(0, gust_ms, (2, n))
+    for i in range(1, n):
+        gusts[:, i] = keeps * gusts[:, i - 1] + gusts[:, i] * np.sqrt(1 - keeps**2)
+    return gusts
+
+
+@dataclass(frozen=True, slots=True)
+class Pattern:
+    """How a pattern is flown: turn_deg every `leg_s`, or round and round in `round_s`.
+
+    holds: "air" or "ground" speed. limit_ms: airspeed that it cannot pass. slips: ground speed lost against the wind,
+    as a share, where it is held badly. gap_s: without a point after a third.
+    """
+
+    holds: str
+    speed_ms: float = 8.0
+    seconds: int = 420
+    turn_deg: float = 60.0
+    leg_s: int = 30
+    round_s: float = 0.0
+    gust_ms: float = 0.8
+    limit_ms: float = np.inf
+    slips: float = 0.02
+    gap_s: int = 0
+
+
+def pattern(
+    rng: np.random.Generator, p: Pattern, wind_ms: float, wind_from_deg: float, model: PowerModel, usable_wh: float
+) -> tuple[Track, NDArray[np.float64]]:
+    """A track of a pattern, a point a second, with whole percent of charge and a lean; with it the wind [m/s]."""
+    t = np.arange(p.seconds)
+    course = 2 * np.pi * t / p.round_s if p.round_s else np.radians((t // p.leg_s) * p.turn_deg)
+    angle = np.radians(wind_from_deg + 180)
+    wind = wind_ms * np.array([np.sin(angle), np.cos(angle)])
+    along = np.array([np.sin(course), np.cos(course)])
+    gusts = lasting_gusts(rng, p.seconds, p.gust_ms)
+    if p.holds == "air":
+        ground = p.speed_ms * along + wind[:, None] + gusts
+    else:
+        tail = wind @ along
+        most = tail + np.sqrt(np.maximum(p.limit_ms**2 - (wind_ms**2 - tail**2), 0.0))
+        speed = p.speed_ms * (1 + p.slips * tail / max(wind_ms, 1e-9)) + 0.15 * (gusts * along).sum(axis=0)
+        ground = np.minimum(speed, most) * along
+    air = np.hypot(*(ground - wind[:, None] - gusts))
+    x, y = (np.cumsum(v) + rng.normal(0, NOISE_M, p.seconds) for v in ground)
+    used = np.cumsum(model.cruise_w(air)) * rng.uniform(0.9, 1.15) / 3600
+    tilt = np.degrees(np.arctan(model.drag_ns2_m2 * (rng.uniform(0.95, 1.05) * air) ** 2 / model.weight_n))
+    lat, lon = Frame(*HOME).to_geographic(x, y)
+    keep = (t < p.seconds // 3) | (t >= p.seconds // 3 + p.gap_s)
+    return Track(
+        t[keep].astype(float), lat[keep], lon[keep], np.full(int(keep.sum()), 40.0),
+        np.floor(98 - 100 * used / usable_wh)[keep], np.maximum(tilt + rng.normal(0, 1, p.seconds), 0)[keep],
+    ), wind  # fmt: skip
+
+
+def orbited(wind_ms: float) -> Track:
+    """Rounds at a ground speed that is held, in a wind; neither lean nor charge is logged."""
+    situation = situation_of(read_plan((EXAMPLES / "example-plan.json").read_text()))
+    how = Pattern("ground", speed_ms=5.0, round_s=90)
+    model = power_model(situation.aircraft, SEA_LEVEL_DENSITY)
+    track, _ = pattern(np.random.default_rng(0), how, wind_ms, 240.0, model, situation.aircraft.battery_wh)
+    return replace(track, charge_pct=np.full(len(track.time_s), np.nan), tilt_deg=None)
 
 
 def there_and_back(

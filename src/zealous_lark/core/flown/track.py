@@ -12,21 +12,23 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from zealous_lark.core.flown.wind_circle import CircleWind, NoWind, wind_of
+from zealous_lark.core.flown.cleaning import FASTEST_MS, SLACK_M, flyable, good_heights
+from zealous_lark.core.flown.track_wind import GAP_S, covered, wind_of_track
+from zealous_lark.core.flown.wind_circle import CircleWind, NoWind
 from zealous_lark.core.geodesy import Frame
+from zealous_lark.core.power import PowerModel
 
 Floats = NDArray[np.float64]
 
-PIECE_S = 5.0
-"""Steady flight is looked for in pieces of so many seconds."""
-STEADY_SHARE = 0.15
-"""A piece is steady when the velocity in its two halves differs by less than this share of its speed."""
-SLOWEST_MS, FASTEST_MS = 2.5, 45.0
 WANDER_M = 3.0
 """A position wanders by less than this while an aircraft stands still [practice]; that is no way flown."""
+AT_THE_PAD_M, AT_THE_PAD_SHARE = 6.0, 0.02
+"""Nearer than this to the take-off point, or than this share of the farthest, it is still or again there [practice]."""
 GOING_MS = 1.0
 """An aircraft goes out or home when its distance changes faster than this over `AROUND_S` before and after."""
 AROUND_S = 5.0
+SPEED_S = 2.0
+"""A speed is that over so many seconds, so that one slip of the position is none."""
 WORKING_SHARE = 0.5
 """Where it stays or turns beyond this share of the farthest, it is on station; nearer, it is on its way."""
 DRAWN_POINTS = 1500
@@ -36,18 +38,51 @@ _RETURN_SHARE = 0.6
 @dataclass(frozen=True, slots=True)
 class Track:
     """Points in order of time. time_s: since the first; height_m: above the first where the file gives one;
-    charge_pct: where it gives one. NaN for what a point lacks. Shape (n,) each."""
+    charge_pct, tilt_deg: where it gives one. NaN for what a point lacks. Shape (n,) each.
+
+    positions_left_out, heights_left_out: how many of the file could not have been flown.
+    """
 
     time_s: Floats
     latitude: Floats
     longitude: Floats
     height_m: Floats
     charge_pct: Floats
+    tilt_deg: Floats | None = None
+    positions_left_out: int = 0
+    heights_left_out: int = 0
+
+
+def cleaned(track: Track) -> tuple[Track, float]:
+    """A track without the positions and heights that cannot have been flown, heights above the first that can.
+
+    With it the seconds that went from its beginning.
+    """
+    middle = len(track.time_s) // 2  # the first point may be on the other side of the world
+    frame = Frame(float(track.latitude[middle]), float(track.longitude[middle]))
+    keep = flyable(
+        track.time_s, np.column_stack(frame.to_xy(track.latitude, track.longitude)), FASTEST_MS, SLACK_M
+    )  # fmt: skip
+    time = track.time_s[keep]
+    heights = track.height_m[keep]
+    good = good_heights(time, heights)
+    known = good[np.isfinite(good)]
+    left = Track(
+        time - time[0],
+        track.latitude[keep],
+        track.longitude[keep],
+        good - known[0] if known.size else good,
+        track.charge_pct[keep],
+        None if track.tilt_deg is None else track.tilt_deg[keep],
+        int((~keep).sum()),
+        int((np.isfinite(heights) & ~np.isfinite(good)).sum()),
+    )
+    return left, float(time[0] - track.time_s[0])
 
 
 @dataclass(frozen=True, slots=True)
 class TrackLeg:
-    """A part of one kind: out, station, home. Times [s], farthest distance [m], mean ground speed [m/s]."""
+    """A part of one kind: climb, out, station, home, descent. Times [s], way [m], ground speed while it moved [m/s]."""
 
     name: str
     from_s: float
@@ -61,6 +96,7 @@ class TrackFacts:
     """What a track says; None for what it does not hold.
 
     return_height_m: flown on the way home (the median). pct_per_100m: charge lost for 100 m of way.
+    gap_s: time without a point, in gaps of over half a minute, which `seconds` does not count.
     """
 
     points: int
@@ -76,6 +112,9 @@ class TrackFacts:
     charge_from_pct: float | None
     charge_to_pct: float | None
     pct_per_100m: float | None
+    gap_s: float = 0.0
+    positions_left_out: int = 0
+    heights_left_out: int = 0
 
 
 @dataclass(frozen=True, slots=True)
@@ -99,21 +138,6 @@ def _flat(track: Track) -> tuple[Floats, Floats]:
     return Frame(float(track.latitude[0]), float(track.longitude[0])).to_xy(track.latitude, track.longitude)
 
 
-def _pieces(time: Floats, x: Floats, y: Floats) -> tuple[Floats, Floats]:
-    """Mean ground velocities [m/s] of the steady pieces: those that keep speed and course, and move."""
-    if time[-1] < 3 * PIECE_S:
-        return np.empty(0), np.empty(0)
-    marks = np.arange(0.0, time[-1], PIECE_S / 2)
-    px, py = np.interp(marks, time, x), np.interp(marks, time, y)
-    vx, vy = np.diff(px) / (PIECE_S / 2), np.diff(py) / (PIECE_S / 2)
-    pairs = len(vx) // 2 * 2
-    ax, ay, bx, by = vx[0:pairs:2], vy[0:pairs:2], vx[1:pairs:2], vy[1:pairs:2]
-    mx, my = (ax + bx) / 2, (ay + by) / 2
-    speed = np.hypot(mx, my)
-    steady = (np.hypot(bx - ax, by - ay) < np.maximum(STEADY_SHARE * speed, 0.4)) & (speed > SLOWEST_MS)
-    return mx[steady], my[steady]
-
-
 def _way(x: Floats, y: Floats) -> Floats:
     """Way flown up to each point [m], counted from where it was last seen to have moved on."""
     done, ax, ay = 0.0, float(x[0]), float(y[0])
@@ -126,11 +150,13 @@ def _way(x: Floats, y: Floats) -> Floats:
     return np.array(found)
 
 
-def _legs(time: Floats, away: Floats, along: Floats) -> tuple[TrackLeg, ...]:
-    """Out until it first stays or turns far out, home from when it last did; what lies between is the station.
+def _legs(time: Floats, x: Floats, y: Floats, along: Floats) -> tuple[TrackLeg, ...]:
+    """Up, out until it first stays or turns far out, home from when it last did, and down; between is the station.
 
-    A long look that stands still is part of no way, wherever beyond half of the farthest it is.
+    A long look that stands still is part of no way, wherever beyond half of the farthest it is; nor is what was done
+    over the take-off point, before it left and after it was back.
     """
+    away = np.hypot(x, y)
     farthest = float(away.max())
     if farthest < 5:
         return ()
@@ -142,34 +168,43 @@ def _legs(time: Floats, away: Floats, along: Floats) -> tuple[TrackLeg, ...]:
     leaves = np.flatnonzero(beyond & (going > -GOING_MS))
     first = min(int(stays[0]), far) if stays.size else far
     last = max(int(leaves[-1]), far) if leaves.size else far
+    there = away <= min(max(AT_THE_PAD_M, AT_THE_PAD_SHARE * farthest), WORKING_SHARE * farthest)
+    at_first, at_last = np.flatnonzero(there[: first + 1]), np.flatnonzero(there[last:])
+    left = int(at_first[-1]) if at_first.size else 0
+    back = last + int(at_last[0]) if at_last.size else len(time) - 1
+    marks = (0, left, first, last, back, len(time) - 1)
     found = []
-    for name, a, b in (("out", 0, first), ("station", first, last), ("home", last, len(time) - 1)):
-        seconds = float(time[b] - time[a])
-        if seconds > 0:
-            length = float(along[b] - along[a])
-            found.append(TrackLeg(name, float(time[a]), float(time[b]), length, length / seconds))
+    for name, a, b in zip(("climb", "out", "station", "home", "descent"), marks[:-1], marks[1:], strict=True):
+        if time[b] > time[a]:
+            part = slice(a, b + 1)
+            length, speed = float(along[b] - along[a]), _while_moving(time[part], x[part], y[part])
+            found.append(TrackLeg(name, float(time[a]), float(time[b]), length, speed))
     return tuple(found)
 
 
-def facts_of(track: Track) -> TrackFacts:
-    """What a track of two or more points says."""
+def _while_moving(time: Floats, x: Floats, y: Floats) -> float:
+    """Mean ground speed [m/s] of the pieces of two seconds in which it moved; 0 where it never did."""
+    marks = np.append(np.arange(time[0], time[-1], SPEED_S), time[-1])
+    step = np.diff(marks)
+    moved = np.hypot(np.diff(np.interp(marks, time, x)), np.diff(np.interp(marks, time, y)))
+    moving = (moved > GOING_MS * step) & covered(time, marks)
+    return float(moved[moving].sum() / step[moving].sum()) if moving.any() else 0.0
+
+
+def facts_of(track: Track, model: PowerModel | None = None) -> TrackFacts:
+    """What a track of two or more points says; model: of the aircraft that flew it, where that is known."""
     time = track.time_s
     x, y = _flat(track)
     along = _way(x, y)
     away = np.hypot(x, y)
-    # A second or more, so that one slip of the position is no speed.
-    marks = np.arange(0.0, max(float(time[-1]), 2.0), 2.0)
+    step = np.diff(time)
+    gap_s = float(step[step > GAP_S].sum())
+    marks = np.arange(0.0, max(float(time[-1]), SPEED_S), SPEED_S)
     mx, my = np.interp(marks, time, x), np.interp(marks, time, y)
-    smooth = np.hypot(np.diff(mx), np.diff(my)) / 2.0
+    smooth = np.hypot(np.diff(mx), np.diff(my)) / SPEED_S
     far = int(away.argmax())
     high = track.height_m[np.isfinite(track.height_m)]
-    legs = _legs(time, away, along)
-    home = next((leg for leg in legs if leg.name == "home"), None)
-    return_height = None
-    if home is not None and high.size:
-        part = (time >= home.from_s) & (time <= home.to_s) & (away > (1 - _RETURN_SHARE) * away[far])
-        heights = track.height_m[part & np.isfinite(track.height_m)]
-        return_height = float(np.median(heights)) if heights.size else None
+    legs = _legs(time, x, y, along)
     known = np.flatnonzero(np.isfinite(track.charge_pct))
     first = last = per_100m = None
     if known.size >= 2:
@@ -178,19 +213,32 @@ def facts_of(track: Track) -> TrackFacts:
         per_100m = 100 * (first - last) / length if length > 50 else None
     return TrackFacts(
         points=len(time),
-        seconds=float(time[-1]),
+        seconds=float(time[-1]) - gap_s,
         length_m=float(along[-1]),
         farthest_m=float(away[far]),
         farthest_bearing_deg=float(np.degrees(np.arctan2(x[far], y[far])) % 360),
         highest_m=float(high.max()) if high.size else None,
         fastest_ms=float(smooth.max()) if smooth.size else 0.0,
         legs=legs,
-        wind=wind_of(*_pieces(time, x, y)),
-        return_height_m=return_height,
+        wind=wind_of_track(time, x, y, track.height_m, track.charge_pct, track.tilt_deg, model),
+        return_height_m=_return_height(time, away, track.height_m, legs),
         charge_from_pct=first,
         charge_to_pct=last,
         pct_per_100m=per_100m,
+        gap_s=gap_s,
+        positions_left_out=track.positions_left_out,
+        heights_left_out=track.heights_left_out,
     )
+
+
+def _return_height(time: Floats, away: Floats, height: Floats, legs: tuple[TrackLeg, ...]) -> float | None:
+    """The median height [m] of the farther part of the way home."""
+    home = next((leg for leg in legs if leg.name == "home"), None)
+    if home is None:
+        return None
+    part = (time >= home.from_s) & (time <= home.to_s) & (away > (1 - _RETURN_SHARE) * away.max())
+    heights = height[part & np.isfinite(height)]
+    return float(np.median(heights)) if heights.size else None
 
 
 def drawn(track: Track, points: int = DRAWN_POINTS) -> DrawnTrack:
