@@ -312,17 +312,20 @@ def test_a_track_stands_on_the_plan_view_of_its_place(page: Page) -> None:
 
 def test_what_the_logbook_teaches_is_taken_and_undone(page: Page) -> None:
     page.goto("/logbook")
-    offer = page.get_by_role("region", name="Dunlin: consumption")
+    offer = page.get_by_role("region", name="Dunlin: consumption and battery health")
     expect(offer).to_contain_text(re.compile("more met another wind than planned, and (is|are) left out"))
-    counted = re.search(r"from (\d+) flights.* (\d+) more met", offer.inner_text(), re.DOTALL)
+    counted = re.search(r"From (\d+) flights.* (\d+) more met", offer.inner_text(), re.DOTALL)
     assert counted
     assert int(counted[1]) + int(counted[2]) == 36
     assert int(counted[2]) < 6
     expect(offer).to_contain_text("instead of")
     session = session_of(page, "Tower in a gusty")
     before = page.request.get(f"/api/sessions/{session}").json()["result"]["energy"]["landing_pct"]
-    offer.get_by_role("button", name="Reckon with it").click()
-    expect(offer).to_contain_text("agree with what is in use")
+    expect(offer.get_by_role("listitem")).to_contain_text(
+        ["Dunlin: consumption", "Battery A: health", "Battery B: health", "Battery C: health", "Battery D: health"]
+    )
+    offer.get_by_role("button", name="Use all of them").click()
+    expect(offer).to_contain_text("What is in use agrees with")
     after = page.request.get(f"/api/sessions/{session}").json()["result"]["energy"]["landing_pct"]
     assert after < before - 1
     page.get_by_role("list", name="Taken").get_by_role("button", name="Undo").click()

@@ -314,31 +314,46 @@ def taught(client: FlaskClient) -> dict[str, Any]:
     return session
 
 
-def test_learning_is_offered_taken_and_undone(client: FlaskClient, taught: dict[str, Any]) -> None:
-    offers = client.get("/api/learning").json["offers"]
-    offer = next(o for o in offers if o["kind"] == "consumption" and o["name"] == "Plover")
-    assert abs(offer["value"] - 1.15) <= offer["pm"] + 0.01
+def offer_of(client: FlaskClient, name: str = "Plover") -> dict[str, Any]:
+    """The offer about an aircraft."""
+    return next(o for o in client.get("/api/learning").json["offers"] if o["kind"] == "drain" and o["name"] == name)
+
+
+def change_of(offer: dict[str, Any], kind: str = "consumption") -> dict[str, Any]:
+    return next(c for c in offer["changes"] if c["kind"] == kind)
+
+
+def test_learning_is_offered_taken_and_undone_as_one(client: FlaskClient, taught: dict[str, Any]) -> None:
+    offer = offer_of(client)
+    factor, health = change_of(offer), change_of(offer, "health")
+    quotient = factor["value"] / (health["value"] / 100)
+    before = client.get(f"/api/sessions/{taught['id']}").json
+    planned = 1.15 / (before["plan"]["pack"]["health_pct"] / 100)
+    assert quotient == pytest.approx(planned, rel=0.04)
+    assert health["value"] <= 100
     assert offer["offered"] is True
     assert len(offer["flights"]) == 30
     mine = next(e for e in offer["effects"] if e["session_id"] == taught["id"])
     assert mine["landing_after_pct"] < mine["landing_before_pct"]
-    before = client.get(f"/api/sessions/{taught['id']}").json
     # Nothing is changed until it is taken.
     assert before["plan"]["aircraft"]["consumption_factor"] == 1
 
-    body = {"kind": "consumption", "target": offer["target"]}
+    body = {"kind": "drain", "target": offer["target"]}
     taken = client.post("/api/learning", json=body).json
     changed = client.get(f"/api/sessions/{taught['id']}").json
-    assert changed["plan"]["aircraft"]["consumption_factor"] == offer["value"]
+    assert changed["plan"]["aircraft"]["consumption_factor"] == factor["value"]
+    assert changed["plan"]["pack"]["health_pct"] == pytest.approx(health["value"], abs=0.2)
     assert changed["result"]["energy"]["landing_pct"] == pytest.approx(mine["landing_after_pct"], abs=0.01)
-    again = next(o for o in taken["offers"] if o["kind"] == "consumption" and o["name"] == "Plover")
-    assert again["offered"] is False
+    assert {t["kind"] for t in taken["taken"]} == {"consumption", "health"}
+    assert offer_of(client)["offered"] is False
     assert client.post("/api/learning", json=body).status_code == 422
 
+    # One of them undone is all of them undone: a factor alone would count a weak battery twice.
     done = client.delete(f"/api/learning/{taken['taken'][0]['id']}").json
-    assert done["taken"][0]["undone_at"] is not None
+    assert all(t["undone_at"] is not None for t in done["taken"])
     back = client.get(f"/api/sessions/{taught['id']}").json
     assert back["plan"]["aircraft"]["consumption_factor"] == 1
+    assert back["plan"]["pack"]["health_pct"] == pytest.approx(before["plan"]["pack"]["health_pct"], abs=0.2)
     assert client.delete(f"/api/learning/{taken['taken'][0]['id']}").status_code == 404
 
 
@@ -349,21 +364,19 @@ def test_flights_that_met_another_wind_teach_nothing_of_the_aircraft(client: Fla
         entry = {**kept["entry"], "wind_met_ms": kept["entry"]["wind_predicted_ms"] + 5}
         body = {"entry": entry, "revision": kept["revision"]}
         assert client.put(f"/api/flights/{kept['uid']}", json=body).status_code == 200
-    offers = client.get("/api/learning").json["offers"]
-    offer = next(o for o in offers if o["kind"] == "consumption" and o["name"] == "Plover")
+    offer = offer_of(client)
     assert (len(offer["flights"]), offer["set_aside"]) == (24, 6)
     assert not {f["uid"] for f in mine[:6]} & set(offer["flights"])
 
 
 def test_what_was_learned_goes_into_new_sessions(client: FlaskClient, taught: dict[str, Any]) -> None:
-    offers = client.get("/api/learning").json["offers"]
-    offer = next(o for o in offers if o["kind"] == "consumption" and o["name"] == "Plover")
-    client.post("/api/learning", json={"kind": "consumption", "target": offer["target"]})
+    offer = offer_of(client)
+    client.post("/api/learning", json={"kind": "drain", "target": offer["target"]})
     begun = client.post(
         "/api/sessions",
         json={"title": "Again", "takeoff_at": "2026-10-03T07:00:00+03:00", "start_from": taught["id"]},
     ).json
-    assert begun["plan"]["aircraft"]["consumption_factor"] == offer["value"]
+    assert begun["plan"]["aircraft"]["consumption_factor"] == change_of(offer)["value"]
 
 
 def test_a_place_learns_from_where_the_picture_broke_up(client: FlaskClient, taught: dict[str, Any]) -> None:
@@ -376,8 +389,9 @@ def test_a_place_learns_from_where_the_picture_broke_up(client: FlaskClient, tau
     )
     offer = next(o for o in client.get("/api/learning").json["offers"] if o["kind"] == "radio")
     assert offer["name"] == "Sarvik bog"
-    assert offer["value"] > 2
+    loss = change_of(offer, "radio")["value"]
+    assert loss > 2
     before = client.get(f"/api/sessions/{taught['id']}").json["result"]["signal"]["margin_db"]
     client.post("/api/learning", json={"kind": "radio", "target": offer["target"]})
     after = client.get(f"/api/sessions/{taught['id']}").json["result"]["signal"]["margin_db"]
-    assert before - after == pytest.approx(offer["value"], abs=0.11)
+    assert before - after == pytest.approx(loss, abs=0.11)

@@ -4729,6 +4729,12 @@ export interface components {
              * @default 20
              */
             storage_c: number;
+            /**
+             * Tested Pct
+             * @description Health by a capacity test, or as the battery or a meter itself tells it [%].
+             * @default null
+             */
+            tested_pct: number | null;
         };
         /**
          * PackState
@@ -10842,6 +10848,12 @@ export interface components {
              * @default 20
              */
             storage_c: number;
+            /**
+             * Tested Pct
+             * @description Health by a capacity test, or as the battery or a meter itself tells it [%].
+             * @default null
+             */
+            tested_pct: number | null;
         };
         /**
          * PackNowOut
@@ -11246,6 +11258,12 @@ export interface components {
              * @default 20
              */
             storage_c: number;
+            /**
+             * Tested Pct
+             * @description Health by a capacity test, or as the battery or a meter itself tells it [%].
+             * @default null
+             */
+            tested_pct: number | null;
         };
         /**
          * PackNowOut
@@ -13655,6 +13673,26 @@ export interface components {
             taken: components["schemas"]["OffersOut.Learned"][];
         };
         /**
+         * Change
+         * @description One value that flights teach: whose, the one in use and the learned one with its interval, its own flights.
+         */
+        "OffersOut.Change": {
+            /** Flights */
+            flights: string[];
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Now */
+            now: number;
+            /** Pm */
+            pm: number;
+            /** Target */
+            target: number;
+            /** Value */
+            value: number;
+        };
+        /**
          * Effect
          * @description What a change does to a session that is still to come: verdict and charge on landing [%], before and after.
          */
@@ -13703,32 +13741,35 @@ export interface components {
         };
         /**
          * Offer
-         * @description A value that flights teach: for what, the one in use and the learned one with its interval, the evidence.
+         * @description What flights teach of things that hang together, taken or left as one.
          *
-         *     offered: whether it is surely another; else it is shown as agreeing with what is in use.
+         *     kind: drain (aircraft and batteries that flew together) or radio (a place); target: number of the first of them.
+         *     offered: whether it is surely another than what is in use; else it is shown as agreeing with it.
          *     set_aside: how many flights met another wind than they were planned with, and are left out.
+         *     level_known: whether the aircraft's share is told from the batteries'. drifts: whether fresh flights say another
+         *     thing than old ones, and weigh more.
          */
         "OffersOut.Offer": {
+            /** Changes */
+            changes: components["schemas"]["OffersOut.Change"][];
+            /** Drifts */
+            drifts: boolean;
             /** Effects */
             effects: components["schemas"]["OffersOut.Effect"][];
             /** Flights */
             flights: string[];
             /** Kind */
             kind: string;
+            /** Level Known */
+            level_known: boolean;
             /** Name */
             name: string;
-            /** Now */
-            now: number;
             /** Offered */
             offered: boolean;
-            /** Pm */
-            pm: number;
             /** Set Aside */
             set_aside: number;
             /** Target */
             target: number;
-            /** Value */
-            value: number;
         };
         /** OnSiteIn */
         OnSiteIn: {
@@ -22640,6 +22681,12 @@ export interface components {
              * @default 20
              */
             storage_c: number;
+            /**
+             * Tested Pct
+             * @description Health by a capacity test, or as the battery or a meter itself tells it [%].
+             * @default null
+             */
+            tested_pct: number | null;
         };
         /**
          * PackState

@@ -6,7 +6,7 @@ import type { Kept, KitItem } from "../api/client";
 import { since } from "../frame/time";
 import { useNow } from "../frame/useNow";
 import { Choice } from "../inputs/fields";
-import { QuantityInput } from "../inputs/QuantityInput";
+import { OptionalQuantityInput, QuantityInput } from "../inputs/QuantityInput";
 import { NameField, type Change, type ItemOf } from "./fields";
 import { chargeOf } from "./items";
 import { CHEMISTRIES, STATES } from "./words";
@@ -115,6 +115,18 @@ export function PackFields({
         most={110}
         value={item.health_pct}
         onChange={(v) => change(["health_pct"], v)}
+      />
+      <OptionalQuantityInput
+        label="Health by its own test"
+        hint="a capacity test, or what the battery itself tells"
+        quantity="percent"
+        unknown="not tested"
+        first={100}
+        min={50}
+        max={100}
+        most={110}
+        value={item.tested_pct}
+        onChange={(v) => change(["tested_pct"], v)}
       />
       <QuantityInput
         label="Cycles"

@@ -41,6 +41,7 @@ export const NEW: Record<KitItem["kind"], (first: Kept | undefined) => KitItem> 
     bought: null,
     cycles: 0,
     health_pct: 100,
+    tested_pct: null,
     state: "storage",
     charge_pct: 50,
     charged_at: new Date().toISOString(),

@@ -8,21 +8,23 @@ import { VERDICT_WORDS } from "../frame/marks";
 import { ProblemNote, Waiting } from "../frame/notes";
 import { Panel } from "../frame/Panel";
 
+type Change = Offer["changes"][number];
+
 const ABOUT: Record<string, { what: (name: string) => string; value: (v: number) => string }> = {
   consumption: {
     what: (name) => `${name}: consumption`,
     value: (v) => `${Math.round(100 * v)} % of its spec sheet`,
   },
-  health: { what: (name) => `Pack ${name}: health`, value: (v) => `${Math.round(v)} %` },
+  health: { what: (name) => `Battery ${name}: health`, value: (v) => `${Math.round(v)} %` },
   radio: {
     what: (name) => `${name}: radio`,
     value: (v) => `${v.toFixed(0)} dB less than the model says`,
   },
 };
 
-function interval(offer: Offer): string {
-  const pm = offer.kind === "consumption" ? 100 * offer.pm : offer.pm;
-  return `±${pm < 1 ? pm.toFixed(1) : Math.round(pm)}`;
+function interval({ kind, pm }: Change): string {
+  const wide = kind === "consumption" ? 100 * pm : pm;
+  return `±${wide < 1 ? wide.toFixed(1) : Math.round(wide)}`;
 }
 
 /** What the logbook teaches: offered with the evidence and what it changes, taken only by the pilot. */
@@ -65,23 +67,44 @@ export function Learning() {
   );
 }
 
+function nameOf(offer: Offer): string {
+  const [first] = offer.changes;
+  if (offer.changes.length === 1 && first) return ABOUT[first.kind]!.what(first.name);
+  return `${offer.name}: consumption and battery health`;
+}
+
 function OfferRow({ offer, take, busy }: { offer: Offer; take: () => void; busy: boolean }) {
-  const about = ABOUT[offer.kind]!;
+  const { drifts, flights, offered } = offer;
   return (
     <Box
       component="section"
-      aria-label={about.what(offer.name)}
+      aria-label={nameOf(offer)}
       sx={{ borderTop: 1, borderColor: "divider", py: 1 }}
     >
-      <Typography sx={{ fontWeight: 750 }}>{about.what(offer.name)}</Typography>
+      <Typography sx={{ fontWeight: 750 }}>{nameOf(offer)}</Typography>
       <Typography>
-        {offer.offered
-          ? `${about.value(offer.value)} (${interval(offer)}), from ${offer.flights.length} flights. In use: ${about.value(offer.now)}.`
-          : `${offer.flights.length} flights agree with what is in use: ${about.value(offer.now)}.`}
+        {`${offered ? "From" : "What is in use agrees with"} ${flights.length} ${flights.length === 1 ? "flight" : "flights"}.`}
         {offer.set_aside > 0 &&
           ` ${offer.set_aside} more met another wind than planned, and ${offer.set_aside === 1 ? "is" : "are"} left out.`}
+        {drifts && " It changes with time: later flights count more."}
       </Typography>
-      {offer.offered && (
+      {offered && (
+        <Box component="ul" sx={{ pl: 2.5, my: 0.5 }}>
+          {offer.changes.map((c) => (
+            <li key={`${c.kind} ${c.target}`}>
+              {ABOUT[c.kind]!.what(c.name)}: {ABOUT[c.kind]!.value(c.value)} ({interval(c)}), in use{" "}
+              {ABOUT[c.kind]!.value(c.now)}
+            </li>
+          ))}
+        </Box>
+      )}
+      {offered && !offer.level_known && (
+        <Typography variant="body2">
+          How much of it is the aircraft and how much its batteries is hardly told: flights show
+          only both together. A battery’s own capacity test, or its cycles, would tell.
+        </Typography>
+      )}
+      {offered && (
         <>
           {offer.effects.map((e) => (
             <Typography key={e.session_id} variant="body2">
@@ -97,7 +120,9 @@ function OfferRow({ offer, take, busy }: { offer: Offer; take: () => void; busy:
             <Typography variant="body2">No session that is still to come would change.</Typography>
           )}
           <Button variant="outlined" sx={{ mt: 0.5, minHeight: 44 }} disabled={busy} onClick={take}>
-            Reckon with it from now on
+            {offer.changes.length > 1
+              ? "Use all of them from now on"
+              : "Use this value from now on"}
           </Button>
         </>
       )}
@@ -114,37 +139,40 @@ function landing({
   return `, lands with ${Math.round(after)} % instead of ${Math.round(before)} %`;
 }
 
+/** What was taken as one is one line, and undone as one. */
 function Taken({ taken, undo }: { taken: Offers["taken"]; undo: (id: number) => void }) {
   if (taken.length === 0) return null;
+  const together = new Map<string, Offers["taken"]>();
+  for (const t of taken) together.set(t.taken_at, [...(together.get(t.taken_at) ?? []), t]);
   return (
     <Box component="ul" aria-label="Taken" sx={{ listStyle: "none", p: 0, m: 0 }}>
-      {taken.map((t) => {
-        const about = ABOUT[t.kind]!;
-        return (
-          <Box
-            component="li"
-            key={t.id}
-            sx={{
-              display: "flex",
-              gap: 1,
-              alignItems: "center",
-              borderTop: 1,
-              borderColor: "divider",
-            }}
-          >
-            <Typography variant="body2" sx={{ flex: 1 }}>
-              {about.what(t.name)}: {about.value(t.after)} since{" "}
-              {new Date(t.taken_at).toLocaleDateString()}
-              {t.undone_at && ", undone"}
-            </Typography>
-            {!t.undone_at && (
-              <Button size="small" onClick={() => undo(t.id)}>
-                Undo
-              </Button>
-            )}
-          </Box>
-        );
-      })}
+      {[...together].map(([at, parts]) => (
+        <Box
+          component="li"
+          key={at}
+          sx={{
+            display: "flex",
+            gap: 1,
+            alignItems: "center",
+            borderTop: 1,
+            borderColor: "divider",
+          }}
+        >
+          <Typography variant="body2" sx={{ flex: 1 }}>
+            {parts
+              .toReversed()
+              .map((t) => `${ABOUT[t.kind]!.what(t.name)} ${ABOUT[t.kind]!.value(t.after)}`)
+              .join("; ")}
+            , since {new Date(at).toLocaleDateString()}
+            {parts[0]!.undone_at && ", undone"}
+          </Typography>
+          {!parts[0]!.undone_at && (
+            <Button size="small" onClick={() => undo(parts[0]!.id)}>
+              Undo
+            </Button>
+          )}
+        </Box>
+      ))}
     </Box>
   );
 }

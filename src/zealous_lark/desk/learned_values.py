@@ -3,11 +3,16 @@
 from __future__ import annotations
 
 from zealous_lark.plan import PlanDocument
-from zealous_lark.plan.kit import AircraftItem, PackItem, read_item
+from zealous_lark.plan.kit import AircraftItem, PackItem, pack_of, read_item
 from zealous_lark.store import Database, learned
 from zealous_lark.store import kit as stored_kit
 
 CONSUMPTION, HEALTH, RADIO = "consumption", "health", "radio"
+
+
+def health_in_plan(battery: PackItem, battery_wh: float) -> float:
+    """A battery's health as a plan has it [%]: against the aircraft's own battery of so many Wh."""
+    return min(max(round(pack_of(battery).health_for(battery_wh), 1), 1.0), 110.0)
 
 
 def up_to_date(db: Database, plan: PlanDocument) -> PlanDocument:
@@ -25,7 +30,9 @@ def up_to_date(db: Database, plan: PlanDocument) -> PlanDocument:
         else:
             aircraft = aircraft.model_copy(update={"kit": None})
         if isinstance(with_pack, PackItem):
-            pack = pack.model_copy(update={"label": with_pack.label, "health_pct": with_pack.health_pct})
+            pack = pack.model_copy(
+                update={"label": with_pack.label, "health_pct": health_in_plan(with_pack, aircraft.battery_wh)}
+            )
         else:
             pack = pack.model_copy(update={"kit": None})
         loss = None if site.place is None else learned.in_force(s, RADIO, site.place)

@@ -43,6 +43,9 @@ class PackItem(Part):
     bought: date | None = None
     cycles: Annotated[int, Field(ge=0, le=5_000)] = 0
     health_pct: Annotated[float, Field(ge=1, le=110)] = 100
+    tested_pct: Annotated[float, Field(ge=1, le=110)] | None = Field(
+        None, description="Health by a capacity test, or as the battery or a meter itself tells it [%]."
+    )
     state: PackState = PackState.STORAGE
     charge_pct: Percent = 50
     charged_at: AwareDatetime | None = Field(None, description="When it was last charged, or its charge was read.")

@@ -251,5 +251,5 @@ class OffersOut(Out):
 
 
 class TakeIn(In):
-    kind: Annotated[str, Field(pattern="^(consumption|health|radio)$")]
+    kind: Annotated[str, Field(pattern="^(drain|radio)$")]
     target: int
