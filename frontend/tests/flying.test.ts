@@ -9,8 +9,10 @@ import {
   keepFlight,
   keptFlights,
   momentOf,
+  readFlight,
   readingsOf,
   standing,
+  unreadFlights,
   unsent,
 } from "../src/flying/record";
 import { sendUp, type Put } from "../src/flying/sending";
@@ -42,6 +44,37 @@ function clocks(): Clocks & { wall_ms: number; steady_ms: number } {
   };
   return made;
 }
+
+const PLAN = {
+  session_id: 7,
+  decision_id: 3,
+  card: { ...cases.cards[0], charge_pct: 100 },
+} as unknown as Airborne;
+
+describe("a flight that is kept", () => {
+  beforeEach(() => vi.stubGlobal("localStorage", new Store()));
+
+  test("is read as it was kept, also by a Lark that wrote no version", () => {
+    const record = begun(PLAN, 100, { elapsed_s: 0, wall_ms: 0 });
+    expect(readFlight(JSON.parse(JSON.stringify(record)))).toEqual(record);
+    expect(readFlight({ ...record, version: undefined })).toEqual(record);
+  });
+
+  test("breaks nothing when it is damaged or of a newer Lark, and is told of", () => {
+    const good = begun(PLAN, 100, { elapsed_s: 0, wall_ms: 0 });
+    keepFlight(good);
+    const bad = [
+      { ...good, uid: "a", version: 99 },
+      { ...good, uid: "b", events: [{ uid: 1 }] },
+      { ...good, uid: "c", time: { elapsed_s: "x" } },
+      { ...good, uid: "d", plan: null },
+    ];
+    for (const [n, record] of bad.entries())
+      localStorage.setItem(`lark.flight.${good.session}.${n}`, JSON.stringify(record));
+    expect(keptFlights().map((r) => r.uid)).toEqual([good.uid]);
+    expect(unreadFlights(good.session)).toBe(4);
+  });
+});
 
 describe("time in the air", () => {
   test("goes on over a reload", () => {
@@ -91,6 +124,32 @@ describe("time in the air", () => {
     expect(after.jumped).toBe("back");
   });
 
+  test("is right with two coarse clocks, however often it is asked", () => {
+    const real = { ms: 0 };
+    const keeper = Timekeeper.begin({
+      wall: () => Math.floor(real.ms / 1000) * 1000 + 1_800_000_000_000,
+      steady: () => Math.floor((real.ms + 400) / 100) * 100,
+    });
+    for (; real.ms < 900_000; real.ms += 250) keeper.now();
+    expect(Math.abs(keeper.now() - 900)).toBeLessThan(1.5);
+    expect(keeper.jumped).toBeNull();
+  });
+
+  test("is not certain when it slept and was set back in one go, and says so", () => {
+    const c = clocks();
+    const keeper = Timekeeper.begin(c);
+    c.wall_ms += 30_000;
+    c.steady_ms += 30_000;
+    keeper.now();
+    c.wall_ms += 600_000 - 3_600_000; // ten minutes' sleep in which the steady clock stood
+    expect(keeper.now()).toBeCloseTo(30);
+    expect(keeper.jumped).toBe("back");
+    // Time slept afterwards does not make it certain again.
+    c.wall_ms += 20_000;
+    expect(keeper.now()).toBeCloseTo(50);
+    expect(keeper.jumped).toBe("back");
+  });
+
   test("never goes backwards, and is never behind the steady clock", () => {
     fc.assert(
       fc.property(
@@ -116,12 +175,6 @@ describe("time in the air", () => {
     );
   });
 });
-
-const PLAN = {
-  session_id: 7,
-  decision_id: 3,
-  card: { ...cases.cards[0], charge_pct: 100 },
-} as unknown as Airborne;
 
 describe("what happened in a flight", () => {
   beforeEach(() => {

@@ -151,6 +151,31 @@ def test_a_whole_flight_with_the_server_gone_in_the_middle(phone: Page, server: 
     assert flight["entry"]["distance_m"] == 120
 
 
+def test_a_reading_that_rises_is_asked_back(phone: Page) -> None:
+    opened(phone)
+    off(phone)
+    later(phone, 60)
+    read(phone, 70)
+    pad = phone.get_by_role("group", name="Charge read")
+    pad.get_by_role("button", name="Other").click()
+    pad.get_by_role("button", name="95 %", exact=True).click()
+    asked = phone.get_by_role("alertdialog", name="A higher reading")
+    expect(asked).to_contain_text("70 % was read before; 95 % now?")
+    asked.get_by_role("button", name="No, a slip: keep 70 %").click()
+    expect(phone.get_by_role("button", name="Take back 70 %")).to_be_visible()
+    # Only on the pilot's word is the earlier one the slip.
+    pad.get_by_role("button", name="Other").click()
+    pad.get_by_role("button", name="95 %", exact=True).click()
+    asked.get_by_role("button", name="Yes, 95 %: the earlier one was a slip").click()
+    expect(phone.get_by_role("button", name="Take back 95 %")).to_be_visible()
+    land(phone, 88)
+    expect(phone.get_by_role("link", name="After the flight")).to_be_visible()
+    (flight,) = flights(phone)
+    told = phone.request.get(f"/api/flights/{flight['uid']}").json()["events"]
+    taken_back = {e["text"] for e in told if e["kind"] == "withdrawn"}
+    assert [e["value"] for e in told if e["kind"] == "reading" and e["uid"] not in taken_back] == [95]
+
+
 def test_a_slip_is_taken_back_and_a_mark_is_kept(phone: Page) -> None:
     opened(phone)
     off(phone)

@@ -25,8 +25,10 @@ from zealous_lark.desk.errors import NotAllowedError
 from zealous_lark.formats.errors import BadFileError
 from zealous_lark.store import Database, backup
 from zealous_lark.store import archive as stored_archive
+from zealous_lark.store import minimums as stored_minimums
 from zealous_lark.store.database import FILE_NAME
 from zealous_lark.store.flights import Filter
+from zealous_lark.store.models import FactRow
 
 HERE = datetime(2026, 9, 26, 21, 0)
 
@@ -183,6 +185,26 @@ def test_an_archive_with_one_bit_turned_is_refused_or_the_same(demo: Database, t
         except stored_archive.BadArchiveError:
             refused += 1
     assert refused > 50
+
+
+@pytest.mark.parametrize("what", ["minimums", "reports", "facts"])
+def test_an_archive_overwrites_nothing_that_was_set(full: Database, tmp_path: Path, what: str) -> None:
+    """Not only sessions and gear: minimums that were set on the new machine before the archive came are kept."""
+    other = empty(tmp_path)
+    with other.writing() as s:
+        if what == "minimums":
+            stored_minimums.add(s, '{"set": "here"}', NOW)
+        elif what == "reports":
+            s.connection().exec_driver_sql(
+                "INSERT INTO reports (source, latitude, longitude, fetched_at, document, raw) "
+                "VALUES ('here', 58, 25, '2026-01-01', '{}', '')"
+            )
+        else:
+            s.add(FactRow(name="tile address", value="https://tiles.example/{z}/{x}/{y}"))
+    with pytest.raises(NotAllowedError, match=rf"something in it \({what}\)"):
+        archive.restore(other, archive.write(full, NOW), NOW)
+    assert stored_archive.has(other) == [what]
+    other.close()
 
 
 def test_a_bomb_and_rubbish_are_refused(

@@ -4,8 +4,12 @@ import type { Call, Moment, Reading } from "./clock";
 import type { Kept } from "./timekeeper";
 import { cardInWind } from "./windMet";
 
+/** The shape that flights are kept in; another one is another Lark's. */
+const VERSION = 1;
+
 /** A flight as the device keeps it: what it was planned with, what happened, what the server has of it. */
 export interface FlightRecord {
+  version: typeof VERSION;
   uid: string;
   session: number;
   decision: number | null;
@@ -29,10 +33,44 @@ export const keepFlight = (record: FlightRecord) => keep(flightKey(record), reco
 export const keptPlan = (session: number) => kept<Airborne>(planKey(session));
 export const keepPlan = (plan: Airborne) => keep(planKey(plan.session_id), plan);
 
-/** The flights that are kept here, of one session or of all. */
-export function keptFlights(session?: number): FlightRecord[] {
-  return keptFrom<FlightRecord>(session === undefined ? FLIGHTS : `${FLIGHTS}${session}.`);
+const isNumber = (value: unknown) => typeof value === "number" && Number.isFinite(value);
+const isEvent = (value: unknown) => {
+  const e = value as Partial<FlightEvent> | null;
+  return typeof e?.uid === "string" && typeof e.kind === "string" && isNumber(e.at_s);
+};
+
+/** A flight as it was kept, by this Lark or the one before it, which wrote no version; null: it is none. */
+export function readFlight(value: unknown): FlightRecord | null {
+  const r = value as Partial<FlightRecord> | null;
+  if (typeof r !== "object" || r === null) return null;
+  const { version = VERSION, time, events, sent, calling } = r;
+  const whole =
+    version === VERSION &&
+    typeof r.uid === "string" &&
+    isNumber(r.session) &&
+    typeof r.plan === "object" &&
+    r.plan !== null &&
+    isNumber(time?.elapsed_s) &&
+    isNumber(time?.wall_ms) &&
+    Array.isArray(events) &&
+    events.length > 0 &&
+    events.every(isEvent) &&
+    Array.isArray(sent) &&
+    Array.isArray(calling) &&
+    isNumber(r.distance_m);
+  return whole ? ({ ...r, version } as FlightRecord) : null;
 }
+
+/** The flights that are kept here, of one session or of all, without what cannot be read. */
+export function keptFlights(session?: number): FlightRecord[] {
+  return keptFrom<unknown>(session === undefined ? FLIGHTS : `${FLIGHTS}${session}.`)
+    .map(readFlight)
+    .filter((record) => record !== null);
+}
+
+/** How many flights are kept here that this Lark cannot read: damaged, or of a newer one. */
+export const unreadFlights = (session: number) =>
+  keptFrom<unknown>(`${FLIGHTS}${session}.`).filter((value) => readFlight(value) === null).length;
 
 /** The flight of a session that is in the air, if there is one. */
 export const inTheAir = (session: number) =>
@@ -42,7 +80,7 @@ export const inTheAir = (session: number) =>
 export const forgetFlight = (record: FlightRecord) => drop(flightKey(record));
 
 /** A flight as it is kept now: something else may have written to it. */
-export const latest = (record: FlightRecord) => kept<FlightRecord>(flightKey(record)) ?? record;
+export const latest = (record: FlightRecord) => readFlight(kept(flightKey(record))) ?? record;
 
 export function event(
   kind: FlightEvent["kind"],
@@ -110,6 +148,7 @@ export function unsent(record: FlightRecord): FlightEvent[] {
 export function begun(plan: Airborne, charge_pct: number, time: Kept): FlightRecord {
   const card = plan.card && { ...plan.card, charge_pct };
   return {
+    version: VERSION,
     uid: number(),
     session: plan.session_id,
     decision: plan.decision_id,

@@ -38,8 +38,10 @@ def _read_all(db: Database, now: datetime) -> None:
 
 def restore(db: Database, data: bytes, now: datetime) -> None:
     """Take an archive into an empty Lark, whole or not at all. Raises NotAllowedError, BadFileError."""
-    if not archive.is_empty(db):
-        raise NotAllowedError("archive", "a Lark with something in it", "an empty one: start with a fresh LARK_DATA")
+    if there := archive.has(db):
+        raise NotAllowedError(
+            "archive", f"a Lark with something in it ({', '.join(there)})", "an empty one: start with a fresh LARK_DATA"
+        )
     try:
         with tempfile.TemporaryDirectory() as folder:
             archive.build(data, Path(folder))

@@ -245,11 +245,24 @@ def build(data: bytes, folder: Path) -> None:
         raise BadArchiveError(str(error)) from None
 
 
-def is_empty(database: Database) -> bool:
-    """Whether a Lark has nothing of its own yet."""
+_OF_ITS_OWN = {"requests", "verdicts"}
+"""What Lark writes by itself, and again: nothing that anybody set."""
+
+
+def has(database: Database) -> list[str]:
+    """The tables with something that a pilot set, by name: none in an empty Lark."""
     with closing(sqlite3.connect(database.folder / FILE_NAME)) as db:
-        tables = ("sessions", "kit", "places", "flights")
-        return not any(db.execute(f"SELECT 1 FROM {t} LIMIT 1").fetchone() for t in tables)
+        there = [
+            t for t in _tables(db) if t not in _OF_ITS_OWN and db.execute(f'SELECT 1 FROM "{t}" LIMIT 1').fetchone()
+        ]
+        # An address of tiles that was taken back leaves an empty fact.
+        said = db.execute("SELECT 1 FROM facts WHERE value != '' LIMIT 1").fetchone()
+        return [t for t in there if t != "facts" or said]
+
+
+def is_empty(database: Database) -> bool:
+    """Whether nothing was set in a Lark yet, the minimums neither."""
+    return not has(database)
 
 
 def take_over(database: Database, built: Path) -> None:

@@ -75,7 +75,7 @@ export function FlightView({ flight }: { flight: InFlight }) {
           {flight.jumped && (
             <Typography variant="body2" role="status">
               {flight.jumped === "back"
-                ? "This device’s clock was set back; the time aloft is kept from the steady one."
+                ? "This device’s clock was set back: the flight time is not certain, and may be longer. Read the charge now, and turn back early."
                 : "This device slept, or its clock was set ahead; the time counts as flown."}
             </Typography>
           )}
@@ -85,7 +85,14 @@ export function FlightView({ flight }: { flight: InFlight }) {
           <ReadingPad
             expected={state?.charge_pct ?? last?.charge_pct ?? 100}
             last={last?.charge_pct ?? card?.charge_pct ?? 100}
+            begun={card?.charge_pct ?? 100}
             read={(value) => flight.put("reading", { value })}
+            mend={(value) => {
+              for (const e of standing(record.events))
+                if (e.kind === "reading" && e.value! < value)
+                  flight.put("withdrawn", { text: e.uid });
+              flight.put("reading", { value });
+            }}
           />
           {slip && (
             <Button size="small" onClick={() => flight.put("withdrawn", { text: slip.uid })}>

@@ -1,5 +1,5 @@
 import Alert from "@mui/material/Alert";
-import { keptFlights, landedEvent, unsent } from "../../flying/record";
+import { keptFlights, landedEvent, unreadFlights, unsent } from "../../flying/record";
 import { useOutbox } from "../../flying/useOutbox";
 
 /** Flights that have landed and are still waiting for the server. */
@@ -10,6 +10,15 @@ export function StrandedFlights({ sessionId }: { sessionId: number }) {
     return (
       <Alert severity="error" icon={false} sx={{ border: 1, mb: 1 }}>
         The server does not take what this device has: {outbox.refused}. It is kept here.
+      </Alert>
+    );
+  const unread = unreadFlights(sessionId);
+  if (unread > 0)
+    return (
+      <Alert severity="error" icon={false} sx={{ border: 1, mb: 1 }}>
+        {unread === 1 ? "A flight" : `${unread} flights`} kept on this device can’t be read by this
+        version of Lark. Nothing of it was deleted: update Lark, or enter the flight in the logbook
+        by hand.
       </Alert>
     );
   if (waiting.length === 0) return null;
