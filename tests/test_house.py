@@ -1,6 +1,9 @@
 """Rules of the house that no tool holds."""
 
+import io
 import re
+import tokenize
+from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
@@ -49,3 +52,48 @@ def test_the_locks_name_no_host() -> None:
         assert "://" not in text
         assert "--hash=sha256:" in text
     assert '"resolved"' not in (ROOT / "frontend/package-lock.json").read_text()
+
+
+RETIRED = re.compile(
+    r"\b(packs?|aerials?|upkeep|walkround|look[ -]round|reckon\w*|anew|lift-off|knock|kit list|stay down|"
+    r"mend|mended|launch with care|not yet known|judged|picture signal|far end|on station|automatic return|"
+    r"points of charge|aloft)\b",
+    re.IGNORECASE,
+)
+"""Words that have a better one, or a second meaning: docs/words.md says which."""
+KEPT = re.compile(r"wind aloft|opposite aloft|(set up or )?pack up|(to )?pack (the bag|by the list)", re.IGNORECASE)
+
+
+def _bare(said: str) -> str:
+    """A sentence without what is put into it, also where that has braces of its own."""
+    while (less := re.sub(r"\$?\{[^{}]*\}", "", said)) != said:
+        said = less
+    return re.sub(r"\$\{.*", "", said)
+
+
+def _sentences(path: Path) -> Iterator[tuple[int, str]]:
+    """What a file says in words: Python strings and texts of the screens, without what is put into them."""
+    text = path.read_text()
+    if path.suffix == ".py":
+        for token in tokenize.generate_tokens(io.StringIO(text).readline):
+            said = token.string
+            if token.type == tokenize.STRING and '"""' not in said and " " in said and "SELECT" not in said:
+                yield token.start[0], _bare(said)
+        return
+    for number, line in enumerate(text.splitlines(), 1):
+        if re.match(r"\s*(import|//|/?\*)", line) or ' from "' in line:
+            continue
+        quoted = re.findall(r'"([^"$]* [^"$]*)"', line) + re.findall(r">([^<>{}=;()]+)<", line)
+        quoted += [_bare(x) for x in re.findall(r"`([^`]* [^`]*)`", line)]
+        yield from ((number, said) for said in quoted)
+
+
+def test_no_retired_word_is_said() -> None:
+    found = [
+        f"{path.relative_to(ROOT)}:{number}: {met[0]}: {said[:80]}"
+        for path in SOURCES
+        if "migrations" not in path.parts
+        for number, said in _sentences(path)
+        if (met := RETIRED.search(KEPT.sub("", said)))
+    ]
+    assert found == []

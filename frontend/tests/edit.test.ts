@@ -48,7 +48,7 @@ describe("an edit", () => {
     expect(blown.document.weather.provenance.map((p) => p.figure)).toEqual(["kp"]);
   });
 
-  it("of the weather makes it as of now; of anything else does not", () => {
+  it("of the weather makes it current; of anything else does not", () => {
     const blown = after(history, change(["weather", "winds", 0, "speed_ms"], 5));
     expect(blown.document.weather.as_of).toBe("2026-09-26T12:00:00.000Z");
     expect(

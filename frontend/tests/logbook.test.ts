@@ -20,7 +20,7 @@ const point = (pack: string, planned_pct: number | null, spent_pct: number): Poi
 });
 
 describe("charts", () => {
-  test("one odd flight is no dip in a pack's health", () => {
+  test("one odd flight is no dip in a battery's health", () => {
     const usual = Array.from({ length: 7 }, () => point("A", 45, 50));
     const odd = [...usual.slice(0, 3), point("A", 45, 90), ...usual.slice(3)];
     const { packs, flights } = healthAlong(odd);
@@ -28,7 +28,7 @@ describe("charts", () => {
     expect(packs[0]!.values.every((v) => Math.abs(v! - 90) < 1e-9)).toBe(true);
   });
 
-  test("packs with fewer flights end earlier; flights without a plan or a pack are left out", () => {
+  test("batteries with fewer flights end earlier; flights without a plan or a battery are left out", () => {
     const points = [
       ...Array.from({ length: 4 }, () => point("A", 40, 40)),
       ...Array.from({ length: 2 }, () => point("B", 40, 50)),

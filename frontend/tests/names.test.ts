@@ -41,10 +41,10 @@ describe("the path of a session", () => {
     expect(STAGES.map((s) => s.number)).toEqual([1, 2, 3, 4, 5, 6]);
     expect(STAGES.map((s) => s.name)).toEqual([
       "Plan",
-      "Pack",
+      "Prepare",
       "Site",
-      "Walkround",
-      "Airborne",
+      "Preflight",
+      "Flight",
       "After",
     ]);
   });

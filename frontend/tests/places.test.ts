@@ -128,6 +128,6 @@ describe("a file that goes up", () => {
     vi.stubGlobal("fetch", () => Promise.reject(new TypeError("refused")));
     const lost = await sendFile(3, "features", file, 1, null).catch((e: unknown) => e);
     expect(lost).toMatchObject({ status: 0 });
-    expect((lost as Problem).message).toContain("Nothing was brought in");
+    expect((lost as Problem).message).toContain("Nothing was imported");
   });
 });

@@ -19,8 +19,8 @@ describe("times", () => {
     const now = new Date("2026-09-27T12:00:00Z");
     const ago = (minutes: number) => since(new Date(now.getTime() - minutes * 60_000), now);
     expect([-30, 0, 12, 119, 60 * 47, 60 * 72].map(ago)).toEqual([
-      "dated ahead of now",
-      "as of now",
+      "dated in the future",
+      "current",
       "12 min old",
       "2 h old",
       "47 h old",

@@ -19,7 +19,7 @@ describe("the wind that is met in the air", () => {
     expect(againstBySpeeds(10, 11.2)).not.toBeNull();
   });
 
-  it("follows the lean by the drag law of the core", () => {
+  it("follows the tilt by the drag law of the core", () => {
     expect(windByLean(card, 0)).toBe(0);
     expect(windByLean(card, 20) / windByLean(card, 10)).toBeCloseTo(
       Math.sqrt(Math.tan(Math.PI / 9) / Math.tan(Math.PI / 18)),

@@ -181,4 +181,4 @@ def begin_over_open_field(page: Page, title: str) -> None:
     page.get_by_role("option", name="An open field").click()
     dialog.get_by_label("Name of the place").fill("Meadow")
     dialog.get_by_label("Position").fill("58.5, 25.1")
-    dialog.get_by_role("button", name="Begin").click()
+    dialog.get_by_role("button", name="Create session").click()

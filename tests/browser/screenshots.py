@@ -79,29 +79,31 @@ def choose_wood(page: Page) -> None:
 
 
 def in_the_air(page: Page) -> None:
-    page.get_by_role("button", name="Off the ground").click()
+    page.get_by_role("button", name="Start flight clock").click()
     for seconds, charge in ((150, 90), (150, 85), (150, 80), (150, 70), (150, 65), (90, 60)):
         page.clock.fast_forward(seconds * 1000)
-        page.get_by_role("group", name="Charge read").get_by_role("button", name=f"{charge} %", exact=True).click()
+        page.get_by_role("group", name="Charge reading").get_by_role("button", name=f"{charge} %", exact=True).click()
         page.get_by_role("button", name=f"Take back {charge} %").wait_for()
     page.clock.fast_forward(30_000)
-    page.get_by_text("Half out").wait_for()
+    page.get_by_text("Halfway to turn-back").wait_for()
     page.get_by_text("All of it is with the server.").wait_for()
 
 
 def to_the_drain(page: Page) -> None:
     in_the_air(page)
-    page.evaluate("[...document.querySelectorAll('h2')].find((h) => h.textContent === 'Charge read').scrollIntoView()")
+    page.evaluate(
+        "[...document.querySelectorAll('h2')].find((h) => h.textContent === 'Charge reading').scrollIntoView()"
+    )
 
 
 def emergency(page: Page) -> None:
     page.get_by_role("button", name="Emergency").click()
-    page.get_by_role("button", name="Will not come home").click()
+    page.get_by_role("button", name=re.compile("^Can.t get home")).click()
     page.get_by_role("region", name="This flight").wait_for()
 
 
 def taught(page: Page) -> None:
-    page.get_by_role("region", name="Dunlin: consumption").wait_for()
+    page.get_by_role("region", name="Dunlin: consumption and battery health").wait_for()
 
 
 def track(page: Page) -> None:

@@ -53,7 +53,7 @@ def test_an_empty_lark_leads_to_a_verdict_that_rests_on_nothing_assumed(browser:
     pilot.types("Name of the place", "Common")
     pilot.types("Position", "58°37'12\"N 25°04'48\"E")
     expect(page.get_by_text("by the clock in Europe/Tallinn")).to_be_visible()
-    lift_off = page.get_by_label(re.compile("^Lift-off"))
+    lift_off = page.get_by_label(re.compile(r"^Take-off \(UTC"))
     lift_off.fill(lift_off.input_value()[:11] + "12:00")
     pilot.inputs += 1
     for label, value in (("Wind at 10 m", "3"), ("Gusts", "5"), ("Blows from", "240"), ("Air", "16"),
@@ -63,7 +63,7 @@ def test_an_empty_lark_leads_to_a_verdict_that_rests_on_nothing_assumed(browser:
     page.get_by_role("button", name="Show the verdict").click()
     pilot.inputs += 1
     expect(page.get_by_label("Title")).to_have_value("First flight at Common")
-    expect(verdict(page)).to_contain_text(re.compile("^Launch"))
+    expect(verdict(page)).to_contain_text(re.compile("^Within limits"))
     expect(verdict(page)).not_to_contain_text("nobody has confirmed")
     assert pilot.inputs <= MOST_INPUTS
     kit = page.request.get("/api/kit").json()["items"]
@@ -158,9 +158,9 @@ def rename(page: Page, old: str, new: str) -> None:
 def test_a_battery_is_renamed_deleted_and_brought_back(page: Page) -> None:
     rename(page, "1", "Sunday")
     open_session(page, "Bog at first light")
-    group = page.get_by_role("button", name=re.compile("^Aircraft and pack"))
+    group = page.get_by_role("button", name=re.compile("^Aircraft and battery"))
     group.click()
-    expect(page.get_by_role("combobox", name="Pack from your kit")).to_contain_text("Sunday")
+    expect(page.get_by_role("combobox", name="Battery from your gear")).to_contain_text("Sunday")
     page.goto("/kit")
     page.get_by_role("button", name="Take Sunday out").click()
     asked = page.get_by_role("dialog", name="Delete Sunday?")
@@ -188,12 +188,12 @@ def test_double_taps_make_one(page: Page) -> None:
     page.goto("/sessions?new")
     dialog = page.get_by_role("dialog", name="New session")
     dialog.get_by_label("Title").fill("Only once")
-    tapped_twice(dialog.get_by_role("button", name="Begin"))
+    tapped_twice(dialog.get_by_role("button", name="Create session"))
     page.wait_for_url(re.compile(r"/sessions/\d+/plan"))
     assert page.request.get("/api/sessions?find=only once").json()["total"] == 1
     page.get_by_role("button", name="Record a decision").click()
     page.get_by_role("button", name="Wait", exact=True).click()
-    tapped_twice(page.get_by_role("button", name="Keep this decision"))
+    tapped_twice(page.get_by_role("button", name="Save decision"))
     expect(page.get_by_role("dialog")).to_have_count(0)
     number = re.search(r"/sessions/(\d+)/", page.url)
     assert number
@@ -203,7 +203,7 @@ def test_double_taps_make_one(page: Page) -> None:
 def test_the_next_flight_asks_which_battery(phone: Page) -> None:
     """The one that has flown is as it came down; another is taken with one touch, and the plan flies with it."""
     session = opened(phone)
-    tapped_twice(phone.get_by_role("button", name="Off the ground"))
+    tapped_twice(phone.get_by_role("button", name="Start flight clock"))
     expect(phone.get_by_role("timer", name="Time aloft")).to_be_visible()
     land(phone, 48)
     expect(phone.get_by_text("One flight flown in this session.")).to_be_visible()
@@ -213,8 +213,8 @@ def test_the_next_flight_asks_which_battery(phone: Page) -> None:
     asked.get_by_role("button", name=re.compile("^2: ")).click()
     expect(field(phone, "Charge at take-off")).not_to_have_value("48")
     phone.goto(f"/sessions/{session}/plan")
-    phone.get_by_role("button", name=re.compile("^Aircraft and pack")).click()
-    expect(phone.get_by_role("combobox", name="Pack from your kit")).to_contain_text("2,")
+    phone.get_by_role("button", name=re.compile("^Aircraft and battery")).click()
+    expect(phone.get_by_role("combobox", name="Battery from your gear")).to_contain_text("2,")
 
 
 @pytest.mark.parametrize("zone", ["America/New_York", "Asia/Tokyo"])
@@ -225,11 +225,11 @@ def test_the_lift_off_is_by_the_clock_at_the_place(browser: Browser, server: Ser
     page.goto("/sessions?new")
     dialog = page.get_by_role("dialog", name="New session")
     dialog.get_by_label("Title").fill("From afar")
-    when = dialog.get_by_label("Lift-off (UTC+03:00)")
+    when = dialog.get_by_label("Take-off (UTC+03:00)")
     when.fill("2030-10-01T09:30")
-    dialog.get_by_role("button", name="Begin").click()
+    dialog.get_by_role("button", name="Create session").click()
     expect(page.get_by_label("Title")).to_have_value("From afar")
-    expect(page.get_by_label("Lift-off (UTC+03:00)")).to_have_value("2030-10-01T09:30")
+    expect(page.get_by_label("Take-off (UTC+03:00)")).to_have_value("2030-10-01T09:30")
     type_in(page, "Distance", "90")
     saved(page)
     page.goto("/sessions?find=afar")

@@ -26,13 +26,13 @@ def opened(page: Page, title: str = "first light") -> int:
     """The flight clock of a session, with the screens kept on the device."""
     session = session_of(page, title)
     page.goto(f"/sessions/{session}/airborne")
-    expect(page.get_by_role("button", name="Off the ground")).to_be_visible()
+    expect(page.get_by_role("button", name="Start flight clock")).to_be_visible()
     page.evaluate("() => navigator.serviceWorker.ready")
     return session
 
 
 def off(page: Page) -> None:
-    page.get_by_role("button", name="Off the ground").click()
+    page.get_by_role("button", name="Start flight clock").click()
     expect(page.get_by_role("timer", name="Time aloft")).to_be_visible()
 
 
@@ -52,7 +52,7 @@ def aloft_s(page: Page) -> int:
 
 
 def read(page: Page, charge: int) -> None:
-    page.get_by_role("group", name="Charge read").get_by_role("button", name=f"{charge} %", exact=True).click()
+    page.get_by_role("group", name="Charge reading").get_by_role("button", name=f"{charge} %", exact=True).click()
     expect(page.get_by_role("button", name=f"Take back {charge} %")).to_be_visible()
 
 
@@ -78,7 +78,7 @@ def land(page: Page, charge: int) -> None:
     box = page.get_by_role("dialog").get_by_role("textbox", name="Charge it landed with")
     box.fill(str(charge))
     box.press("Enter")
-    page.get_by_role("button", name="On the ground").click()
+    page.get_by_role("button", name="End flight").click()
 
 
 def flights(page: Page) -> list[dict[str, Any]]:
@@ -98,8 +98,8 @@ def test_a_whole_flight_with_the_server_gone_in_the_middle(phone: Page, server: 
     phone.request.put("/api/devices/aircraft", data={"behaviour": "flies"})
     off(phone)
     # The distance that the aircraft tells is taken as it flies out.
-    phone.get_by_role("button", name=re.compile("^read")).click()
-    expect(phone.get_by_role("button", name="read 120 m")).to_be_visible()
+    phone.get_by_role("button", name=re.compile("^live")).click()
+    expect(phone.get_by_role("button", name="live 120 m")).to_be_visible()
     later(phone, 120)
     read(phone, 95)
     later(phone, 220)
@@ -112,7 +112,7 @@ def test_a_whole_flight_with_the_server_gone_in_the_middle(phone: Page, server: 
     # Half of what may be spent out there.
     later(phone, 220)
     read(phone, 60)
-    expect(banner(phone)).to_contain_text("Half out")
+    expect(banner(phone)).to_contain_text("Halfway to turn-back")
     later(phone, 250)
     expect(banner(phone)).to_contain_text("Read the charge")
     read(phone, 45)
@@ -125,7 +125,7 @@ def test_a_whole_flight_with_the_server_gone_in_the_middle(phone: Page, server: 
     expect(phone.get_by_text("All of it is with the server.")).to_be_visible()
     later(phone, 70)
     read(phone, 40)
-    until_called(phone, "Turn back in a minute")
+    until_called(phone, "Turn back in 1 min")
     until_called(phone, "Turn back now")
     phone.get_by_role("button", name="Turned back").click()
     later(phone, 60)
@@ -156,7 +156,7 @@ def test_a_reading_that_rises_is_asked_back(phone: Page) -> None:
     off(phone)
     later(phone, 60)
     read(phone, 70)
-    pad = phone.get_by_role("group", name="Charge read")
+    pad = phone.get_by_role("group", name="Charge reading")
     pad.get_by_role("button", name="Other").click()
     pad.get_by_role("button", name="95 %", exact=True).click()
     asked = phone.get_by_role("alertdialog", name="A higher reading")
@@ -198,7 +198,7 @@ def test_a_slip_is_taken_back_and_a_mark_is_kept(phone: Page) -> None:
     chore.check()
     phone.reload()
     expect(chore).to_be_checked()
-    expect(phone.get_by_text("Pack 1")).to_be_visible()
+    expect(phone.get_by_text("Battery 1")).to_be_visible()
 
 
 def test_a_charge_that_falls_fast_is_called_with_what_to_look_at(phone: Page) -> None:
@@ -209,7 +209,7 @@ def test_a_charge_that_falls_fast_is_called_with_what_to_look_at(phone: Page) ->
     later(phone, 60)
     phone.get_by_role("button", name="Other").click()
     read(phone, 55)
-    expect(banner(phone)).to_contain_text("Charge falls fast")
+    expect(banner(phone)).to_contain_text("Battery draining fast")
     expect(banner(phone)).to_contain_text("failing cell")
     expect(banner(phone)).to_contain_text("cold")
 
@@ -233,8 +233,8 @@ def test_emergency_cards_without_the_server(phone: Page, server: Server) -> None
     phone.get_by_role("button", name="Emergency").click()
     for name in ("Picture frozen", "Bird attacks", "Aircraft down"):
         expect(phone.get_by_role("button", name=name)).to_be_visible()
-    phone.get_by_role("button", name="Will not come home").click()
-    expect(phone.get_by_role("heading", name="Will not come home against the wind")).to_be_visible()
+    phone.get_by_role("button", name=re.compile("^Can.t get home")).click()
+    expect(phone.get_by_role("heading", name="Can't get home against the wind")).to_be_visible()
     numbers = phone.get_by_role("region", name="This flight")
     expect(numbers).to_contain_text("Be down with 30 %.")
     expect(numbers).to_contain_text("Still clear on the way home")
@@ -258,7 +258,7 @@ def test_the_logbook_is_searched_mended_and_undone(page: Page) -> None:
     page.goto("/logbook")
     rows = page.get_by_role("list", name="Flights").get_by_role("listitem")
     expect(rows).to_have_count(36)
-    page.get_by_role("searchbox", name="Words in it").fill("heron")
+    page.get_by_role("searchbox", name="Search").fill("heron")
     expect(rows).not_to_have_count(36)
     found = rows.count()
     page.reload()
@@ -266,13 +266,13 @@ def test_the_logbook_is_searched_mended_and_undone(page: Page) -> None:
     page.get_by_role("button", name="Clear the filter").click()
     expect(rows).to_have_count(36)
     rows.first.get_by_role("link").click()
-    page.get_by_role("button", name="Mend").click()
+    page.get_by_role("button", name="Edit").click()
     page.get_by_label("Note").fill("Seen from the tower")
     page.get_by_role("button", name="Keep it").click()
     expect(page.get_by_role("definition").filter(has_text="Seen from the tower")).to_be_visible()
     expect(page.get_by_text("note was not known")).to_be_visible()
     page.get_by_role("button", name="Delete").click()
-    page.get_by_role("button", name="Bring it back").click()
+    page.get_by_role("button", name="Restore").click()
     expect(page.get_by_role("definition").filter(has_text="Seen from the tower")).to_be_visible()
 
 
@@ -285,7 +285,7 @@ def test_a_flight_is_entered_by_hand_and_gets_its_track(page: Page, tmp_path: Pa
     dialog.get_by_label("Aircraft").fill("Dunlin")
     for name, value in (("Time in the air", "10"), ("Charge at take-off", "98"), ("Charge at landing", "62")):
         dialog.get_by_label(name).fill(value)
-    expect(dialog.get_by_text("3.6 points of charge a minute")).to_be_visible()
+    expect(dialog.get_by_text("3.6 % of charge a minute")).to_be_visible()
     dialog.get_by_label("Latitude").fill(str(HOME[0]))
     dialog.get_by_label("Longitude").fill(str(HOME[1]))
     dialog.get_by_role("button", name="Keep it").click()
@@ -297,7 +297,7 @@ def test_a_flight_is_entered_by_hand_and_gets_its_track(page: Page, tmp_path: Pa
     for field, column in (("Time", "t"), ("Latitude", "north"), ("Longitude", "east"), ("Height", "up")):
         page.get_by_role("combobox", name=re.compile(f"^{field}")).click()
         page.get_by_role("option", name=column, exact=True).click()
-    page.get_by_role("button", name="Read it so").click()
+    page.get_by_role("button", name="Import").click()
     expect(page.get_by_role("img", name=re.compile("Farthest 300 m towards 240°"))).to_be_visible()
     expect(page.get_by_role("img", name=re.compile("Came home at 50 m"))).to_be_visible()
     expect(page.get_by_text("Wind from the track: not told.")).to_be_visible()
@@ -433,7 +433,7 @@ def test_the_clock_goes_on_and_calls_wherever_the_pilot_looks(phone: Page) -> No
     expect(banner_there).to_contain_text("Back to the clock")
     phone.goto("/kit")
     expect(banner_there).to_be_visible()
-    phone.get_by_role("button", name="Add a pack").click()
+    phone.get_by_role("button", name="Add a battery").click()
     for _ in range(60):
         later(phone, 30)
         if "Turn back now" in banner_there.inner_text():

@@ -13,7 +13,7 @@ from tests.browser.test_pilot import field, open_session, saved, type_in, verdic
 
 def test_what_a_new_forecast_changed_is_shown_and_put_back(page: Page) -> None:
     open_session(page, "Bog at first light")
-    expect(verdict(page)).to_contain_text("Launch")
+    expect(verdict(page)).to_contain_text("Within limits")
     before = verdict(page).inner_text().splitlines()[0]
     was = field(page, "Wind at 10 m").input_value()
     with page.expect_response("**/api/weather/fetch"):
@@ -23,8 +23,8 @@ def test_what_a_new_forecast_changed_is_shown_and_put_back(page: Page) -> None:
     told = page.get_by_role("status", name="What the forecast changed")
     expect(told.get_by_role("row").filter(has_text="Wind")).to_contain_text(f"{was} m/s from 240°")
     change = told.get_by_role("row").filter(has_text="Verdict")
-    expect(change).to_contain_text(re.compile(f"^Verdict\\s*{before}\\s*→\\s*Stay down"))
-    expect(verdict(page)).to_contain_text("Stay down")
+    expect(change).to_contain_text(re.compile(f"^Verdict\\s*{before}\\s*→\\s*Don’t launch"))
+    expect(verdict(page)).to_contain_text("Don’t launch")
     told.get_by_role("button", name="Put it back as it was").click()
     expect(field(page, "Wind at 10 m")).to_have_value(was)
     expect(verdict(page)).to_contain_text(before)
@@ -34,7 +34,7 @@ def test_what_a_new_forecast_changed_is_shown_and_put_back(page: Page) -> None:
 def test_one_switch_shows_what_nobody_has_confirmed(page: Page) -> None:
     page.goto("/sessions?new")
     begin_over_open_field(page, "Unsaid")
-    expect(verdict(page)).to_contain_text("Not yet known")
+    expect(verdict(page)).to_contain_text("Not enough data")
     switch = page.get_by_role("switch", name=re.compile("^Show what nobody has confirmed: "))
     switch.check()
     rows = page.get_by_role("list", name="Nobody has confirmed").get_by_role("listitem")

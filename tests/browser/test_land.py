@@ -14,7 +14,7 @@ from tests.make import EXAMPLES
 
 
 def rail(page: Page, label: str) -> Locator:
-    return page.get_by_role("button", name=re.compile(f"^{label}, "))
+    return page.get_by_role("button", name=re.compile(f"^{re.escape(label)}, "))
 
 
 def new_place(page: Page, name: str = "Quarry edge") -> None:
@@ -65,19 +65,19 @@ def test_a_wood_and_wires_are_drawn_and_move_the_rails(page: Page) -> None:
     tap(page, (40, -80), (40, 80))
     page.keyboard.press("Enter")
     expect(page.get_by_text("their sag is left out, on the safe side")).to_be_visible()
-    page.get_by_role("button", name="I looked today").click()
+    page.get_by_role("button", name="I’ve checked the official map today").click()
     saved(page)
     page.reload()
     expect(page.get_by_role("region", name="What is drawn").get_by_role("button")).to_have_count(3)
 
     fly_there(page, "Quarry edge")
-    expect(rail(page, "Return height clears")).to_have_accessible_name(re.compile("40, wants 43 m.*care"))
+    expect(rail(page, "Return height (min)")).to_have_accessible_name(re.compile("40, wants 43 m.*caution"))
     expect(verdict(page)).to_contain_text("The way out goes over the spruces (33 m) by only 7 m")
     height = page.get_by_role("slider", name="Return height", exact=True)
     height.focus()
     for _ in range(4):
         page.keyboard.press("ArrowUp")
-    expect(rail(page, "Return height clears")).to_have_accessible_name(re.compile("44, wants 43 m"))
+    expect(rail(page, "Return height (min)")).to_have_accessible_name(re.compile("44, wants 43 m"))
 
 
 def drag(page: Page, mark: Locator, by: tuple[int, int]) -> None:
@@ -93,11 +93,11 @@ def drag(page: Page, mark: Locator, by: tuple[int, int]) -> None:
 def test_dragging_the_far_end_and_the_take_off_judges_anew(page: Page) -> None:
     open_session(page, "Bog at first light")
     view = page.get_by_role("region", name="Plan view of the session")
-    drag(page, view.get_by_title(re.compile("^Far end")), (-60, 35))
+    drag(page, view.get_by_title(re.compile("^Far point")), (-60, 35))
     expect(field(page, "Distance")).not_to_have_value("180")
     assert int(field(page, "Distance").input_value()) > 240
     expect(verdict(page)).to_contain_text("Sight:")
-    expect(verdict(page)).to_contain_text("Launch with care")
+    expect(verdict(page)).to_contain_text("Caution")
     page.get_by_role("button", name="Undo").click()
     expect(field(page, "Distance")).to_have_value("180")
 
@@ -146,7 +146,7 @@ def test_a_tree_is_measured_from_afar_and_undone(page: Page) -> None:
     page.get_by_role("button", name="Find its height").click()
     dialog = page.get_by_role("dialog", name="How high is it?")
     type_in(dialog, "Distance to it", "40")
-    type_in(dialog, "Its top above the horizon", "25")
+    type_in(dialog, "Angle up to its top", "25")
     expect(dialog.get_by_role("status")).to_contain_text("20 m high")  # 40·tan 25° and 1.6 m of eye
     dialog.get_by_role("button", name="Take it", exact=True).click()
     tree = page.get_by_role("region", name="Trees")
@@ -164,16 +164,16 @@ def test_a_tree_is_measured_from_afar_and_undone(page: Page) -> None:
 
 def test_a_planned_move_is_checked_before_anybody_presses_the_button(page: Page) -> None:
     open_session(page, "Bog at first light")
-    moves = page.get_by_role("region", name="Planned moves")
+    moves = page.get_by_role("region", name="Camera moves")
     moves.get_by_role("button", name="Plan a move").click()
     page.get_by_role("menuitem", name="Orbit").click()
     orbit = moves.get_by_role("group", name="Orbit 1")
     type_in(orbit, "Begins at", "25")
     type_in(orbit, "Radius", "8")
     expect(moves).to_contain_text("within 1 m of lookout tower")
-    expect(verdict(page)).to_contain_text("Planned moves:")
+    expect(verdict(page)).to_contain_text("Camera moves:")
     type_in(orbit, "Begins at", "45")
-    expect(verdict(page)).to_contain_text("Planned moves: The orbit goes 274 m out; sight ends at 200 m")
+    expect(verdict(page)).to_contain_text("Camera moves: The orbit goes 274 m out; sight ends at 200 m")
     expect(orbit).to_contain_text(re.compile(r"1[23] s and \d\.\d % of charge"))
 
 
@@ -244,7 +244,7 @@ def test_a_session_begins_at_a_drawn_place(page: Page) -> None:
     page.get_by_role("option", name="An open field").click()
     dialog.get_by_label("At the place").click()
     page.get_by_role("option", name="Sarvik bog").click()
-    dialog.get_by_role("button", name="Begin").click()
+    dialog.get_by_role("button", name="Create session").click()
     expect(page.get_by_label("Title")).to_have_value("First time there")
     expect(page.get_by_role("region", name="Plan view of the session")).to_be_visible()
     page.get_by_role("button", name=re.compile("^The place")).click()

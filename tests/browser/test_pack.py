@@ -40,16 +40,16 @@ def test_a_frosty_morning_from_the_curtain_to_the_ticked_list(page: Page, server
     begins = re.search(r", (\d\d:\d\d) to", foggy.inner_text())
     assert begins
     foggy.get_by_role("button", name=re.compile("^Take it: the window")).click()
-    expect(page.get_by_label(re.compile("^Lift-off"))).to_have_value(re.compile(f"T{begins[1]}$"))
+    expect(page.get_by_label(re.compile(r"^Take-off \(UTC"))).to_have_value(re.compile(f"T{begins[1]}$"))
     expect(page.get_by_role("note", name="Where the figures come from")).to_contain_text("Simulated forecast service")
-    expect(verdict(page)).to_contain_text("Launch with care")
+    expect(verdict(page)).to_contain_text("Caution")
     saved(page)
 
-    page.get_by_role("link", name=re.compile("Pack")).click()
+    page.get_by_role("link", name=re.compile("Prepare")).click()
     steps = page.get_by_role("list", name="Countdown").get_by_role("listitem")
     expect(steps.filter(has_text="Take off")).to_contain_text(begins[1])
-    expect(page.get_by_role("region", name="Pack hub")).to_contain_text(re.compile(r"Pack 2.*to full"))
-    expect(page.get_by_role("region", name="Pack hub")).to_contain_text("start by")
+    expect(page.get_by_role("region", name="Battery hub")).to_contain_text(re.compile(r"Battery 2.*to full"))
+    expect(page.get_by_role("region", name="Battery hub")).to_contain_text("start by")
 
     page.set_viewport_size({"width": PHONE["width"], "height": PHONE["height"]})
     # The phone's own layout stands before anything is taken hold of in it.
@@ -69,9 +69,9 @@ def test_a_frosty_morning_from_the_curtain_to_the_ticked_list(page: Page, server
     expect(steps.filter(has_text="Take off")).to_contain_text(begins[1])
     assert page.evaluate("document.documentElement.scrollWidth") == PHONE["width"]
 
-    page.get_by_role("button", name="Begin anew").click()
+    page.get_by_role("button", name="Clear all ticks").click()
     expect(page.get_by_role("checkbox", name=re.compile("^Lens cloth"))).not_to_be_checked()
-    page.get_by_role("button", name="Bring the ticks back").click()
+    page.get_by_role("button", name="Restore ticks").click()
     expect(page.get_by_role("checkbox", name=re.compile("^Lens cloth"))).to_be_checked()
 
 
@@ -105,7 +105,7 @@ def test_services_that_are_down_or_send_rubbish_leave_the_page_as_it_is(page: Pa
         expect(alert).to_contain_text("The last data from it are still there")
         expect(curtain(page)).to_be_visible()
     type_in(page, "Wind at 10 m", "5")
-    expect(verdict(page)).to_contain_text("Stay down")
+    expect(verdict(page)).to_contain_text("Don’t launch")
 
 
 def test_a_pasted_report_is_read_and_a_broken_one_says_where(page: Page) -> None:
@@ -126,42 +126,42 @@ def test_a_pasted_report_is_read_and_a_broken_one_says_where(page: Page) -> None
 def test_the_half_hours_are_looked_at_by_keyboard(page: Page) -> None:
     open_session(page, "Bog at first light")
     slider = page.get_by_role("slider", name="Half hour looked at")
-    expect(page.get_by_text("07:30: launch")).to_be_visible()
+    expect(page.get_by_text("07:30: within limits")).to_be_visible()
     slider.focus()
     for _ in range(10):
         slider.press("ArrowLeft")
-    expect(page.get_by_text("02:30: stay down")).to_be_visible()
+    expect(page.get_by_text("02:30: don’t launch")).to_be_visible()
     choose(page, "Windows on", re.compile("best bearing"))
     expect(page.get_by_role("list", name="Launch windows").get_by_role("listitem").first).to_be_visible()
 
 
 def test_flights_are_rearranged_by_hand_and_judged_anew(page: Page) -> None:
     page.goto("/sessions/7/pack")
-    expect(page.get_by_text("All 4 subjects with 2 packs, each flight home with")).to_be_visible()
-    flights = page.get_by_role("region", name=re.compile(r"^Flight \d, pack"))
+    expect(page.get_by_text("All 4 subjects with 2 batteries, each flight home with")).to_be_visible()
+    flights = page.get_by_role("region", name=re.compile(r"^Flight \d, battery"))
     expect(flights).to_have_count(2)
     page.get_by_role("button", name="Move Esker in low sun").click()
     page.get_by_role("menuitem", name=re.compile("^A flight of its own")).click()
     expect(flights).to_have_count(3)
-    expect(page.get_by_text("As you set it. The best way films 4 of 4 with 2 packs.")).to_be_visible()
+    expect(page.get_by_text("As you set it. The best way films 4 of 4 with 2 batteries.")).to_be_visible()
 
     # All in one flight: the pack does not bring that home.
     for left in (2, 1):
-        flights.last.get_by_role("button", name=re.compile("^Move ")).click()
+        flights.last.get_by_role("button", name=re.compile("^Move (?!earlier)")).click()
         page.get_by_role("menuitem", name=re.compile("^Into flight 1")).click()
         expect(flights).to_have_count(left)
     expect(flights.first.get_by_role("alert")).to_contain_text("you keep 40 %")
     page.get_by_role("button", name="Take the best way").click()
-    expect(page.get_by_text("All 4 subjects with 2 packs, each flight home with")).to_be_visible()
+    expect(page.get_by_text("All 4 subjects with 2 batteries, each flight home with")).to_be_visible()
     page.get_by_role("button", name="Undo").click()
     expect(flights).to_have_count(1)
 
 
 def test_with_less_time_less_is_charged_and_less_filmed(page: Page) -> None:
     page.goto("/sessions/7/pack")
-    expect(page.get_by_text(re.compile(r"^Keep the packs warm: about \d"))).to_be_visible()
-    page.get_by_role("button", name="Time there is for charging: set").click()
-    type_in(page, "Time there is for charging", "10")
+    expect(page.get_by_text(re.compile(r"^Keep the batteries warm: about \d"))).to_be_visible()
+    page.get_by_role("button", name="Time available for charging: set").click()
+    type_in(page, "Time available for charging", "10")
     expect(page.get_by_text("There are 10 min for what takes")).to_be_visible()
     expect(page.get_by_text("Not filmed")).to_be_visible()
 
@@ -173,17 +173,17 @@ def test_a_swollen_pack_cannot_be_chosen_any_more(page: Page) -> None:
     choose(dialog, "State", "Swollen")
     dialog.get_by_role("button", name="Save").click()
     expect(dialog).to_have_count(0)
-    packs = page.get_by_role("region", name="Packs")
-    expect(packs.get_by_role("listitem").filter(has_text="Pack B")).to_contain_text("never flown or charged again")
+    packs = page.get_by_role("region", name="Batteries")
+    expect(packs.get_by_role("listitem").filter(has_text="Battery B")).to_contain_text("never fly or charge it again")
     page.goto("/sessions/7/pack")
-    expect(page.get_by_role("checkbox", name="Pack B")).to_be_disabled()
-    expect(page.get_by_role("checkbox", name="Pack A")).to_be_checked()
+    expect(page.get_by_role("checkbox", name="Battery B")).to_be_disabled()
+    expect(page.get_by_role("checkbox", name="Battery A")).to_be_checked()
     open_session(page, "Low along the pines")
-    page.get_by_role("button", name=re.compile("^Aircraft and pack")).click()
-    page.get_by_label("Pack from your kit").click()
+    page.get_by_role("button", name=re.compile("^Aircraft and battery")).click()
+    page.get_by_label("Battery from your gear").click()
     expect(page.get_by_role("option", name="B, swollen")).to_be_disabled()
     page.get_by_role("option", name=re.compile("^C, about")).click()
-    expect(field(page, "Pack")).to_have_value("C")
+    expect(field(page, "Battery")).to_have_value("C")
 
 
 def test_an_aircraft_is_added_from_its_sheet_taken_out_and_brought_back(page: Page) -> None:
@@ -211,7 +211,7 @@ def test_upkeep_says_what_is_due_until_it_is_done(page: Page) -> None:
     expect(due).to_be_visible()
     entry = page.get_by_role("region", name="Write an entry")
     choose(entry, "What", "Screws checked")
-    entry.get_by_role("button", name="Write it down").click()
+    entry.get_by_role("button", name="Save entry").click()
     expect(due).to_have_count(0)
     page.get_by_role("button", name=re.compile("^Withdraw Screws checked")).click()
     expect(due).to_be_visible()
@@ -222,7 +222,7 @@ def test_upkeep_says_what_is_due_until_it_is_done(page: Page) -> None:
 def test_the_countdown_goes_out_as_a_calendar(page: Page, tmp_path: Path) -> None:
     page.goto("/sessions/7/pack")
     with page.expect_download() as waiting:
-        page.get_by_role("button", name="Put it in the calendar, with alarms").click()
+        page.get_by_role("button", name="Add to calendar with alerts").click()
     file = tmp_path / "countdown.ics"
     waiting.value.save_as(file)
     events = vobject.readOne(file.read_text()).contents["vevent"]
@@ -231,8 +231,8 @@ def test_the_countdown_goes_out_as_a_calendar(page: Page, tmp_path: Path) -> Non
 
 def test_the_pack_stage_prints_what_is_needed_on_paper(page: Page) -> None:
     page.goto("/sessions/7/pack")
-    expect(page.get_by_role("region", name="Pack hub")).to_be_visible()
+    expect(page.get_by_role("region", name="Battery hub")).to_be_visible()
     page.emulate_media(media="print")
-    expect(page.get_by_role("heading", name="Kit list")).to_be_visible()
+    expect(page.get_by_role("heading", name="Packing list")).to_be_visible()
     expect(page.get_by_role("button", name="Print")).to_be_hidden()
     expect(page.get_by_role("region", name="Subjects")).to_be_hidden()

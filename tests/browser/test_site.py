@@ -41,14 +41,14 @@ def walk_through(page: Page, press: Callable[[Locator], None]) -> None:
             if box.get_attribute("aria-checked") == "false":
                 press(box)
             expect(box).to_be_checked()
-        expect(page.get_by_text("This gate is through.")).to_be_visible()
+        expect(page.get_by_text("Step complete.")).to_be_visible()
         if page.get_by_role("button", name="Next gate").count():
             press(page.get_by_role("button", name="Next gate"))
-    expect(page.get_by_text("The walkround is through.")).to_be_visible()
+    expect(page.get_by_text("Preflight complete.")).to_be_visible()
     press(page.get_by_role("button", name="Launch, wait or stand down"))
     press(page.get_by_role("dialog").get_by_role("button", name="Launch", exact=True))
     say_all(page.get_by_role("dialog"))
-    press(page.get_by_role("button", name="Keep this decision"))
+    press(page.get_by_role("button", name="Save decision"))
     press(page.get_by_role("region", name="Decisions").get_by_role("link"))
     expect(page.get_by_text(re.compile(r"^\d\d items done\.$"))).to_be_visible()
 
@@ -58,12 +58,12 @@ def test_the_whole_walkround_by_touch(phone: Page, server: Server) -> None:
     page.goto("/sessions/1/walkround")
     expect(page.get_by_role("heading", name="Gate 1 of 4")).to_be_visible()
     # Reload in the middle of it: what was ticked is still ticked.
-    page.get_by_role("checkbox", name="Arms unfolded").tap()
-    expect(page.get_by_role("checkbox", name="Arms unfolded")).to_be_checked()
+    page.get_by_role("checkbox", name="Arms: unfolded").tap()
+    expect(page.get_by_role("checkbox", name="Arms: unfolded")).to_be_checked()
     server.kill()
     server.start()
     page.reload()
-    expect(page.get_by_role("checkbox", name="Arms unfolded")).to_be_checked()
+    expect(page.get_by_role("checkbox", name="Arms: unfolded")).to_be_checked()
     assert page.evaluate("document.documentElement.scrollWidth") == PHONE["width"]
     walk_through(page, lambda it: it.tap())
 
@@ -105,18 +105,18 @@ def test_skips_want_a_reason_and_faults_stop_the_gate(page: Page) -> None:
     row.get_by_label("Why is it skipped?").fill("It has none.")
     row.get_by_role("button", name="Skip it").click()
     expect(row).to_contain_text("It has none.")
-    blades = page.get_by_role("listitem", name="No nick, no bend")
+    blades = page.get_by_role("listitem", name="Blades: no nicks")
     blades.get_by_role("button", name="Fault").click()
     expect(blades.get_by_role("alert")).to_contain_text("Change both blades of that motor.")
-    expect(page.get_by_text("This gate is stopped.")).to_be_visible()
-    expect(page.get_by_text("A fault stops a gate")).to_be_visible()
-    blades.get_by_role("button", name="Mended").click()
-    expect(page.get_by_text("This gate is stopped.")).to_have_count(0)
+    expect(page.get_by_text("This step has a fault.")).to_be_visible()
+    expect(page.get_by_text("A fault is open")).to_be_visible()
+    blades.get_by_role("button", name="Fixed").click()
+    expect(page.get_by_text("This step has a fault.")).to_have_count(0)
 
 
 def test_a_decision_rests_on_what_was_said_while_the_server_was_away(page: Page, server: Server) -> None:
     page.goto("/sessions/1/walkround")
-    arms = page.get_by_role("checkbox", name="Arms unfolded")
+    arms = page.get_by_role("checkbox", name="Arms: unfolded")
     expect(arms).to_be_visible()
     server.kill()
     arms.click()
@@ -125,7 +125,7 @@ def test_a_decision_rests_on_what_was_said_while_the_server_was_away(page: Page,
     page.get_by_role("button", name="Launch, wait or stand down").click()
     dialog = page.get_by_role("dialog")
     dialog.get_by_role("button", name="Stand down", exact=True).click()
-    keep = dialog.get_by_role("button", name="Keep this decision")
+    keep = dialog.get_by_role("button", name="Save decision")
     keep.click()
     expect(dialog.get_by_role("alert").filter(has_text="out of reach")).to_be_visible()
     server.start()
@@ -149,13 +149,13 @@ def test_an_aircraft_that_behaves_badly_is_flagged_and_its_values_taken_in(page:
     low = "Return height is set to 20 m on the aircraft, this place wants 30 m."
     expect(page.get_by_text(low)).to_be_visible()
     page.get_by_role("button", name=re.compile("^Take in what it says")).click()
-    expect(verdict(page)).to_contain_text("Stay down")
+    expect(verdict(page)).to_contain_text("Don’t launch")
     behave("few satellites")
     page.get_by_role("button", name=re.compile("^Take in what it says")).click()
     page.get_by_role("button", name=re.compile("position and home point", re.IGNORECASE)).click()
     expect(page.get_by_role("listitem", name="Satellites")).to_contain_text("does not hold its position")
     behave("compass upset")
-    expect(page.get_by_text("Its compass is upset")).to_be_visible()
+    expect(page.get_by_text("Compass error")).to_be_visible()
     behave("silent")
     expect(page.get_by_text(re.compile("^Silent for [345] s"))).to_be_visible()
     expect(page.get_by_label("Read from the aircraft")).to_have_count(0)
@@ -163,18 +163,18 @@ def test_an_aircraft_that_behaves_badly_is_flagged_and_its_values_taken_in(page:
 
 def test_the_look_round_enters_the_plan(page: Page) -> None:
     page.goto("/sessions/1/site")
-    looks = page.get_by_role("list", name="Look round")
-    wires = looks.get_by_role("listitem", name="Wires that are not drawn yet?")
+    looks = page.get_by_role("list", name="Site survey")
+    wires = looks.get_by_role("listitem", name="Any wires not on the map?")
     wires.get_by_role("button", name="Yes").click()
     type_in(wires, "How high", "45")
     type_in(wires, "How far", "100")
-    wires.get_by_role("button", name="Put it into the plan").click()
+    wires.get_by_role("button", name="Add to plan").click()
     # A wire of 45 m within the flight's distance: the return height of 40 m does not clear it.
-    expect(verdict(page)).to_contain_text("Stay down")
+    expect(verdict(page)).to_contain_text("Don’t launch")
     page.get_by_role("button", name="Undo").click()
-    expect(verdict(page)).not_to_contain_text("Stay down")
+    expect(verdict(page)).not_to_contain_text("Don’t launch")
     for name in (
-        "Trees or hedges", "A mast", "Trees or walls", "People under", "Birds", "Anything above", "Sand",
+        "Trees or hedges", "Any mast", "Trees or walls", "Any people under", "Birds", "Anything above", "Sand",
         "An emergency vehicle", "A landing ban",
     ):  # fmt: skip
         looks.get_by_role("listitem", name=name).get_by_role("button", name="No").click()
@@ -195,7 +195,7 @@ def test_the_hover_check_counts_down_and_takes_the_lean(page: Page) -> None:
     page.goto("/sessions/1/walkround")
     page.get_by_role("button", name="10 s, low").click()
     expect(page.get_by_role("timer")).to_contain_text(re.compile(r"\d+ s"))
-    page.get_by_role("button", name=re.compile("^The lean: 6°, as read")).click()
+    page.get_by_role("button", name=re.compile("^The tilt: 6°, as read")).click()
     page.get_by_role("dialog").get_by_role("button", name=re.compile("^(Take|Use|Add)")).click()
     expect(page.get_by_role("dialog")).to_have_count(0)
     expect(page.get_by_text(re.compile(r"Judged now with \d+\.\d m/s"))).to_be_visible()
@@ -204,15 +204,15 @@ def test_the_hover_check_counts_down_and_takes_the_lean(page: Page) -> None:
 
 def test_against_the_verdict_a_reason_is_asked_for(page: Page) -> None:
     page.goto("/sessions/7/walkround")
-    expect(verdict(page)).to_contain_text("Stay down")
+    expect(verdict(page)).to_contain_text("Don’t launch")
     page.get_by_role("button", name="Launch, wait or stand down").click()
     dialog = page.get_by_role("dialog")
     dialog.get_by_role("button", name="Launch", exact=True).click()
-    expect(dialog).to_contain_text("A launch against the verdict needs its reason.")
-    expect(dialog.get_by_role("button", name="Keep this decision")).to_be_disabled()
+    expect(dialog).to_contain_text("Give a reason for launching against the verdict.")
+    expect(dialog.get_by_role("button", name="Save decision")).to_be_disabled()
     dialog.get_by_label("Reason for launching").fill("It is a test flight over my own field.")
     say_all(dialog)
-    dialog.get_by_role("button", name="Keep this decision").click()
+    dialog.get_by_role("button", name="Save decision").click()
     expect(dialog).to_have_count(0)
 
 
@@ -221,7 +221,7 @@ def test_a_boat_drifts_away_from_its_home_point(page: Page) -> None:
     # The speed is the plan's own: what is judged and what is counted here are the same.
     expect(field(page, "The deck moves at")).to_have_value("0.1")
     type_in(page, "The deck moves at", "8")
-    expect(verdict(page)).to_contain_text("Stay down")
+    expect(verdict(page)).to_contain_text("Don’t launch")
     page.get_by_role("button", name="Home point set now").click()
     expect(page.get_by_text("It would return to where the boat was, not to you.")).to_be_visible()
     page.get_by_role("button", name="Home point set now").click()
@@ -230,7 +230,7 @@ def test_a_boat_drifts_away_from_its_home_point(page: Page) -> None:
 
 def test_that_nobody_is_there_counts_only_while_it_is_said(page: Page) -> None:
     page.goto("/sessions/9/site")
-    people = page.get_by_role("listitem", name="People under the way out?")
+    people = page.get_by_role("listitem", name="Any people under the route?")
     expect(verdict(page)).to_contain_text("5 not checked")
     people.get_by_role("button", name="No").click()
     expect(verdict(page)).to_contain_text("4 not checked")

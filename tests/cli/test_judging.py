@@ -31,13 +31,13 @@ def with_change(plan: dict[str, Any], part: str, **values: Any) -> str:
 def test_the_example_as_a_table() -> None:
     done = lark("check", str(EXAMPLES / "example-plan.json"))
     assert done.returncode == 1
-    assert "Launch with care. Tightest: sight." in done.stdout
+    assert "Caution. Tightest: sight." in done.stdout
     (row,) = (line for line in done.stdout.splitlines() if line.startswith("Gusts"))
     assert row.split()[1] == "pass"
     assert "7.9 m/s" in row
     assert "10.7 m/s" in row
     assert "landing 70 %" in " ".join(done.stdout.split())
-    assert "not a clearance" in done.stdout
+    assert "Not permission to fly" in done.stdout
 
 
 def test_the_example_as_a_document(plan_text: str) -> None:

@@ -70,12 +70,12 @@ def test_from_a_deck_no_fix_and_no_school_says_automatic_return(situation: Situa
     before = judge(slow)
     home = next(j for j in before.judged if j.check.id == "wind.return")
     assert home.finding.status is Status.FAIL
-    assert "automatic return" not in home.finding.sentence
+    assert "return to home" not in home.finding.sentence
     found = levers(before, home.check)
     assert found
     assert all(value is not SpeedMode.RTH for lever in found for _, value in lever.changes)
     ashore = judge(changed(slow, site__platform=Platform()))
-    assert "automatic return" in next(j for j in ashore.judged if j.check.id == "wind.return").finding.sentence
+    assert "return to home" in next(j for j in ashore.judged if j.check.id == "wind.return").finding.sentence
 
 
 @pytest.mark.parametrize(

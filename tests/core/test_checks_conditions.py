@@ -211,3 +211,20 @@ def test_beaufort_table() -> None:
 def test_the_flight_takes_its_legs_time(situation: Situation) -> None:
     landing = Assessment(situation).landing_at
     assert timedelta(minutes=8) < landing - situation.takeoff_at < timedelta(minutes=9)
+
+
+def test_weather_of_this_moment_is_of_no_age(situation: Situation) -> None:
+    dated = changed(situation, weather__as_of=situation.takeoff_at, judged_at=situation.takeoff_at)
+    assert find(dated, "weather.age").value == 0
+    ahead = changed(dated, weather__as_of=situation.takeoff_at + timedelta(hours=2))
+    assert find(ahead, "weather.age").value == 0
+
+
+def test_a_wind_that_turns_round_is_a_fault_from_a_third_of_the_airspeed(situation: Situation) -> None:
+    """Behind the take-off point below, against the way home above."""
+    airspeed = situation.aircraft.airspeed_ms(situation.flight.return_mode)
+    below = (situation.flight.bearing_deg) % 360
+    above = (below + 180) % 360
+    for share, status in ((0.30, Status.CARE), (0.36, Status.FAIL)):
+        levels = (forecast(1.0, below, height=2), forecast(share * airspeed, above, height=situation.return_height_m))
+        assert find(wind(situation, *levels), "wind.shear").status is status, share

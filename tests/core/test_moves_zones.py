@@ -1,4 +1,4 @@
-"""Planned moves, zones, people, airfields, and heights found from afar."""
+"""Camera moves, zones, people, airfields, and heights found from afar."""
 
 import math
 from datetime import date, timedelta

@@ -204,3 +204,10 @@ def test_the_other_band_is_better_from_half_a_decibel_on(
 ) -> None:
     monkeypatch.setattr(checks_signal, "margin_on_db", lambda *_: 12.0 + more)
     assert says in checks_signal._other_band(Assessment(situation), 12.0)
+
+
+def test_with_nothing_in_between_no_edge_is_the_main_one() -> None:
+    nothing = np.empty(0)
+    loss, main = deygout_db(nothing, nothing, np.array([100.0, 500.0]), np.array([40.0, 40.0]), 2.4)
+    assert loss.tolist() == [0, 0]
+    assert main.tolist() == [-1, -1]

@@ -116,7 +116,7 @@ def test_caught_far_out_each_school_has_its_own_way_home(situation: Situation) -
     by_hand = find(s, "wind.return").sentence
     assert "come home in fast mode at 34 m" in by_hand, "the lowest height that clears"
     automatic = find(changed(s, minimums__strong_wind=StrongWindRule.AUTOMATIC), "wind.return").sentence
-    assert "automatic return" in automatic
+    assert "return to home" in automatic
     assert "at 40 m" in automatic
 
 

@@ -24,7 +24,7 @@ def test_times_keep_their_wall_across_the_end_of_summer_time() -> None:
     evening = datetime(2026, 10, 24, 19, 0, tzinfo=TALLINN)
     morning = datetime(2026, 10, 25, 7, 30, tzinfo=TALLINN)
     charge, leave = read(
-        Entry("a@lark", evening, evening + timedelta(hours=1), "Packs on charge"),
+        Entry("a@lark", evening, evening + timedelta(hours=1), "Start charging"),
         Entry("b@lark", morning, morning + timedelta(minutes=10), "Leave"),
     )
     assert charge.dtstart.value.astimezone(TALLINN).isoformat() == "2026-10-24T19:00:00+03:00"
@@ -34,7 +34,7 @@ def test_times_keep_their_wall_across_the_end_of_summer_time() -> None:
 
 def test_text_place_name_and_alarms_come_through() -> None:
     begin = datetime(2026, 10, 24, 19, 0, tzinfo=TALLINN)
-    title, about = "Packs; on, charge\\now – “C”", "First line\nsecond, with; marks"
+    title, about = "Batteries; on, charge\\now – “C”", "First line\nsecond, with; marks"
     (event,) = read(
         Entry("a@lark", begin, begin, title, about, "Sarvik bog", (timedelta(minutes=10), timedelta())),
     )

@@ -67,7 +67,7 @@ def test_geojson_is_read_by_shapely(bog: PlacePart, exported: Exported) -> None:
     for feature in bog.features:
         assert shapes[feature.id].equals(feature.geometry())
     assert all(s.is_valid for s in shapes.values())
-    assert "not a clearance" in document["caution"]
+    assert "Not permission to fly" in document["caution"]
 
 
 def test_kml_is_read_by_fastkml(bog: PlacePart, exported: Exported) -> None:

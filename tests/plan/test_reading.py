@@ -157,7 +157,7 @@ def test_a_plan_that_rests_on_somebodys_own_store_is_refused_where_it_must_stand
             read_whole_plan(json.dumps(put(json.loads(json.dumps(plan_dict)), path, 7)))
         (refusal,) = caught.value.refusals
         assert (refusal.key, refusal.given) == (key, "7")
-        assert "save the plan as a file" in refusal.allowed
+        assert "export the plan" in refusal.allowed
         # In a Lark that has them, it is a plan like any other.
         read_plan(json.dumps(put(json.loads(json.dumps(plan_dict)), path, 7)))
 

@@ -50,7 +50,7 @@ SLIDERS: dict[str, tuple[float, float, float, Any]] = {
     "station": (0, 25, 0.5, lambda s, v: changed(s, flight__station_min=v)),
     "return height": (5, 115, 1, lambda s, v: changed(s, settings__rth_altitude_m=v)),
     "charge": (40, 99, 1, lambda s, v: changed(s, pack__charge_pct=v)),
-    "pack temperature": (-10, 55, 1, lambda s, v: changed(s, pack__temperature_c=v)),
+    "battery temperature": (-10, 55, 1, lambda s, v: changed(s, pack__temperature_c=v)),
     "air temperature": (-12, 42, 0.5, lambda s, v: _weather(s, temperature_c=v, dew_point_c=min(s_dew(s), v - 1))),
     "dew point": (-10, 14, 0.1, lambda s, v: _weather(s, dew_point_c=v)),
     "visibility": (200, 8000, 50, lambda s, v: _weather(s, visibility_m=v)),

@@ -69,7 +69,7 @@ def test_a_session_from_start_to_end(client: FlaskClient, plan_dict: dict[str, A
     assert saved.json["result"]["verdict"] == "stay"
     stale = client.put(path, json={"revision": made["revision"], "plan": plan_dict})
     assert stale.status_code == 409
-    assert "saved elsewhere" in stale.json["message"]
+    assert "in another window" in stale.json["message"]
     assert client.get(path).json == saved.json
 
     (row,) = client.get("/api/sessions").json["sessions"]
@@ -125,9 +125,9 @@ def test_a_launch_needs_a_word_on_what_is_not_checked(client: FlaskClient, plan_
     words = {a["item"]: (a["word"], a["note"]) for a in kept.json["walkround"]}
     people = next(q["question"] for q in made["result"]["questions"] if q["id"] == "rules.people")
     assert words[people] == ("skip", "not known")
-    looked = next(item for item in words if item.startswith("Not answered in the look round: Wires that"))
+    looked = next(item for item in words if item.startswith("Not answered in the site survey: Any wires"))
     assert words[looked] == ("skip", "not known")
-    assert any(item.startswith("Not answered in the walkround: Arms unfolded") for item in words)
+    assert any(item.startswith("Not answered in the preflight: Arms: unfolded") for item in words)
 
 
 def test_decisions(client: FlaskClient, plan_dict: dict[str, Any]) -> None:

@@ -247,7 +247,7 @@ def test_a_plan_that_geometry_refuses_leaves_the_others_on_the_list(
     monkeypatch.setattr(session_list, "judge", lambda situation, units: next(judges, every)(situation, units))
     listed = demo_client.get("/api/sessions").json["sessions"]
     told = [s["tightest"]["sentence"] for s in listed if s["tightest"]["id"] == "plan"]
-    assert told == ["It cannot be judged: a line of one point."]
+    assert told == ["It cannot be checked: a line of one point."]
     assert len(listed) > 1
 
 
@@ -256,6 +256,6 @@ def test_a_session_that_cannot_be_read_leaves_the_others_on_the_list(demo_client
         s.connection().exec_driver_sql("UPDATE sessions SET plan = '{}', revision = 9 WHERE id = 1")
     listed = {s["id"]: s for s in demo_client.get("/api/sessions").json["sessions"]}
     assert listed[1]["verdict"] == "unknown"
-    assert "cannot be judged" in listed[1]["tightest"]["sentence"]
+    assert "cannot be checked" in listed[1]["tightest"]["sentence"]
     with demo.transaction() as s:
         assert len(listed) == stored.count(s)

@@ -111,7 +111,7 @@ def test_the_pack_stage_of_the_cold_session(demo_client: FlaskClient) -> None:
     packs = {p["label"]: p for p in ready["packs"]}
     assert [label for label, p in packs.items() if p["chosen"]] == ["A", "B", "C"]
     assert not packs["D"]["choosable"]
-    assert "swollen" in packs["D"]["why_not"]
+    assert "Swollen" in packs["D"]["why_not"]
     assert packs["1"]["why_not"] == "It is not for Dunlin."
     # By common practice a warm pack gives about a quarter more near −10 °C: cold factor 0.66 against 0.84 here.
     assert ready["warm"]["gain_min"] == pytest.approx(ready["warm"]["warm_min"] - ready["warm"]["cold_min"], abs=0.5)
@@ -120,7 +120,7 @@ def test_the_pack_stage_of_the_cold_session(demo_client: FlaskClient) -> None:
     assert ready["filming"]["holds"]
     for flight in ready["filming"]["flights"]:
         assert flight["landing_pct"] >= ready["filming"]["reserve_pct"]
-    hub = next(c for c in ready["schedule"]["chargers"] if c["name"] == "Pack hub")
+    hub = next(c for c in ready["schedule"]["chargers"] if c["name"] == "Battery hub")
     # One after another, each at its energy an hour to 80 %, then falling to a fifth of it, a tenth lost: the hub's
     # 45 W are more than any of them takes.
     hours = sum((max(0.8 - packs[p]["charge_then_pct"] / 100, 0) + log(5) / 4) / 0.9 for p in "ABC")
@@ -205,7 +205,7 @@ def test_the_calendar_has_the_countdown_with_alarms(demo_client: FlaskClient) ->
     events = vobject.readOne(answer.text).contents["vevent"]
     steps = {s["what"]: s["at"] for s in prepared(demo_client, plan)["steps"]}
     begins = {e.summary.value.split(":")[0]: e.dtstart.value for e in events}
-    assert begins["Packs on charge"] == datetime.fromisoformat(steps["charge"])
+    assert begins["Batteries on charge"] == datetime.fromisoformat(steps["charge"])
     assert begins["Leave"] == datetime.fromisoformat(steps["leave"])
     assert begins["Frozen bog in January"] == datetime.fromisoformat(steps["arrive"])
     assert all("valarm" in e.contents for e in events if e.summary.value != "Frozen bog in January")

@@ -238,7 +238,7 @@ def test_a_session_goes_out(client: FlaskClient, demo: Database, form: str) -> N
     assert demo.engine is not None
     out = client.get(f"/api/sessions/1/export.{form}")
     assert out.status_code == 200
-    for words in (b"Take-off", b"Far end", b"Leg", b"Reach", b"pines", b"not a clearance"):
+    for words in (b"Take-off", b"Far point", b"Leg", b"Reach", b"pines", b"Not permission to fly"):
         assert words in out.data
     if form == "geojson":
         kinds = [f["properties"]["lark_type"] for f in json.loads(out.data)["features"]]

@@ -77,10 +77,10 @@ def test_a_skip_needs_a_reason(demo_client: FlaskClient) -> None:
         ({"settings__satellites": 6}, "satellites", "fail", "does not hold"),
         ({"settings__satellites": 9}, "satellites", "care", "Wait"),
         ({"settings__satellites": 14}, "satellites", "pass", "Enough"),
-        ({"settings__home_point_set": False}, "home_point", "fail", "somewhere else"),
+        ({"settings__home_point_set": False}, "home_point", "fail", "the wrong place"),
         ({"settings__home_point_set": True}, "home_point", "pass", "Confirmed"),
         ({"settings__rth_altitude_m": 25}, "return_height", "fail", "Set to 25 m, this place wants 30 m"),
-        ({"settings__rth_altitude_m": 30}, "return_height", "pass", "As this place wants it"),
+        ({"settings__rth_altitude_m": 30}, "return_height", "pass", "Matches what this place needs"),
         ({"settings__rth_altitude_m": 45}, "return_height", "pass", "15 m over"),
         ({"settings__rth_altitude_m": 70}, "return_height", "care", "Set to 70 m"),
     ],
@@ -146,7 +146,7 @@ def test_the_pocket_card_read_back(demo: Database, demo_client: FlaskClient, pap
         assert f"{distance:.0f} m {cells}" in text
     for name, _ in EMERGENCIES:
         assert name in text
-    assert "not a clearance" in text
+    assert "Not permission to fly" in text
 
 
 def test_the_phone_page_holds_all_it_needs(demo_client: FlaskClient) -> None:
@@ -173,13 +173,13 @@ def test_a_decision_keeps_the_walkround_as_it_was(demo_client: FlaskClient) -> N
     say(demo_client, 1, item="arms", word=None)
     kept = demo_client.get(f"/api/decisions/{made['id']}").json["walkround"]
     assert {(a["item"], a["word"], a["note"]) for a in kept} == {
-        ("Arms unfolded to the stop, legs out", "done", ""),
-        ("It stands flat, clean and dry", "skip", "On the jetty."),
+        ("Arms: unfolded and locked, legs out", "done", ""),
+        ("Take-off spot: level, clean, dry", "skip", "On the jetty."),
     }
     pdf = demo_client.get(f"/api/decisions/{made['id']}/record.pdf").data
     text = " ".join(" ".join(p.extract_text().split()) for p in PdfReader(io.BytesIO(pdf)).pages)
     assert "Wait: Bog at first light" in text
-    assert "It stands flat, clean and dry: skip, On the jetty." in text
+    assert "Take-off spot: level, clean, dry: skip, On the jetty." in text
     for check in demo_client.get(f"/api/decisions/{made['id']}").json["result"]["checks"]:
         assert check["label"] in text
 

@@ -204,7 +204,7 @@ def test_glare_is_told_for_the_subjects_of_the_session(client: FlaskClient, plan
     # Without subjects of its own it is the far end of the flight.
     del plan_dict["outing"]
     slots = client.post("/api/windows", json={"plan": plan_dict}).json["slots"]
-    assert {name for s in slots for name in s["glare_towards"]} == {"the far end"}
+    assert {name for s in slots for name in s["glare_towards"]} == {"the far point"}
 
 
 def test_without_a_forecast_the_light_decides(client: FlaskClient, plan_dict: dict[str, Any]) -> None:

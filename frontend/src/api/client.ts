@@ -108,7 +108,7 @@ export async function take<T>(asking: Promise<Answered<T>>): Promise<T> {
     answer = await asking;
   } catch (cause) {
     if (cause instanceof DOMException && cause.name === "AbortError") throw cause;
-    throw new Problem(0, "Lark's server is out of reach. What you changed is kept here.");
+    throw new Problem(0, "Can’t reach Lark’s server.");
   }
   if (answer.response.ok) return answer.data as T;
   const said = answer.error as { message?: string; refusals?: Refusal[] } | undefined;

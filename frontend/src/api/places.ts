@@ -51,7 +51,10 @@ export async function sendFile(
       body: file,
     });
   } catch {
-    throw new Problem(0, "Lark's server is out of reach. Nothing was brought in.");
+    throw new Problem(
+      0,
+      "Can’t reach Lark’s server. Nothing was imported; try again when it’s back.",
+    );
   }
   const said = (await response.json().catch(() => ({}))) as Partial<Problem> & OpenedPlace;
   if (response.ok) return said;

@@ -500,7 +500,7 @@ export interface paths {
                 };
             };
         };
-        /** Mend an entry; what it said is kept */
+        /** Edit an entry; what it said is kept */
         put: {
             parameters: {
                 query?: never;
@@ -1199,7 +1199,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** An aircraft's upkeep, and what is due */
+        /** An aircraft's maintenance, and what is due */
         get: {
             parameters: {
                 query?: never;
@@ -1232,7 +1232,7 @@ export interface paths {
             };
         };
         put?: never;
-        /** A new upkeep entry */
+        /** A new maintenance entry */
         post: {
             parameters: {
                 query?: never;
@@ -1293,7 +1293,7 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** Withdraw an upkeep entry; it can be brought back */
+        /** Withdraw a maintenance entry; it can be brought back */
         delete: {
             parameters: {
                 query?: never;
@@ -1621,7 +1621,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Sums by month and pack, points for charts, currency */
+        /** Sums by month and battery, points for charts, currency */
         get: {
             parameters: {
                 query?: {
@@ -1758,7 +1758,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * What happens before leaving: countdown, charging, flights per pack, kit list
+         * What happens before leaving: countdown, charging, flights per battery, packing list
          * @description Nothing is kept.
          */
         post: {
@@ -2511,7 +2511,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** A page of the sessions, each judged as it stands */
+        /** A page of the sessions, each checked as it stands */
         get: {
             parameters: {
                 query?: {
@@ -3251,8 +3251,8 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * A session on site: look-round, measured against forecast, gates, settings card
-         * @description Judged on the plan that is sent; nothing is kept.
+         * A session on site: site survey, measured against forecast, gates, settings card
+         * @description Checked on the plan that is sent; nothing is kept.
          */
         post: {
             parameters: {
@@ -3648,7 +3648,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Take-off points for a plan's far end, best first */
+        /** Take-off points for a plan's far point, best first */
         post: {
             parameters: {
                 query?: never;
@@ -4272,7 +4272,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The wind by the lean of an aircraft that holds still */
+        /** The wind by the tilt of an aircraft that holds still */
         get: {
             parameters: {
                 query: {
@@ -4469,7 +4469,7 @@ export interface components {
             ceiling_m: number | null;
             /**
              * Charge Power W
-             * @description Greatest charging power of its pack; null: the pack's energy in an hour.
+             * @description Greatest charging power of its battery; null: the battery's energy in an hour.
              * @default null
              */
             charge_power_w: number | null;
@@ -4904,7 +4904,7 @@ export interface components {
             pack: string;
             /**
              * Pack Kit
-             * @description Number of the pack in the kit; by its label when left out.
+             * @description Number of the battery in the kit; by its label when left out.
              * @default null
              */
             pack_kit: number | null;
@@ -5232,7 +5232,7 @@ export interface components {
             pack: string;
             /**
              * Pack Kit
-             * @description Number of the pack in the kit; by its label when left out.
+             * @description Number of the battery in the kit; by its label when left out.
              * @default null
              */
             pack_kit: number | null;
@@ -5570,7 +5570,7 @@ export interface components {
             verdict: components["schemas"]["DecisionOut.Verdict"];
             /**
              * Walkround
-             * @description What was said on the walkround up to then.
+             * @description What was said on the preflight up to then.
              */
             walkround: components["schemas"]["DecisionOut.AnsweredPart"][];
             word: components["schemas"]["DecisionOut.PilotsWord"];
@@ -5594,7 +5594,7 @@ export interface components {
             ceiling_m: number | null;
             /**
              * Charge Power W
-             * @description Greatest charging power of its pack; null: the pack's energy in an hour.
+             * @description Greatest charging power of its battery; null: the battery's energy in an hour.
              * @default null
              */
             charge_power_w: number | null;
@@ -6446,7 +6446,7 @@ export interface components {
             kit: number | null;
             /**
              * Label
-             * @description What is written on the pack.
+             * @description What is written on the battery.
              * @default null
              */
             label: string | null;
@@ -6553,7 +6553,7 @@ export interface components {
              */
             minimums: components["schemas"]["DecisionOut.MinimumsPart"];
             /**
-             * @description Getting there, subjects and packs; null: not planned yet.
+             * @description Getting there, subjects and batteries; null: not planned yet.
              * @default null
              */
             outing: components["schemas"]["DecisionOut.OutingPart"] | null;
@@ -7431,7 +7431,7 @@ export interface components {
             pack: string;
             /**
              * Pack Kit
-             * @description Number of the pack in the kit; by its label when left out.
+             * @description Number of the battery in the kit; by its label when left out.
              * @default null
              */
             pack_kit: number | null;
@@ -7620,7 +7620,7 @@ export interface components {
             ceiling_m: number | null;
             /**
              * Charge Power W
-             * @description Greatest charging power of its pack; null: the pack's energy in an hour.
+             * @description Greatest charging power of its battery; null: the battery's energy in an hour.
              * @default null
              */
             charge_power_w: number | null;
@@ -8301,7 +8301,7 @@ export interface components {
             kit: number | null;
             /**
              * Label
-             * @description What is written on the pack.
+             * @description What is written on the battery.
              * @default null
              */
             label: string | null;
@@ -8403,7 +8403,7 @@ export interface components {
              */
             minimums: components["schemas"]["FetchIn.MinimumsPart"];
             /**
-             * @description Getting there, subjects and packs; null: not planned yet.
+             * @description Getting there, subjects and batteries; null: not planned yet.
              * @default null
              */
             outing: components["schemas"]["FetchIn.OutingPart"] | null;
@@ -8876,7 +8876,7 @@ export interface components {
             ceiling_m: number | null;
             /**
              * Charge Power W
-             * @description Greatest charging power of its pack; null: the pack's energy in an hour.
+             * @description Greatest charging power of its battery; null: the battery's energy in an hour.
              * @default null
              */
             charge_power_w: number | null;
@@ -9557,7 +9557,7 @@ export interface components {
             kit: number | null;
             /**
              * Label
-             * @description What is written on the pack.
+             * @description What is written on the battery.
              * @default null
              */
             label: string | null;
@@ -9659,7 +9659,7 @@ export interface components {
              */
             minimums: components["schemas"]["FillIn.MinimumsPart"];
             /**
-             * @description Getting there, subjects and packs; null: not planned yet.
+             * @description Getting there, subjects and batteries; null: not planned yet.
              * @default null
              */
             outing: components["schemas"]["FillIn.OutingPart"] | null;
@@ -10347,7 +10347,7 @@ export interface components {
             pack: string;
             /**
              * Pack Kit
-             * @description Number of the pack in the kit; by its label when left out.
+             * @description Number of the battery in the kit; by its label when left out.
              * @default null
              */
             pack_kit: number | null;
@@ -10576,7 +10576,7 @@ export interface components {
             ceiling_m: number | null;
             /**
              * Charge Power W
-             * @description Greatest charging power of its pack; null: the pack's energy in an hour.
+             * @description Greatest charging power of its battery; null: the battery's energy in an hour.
              * @default null
              */
             charge_power_w: number | null;
@@ -10960,7 +10960,7 @@ export interface components {
             ceiling_m: number | null;
             /**
              * Charge Power W
-             * @description Greatest charging power of its pack; null: the pack's energy in an hour.
+             * @description Greatest charging power of its battery; null: the battery's energy in an hour.
              * @default null
              */
             charge_power_w: number | null;
@@ -11443,7 +11443,7 @@ export interface components {
             pack: string;
             /**
              * Pack Kit
-             * @description Number of the pack in the kit; by its label when left out.
+             * @description Number of the battery in the kit; by its label when left out.
              * @default null
              */
             pack_kit: number | null;
@@ -11642,7 +11642,7 @@ export interface components {
             ceiling_m: number | null;
             /**
              * Charge Power W
-             * @description Greatest charging power of its pack; null: the pack's energy in an hour.
+             * @description Greatest charging power of its battery; null: the battery's energy in an hour.
              * @default null
              */
             charge_power_w: number | null;
@@ -12323,7 +12323,7 @@ export interface components {
             kit: number | null;
             /**
              * Label
-             * @description What is written on the pack.
+             * @description What is written on the battery.
              * @default null
              */
             label: string | null;
@@ -12425,7 +12425,7 @@ export interface components {
              */
             minimums: components["schemas"]["LookIn.MinimumsPart"];
             /**
-             * @description Getting there, subjects and packs; null: not planned yet.
+             * @description Getting there, subjects and batteries; null: not planned yet.
              * @default null
              */
             outing: components["schemas"]["LookIn.OutingPart"] | null;
@@ -13526,7 +13526,7 @@ export interface components {
             pack: string;
             /**
              * Pack Kit
-             * @description Number of the pack in the kit; by its label when left out.
+             * @description Number of the battery in the kit; by its label when left out.
              * @default null
              */
             pack_kit: number | null;
@@ -13794,7 +13794,7 @@ export interface components {
             ceiling_m: number | null;
             /**
              * Charge Power W
-             * @description Greatest charging power of its pack; null: the pack's energy in an hour.
+             * @description Greatest charging power of its battery; null: the battery's energy in an hour.
              * @default null
              */
             charge_power_w: number | null;
@@ -14475,7 +14475,7 @@ export interface components {
             kit: number | null;
             /**
              * Label
-             * @description What is written on the pack.
+             * @description What is written on the battery.
              * @default null
              */
             label: string | null;
@@ -14577,7 +14577,7 @@ export interface components {
              */
             minimums: components["schemas"]["OnSiteIn.MinimumsPart"];
             /**
-             * @description Getting there, subjects and packs; null: not planned yet.
+             * @description Getting there, subjects and batteries; null: not planned yet.
              * @default null
              */
             outing: components["schemas"]["OnSiteIn.OutingPart"] | null;
@@ -15196,7 +15196,7 @@ export interface components {
             ceiling_m: number | null;
             /**
              * Charge Power W
-             * @description Greatest charging power of its pack; null: the pack's energy in an hour.
+             * @description Greatest charging power of its battery; null: the battery's energy in an hour.
              * @default null
              */
             charge_power_w: number | null;
@@ -15495,7 +15495,7 @@ export interface components {
             pack: string;
             /**
              * Pack Kit
-             * @description Number of the pack in the kit; by its label when left out.
+             * @description Number of the battery in the kit; by its label when left out.
              * @default null
              */
             pack_kit: number | null;
@@ -16148,7 +16148,7 @@ export interface components {
             kit: number | null;
             /**
              * Label
-             * @description What is written on the pack.
+             * @description What is written on the battery.
              * @default null
              */
             label: string | null;
@@ -16259,7 +16259,7 @@ export interface components {
              */
             minimums: components["schemas"]["OpenedFlight.MinimumsPart"];
             /**
-             * @description Getting there, subjects and packs; null: not planned yet.
+             * @description Getting there, subjects and batteries; null: not planned yet.
              * @default null
              */
             outing: components["schemas"]["OpenedFlight.OutingPart"] | null;
@@ -16756,7 +16756,7 @@ export interface components {
             ceiling_m: number | null;
             /**
              * Charge Power W
-             * @description Greatest charging power of its pack; null: the pack's energy in an hour.
+             * @description Greatest charging power of its battery; null: the battery's energy in an hour.
              * @default null
              */
             charge_power_w: number | null;
@@ -17437,7 +17437,7 @@ export interface components {
             kit: number | null;
             /**
              * Label
-             * @description What is written on the pack.
+             * @description What is written on the battery.
              * @default null
              */
             label: string | null;
@@ -17539,7 +17539,7 @@ export interface components {
              */
             minimums: components["schemas"]["OutingIn.MinimumsPart"];
             /**
-             * @description Getting there, subjects and packs; null: not planned yet.
+             * @description Getting there, subjects and batteries; null: not planned yet.
              * @default null
              */
             outing: components["schemas"]["OutingIn.OutingPart"] | null;
@@ -18040,14 +18040,14 @@ export interface components {
             each_min: number | null;
             /**
              * Fills
-             * @description How many of the packs that are taken it fills from empty.
+             * @description How many of the batteries that are taken it fills from empty.
              */
             fills: number;
             /** Name */
             name: string;
             /**
              * Needs Volts
-             * @description Voltage that a pack asks for and it does not give; null: none.
+             * @description Voltage that a battery asks for and it does not give; null: none.
              */
             needs_volts: number | null;
             /**
@@ -19228,7 +19228,7 @@ export interface components {
              */
             minimums: components["schemas"]["PlanDocument.MinimumsPart"];
             /**
-             * @description Getting there, subjects and packs; null: not planned yet.
+             * @description Getting there, subjects and batteries; null: not planned yet.
              * @default null
              */
             outing: components["schemas"]["PlanDocument.OutingPart"] | null;
@@ -19273,7 +19273,7 @@ export interface components {
             ceiling_m: number | null;
             /**
              * Charge Power W
-             * @description Greatest charging power of its pack; null: the pack's energy in an hour.
+             * @description Greatest charging power of its battery; null: the battery's energy in an hour.
              * @default null
              */
             charge_power_w: number | null;
@@ -19954,7 +19954,7 @@ export interface components {
             kit: number | null;
             /**
              * Label
-             * @description What is written on the pack.
+             * @description What is written on the battery.
              * @default null
              */
             label: string | null;
@@ -20442,7 +20442,7 @@ export interface components {
             ceiling_m: number | null;
             /**
              * Charge Power W
-             * @description Greatest charging power of its pack; null: the pack's energy in an hour.
+             * @description Greatest charging power of its battery; null: the battery's energy in an hour.
              * @default null
              */
             charge_power_w: number | null;
@@ -21123,7 +21123,7 @@ export interface components {
             kit: number | null;
             /**
              * Label
-             * @description What is written on the pack.
+             * @description What is written on the battery.
              * @default null
              */
             label: string | null;
@@ -21225,7 +21225,7 @@ export interface components {
              */
             minimums: components["schemas"]["ReadIn.MinimumsPart"];
             /**
-             * @description Getting there, subjects and packs; null: not planned yet.
+             * @description Getting there, subjects and batteries; null: not planned yet.
              * @default null
              */
             outing: components["schemas"]["ReadIn.OutingPart"] | null;
@@ -22297,7 +22297,7 @@ export interface components {
             pack: string;
             /**
              * Pack Kit
-             * @description Number of the pack in the kit; by its label when left out.
+             * @description Number of the battery in the kit; by its label when left out.
              * @default null
              */
             pack_kit: number | null;
@@ -22421,7 +22421,7 @@ export interface components {
             ceiling_m: number | null;
             /**
              * Charge Power W
-             * @description Greatest charging power of its pack; null: the pack's energy in an hour.
+             * @description Greatest charging power of its battery; null: the battery's energy in an hour.
              * @default null
              */
             charge_power_w: number | null;
@@ -22929,7 +22929,7 @@ export interface components {
             ceiling_m: number | null;
             /**
              * Charge Power W
-             * @description Greatest charging power of its pack; null: the pack's energy in an hour.
+             * @description Greatest charging power of its battery; null: the battery's energy in an hour.
              * @default null
              */
             charge_power_w: number | null;
@@ -23610,7 +23610,7 @@ export interface components {
             kit: number | null;
             /**
              * Label
-             * @description What is written on the pack.
+             * @description What is written on the battery.
              * @default null
              */
             label: string | null;
@@ -23712,7 +23712,7 @@ export interface components {
              */
             minimums: components["schemas"]["SaveSession.MinimumsPart"];
             /**
-             * @description Getting there, subjects and packs; null: not planned yet.
+             * @description Getting there, subjects and batteries; null: not planned yet.
              * @default null
              */
             outing: components["schemas"]["SaveSession.OutingPart"] | null;
@@ -24323,7 +24323,7 @@ export interface components {
             ceiling_m: number | null;
             /**
              * Charge Power W
-             * @description Greatest charging power of its pack; null: the pack's energy in an hour.
+             * @description Greatest charging power of its battery; null: the battery's energy in an hour.
              * @default null
              */
             charge_power_w: number | null;
@@ -25156,7 +25156,7 @@ export interface components {
             kit: number | null;
             /**
              * Label
-             * @description What is written on the pack.
+             * @description What is written on the battery.
              * @default null
              */
             label: string | null;
@@ -25258,7 +25258,7 @@ export interface components {
              */
             minimums: components["schemas"]["SessionOut.MinimumsPart"];
             /**
-             * @description Getting there, subjects and packs; null: not planned yet.
+             * @description Getting there, subjects and batteries; null: not planned yet.
              * @default null
              */
             outing: components["schemas"]["SessionOut.OutingPart"] | null;
@@ -25924,7 +25924,7 @@ export interface components {
             ceiling_m: number | null;
             /**
              * Charge Power W
-             * @description Greatest charging power of its pack; null: the pack's energy in an hour.
+             * @description Greatest charging power of its battery; null: the battery's energy in an hour.
              * @default null
              */
             charge_power_w: number | null;

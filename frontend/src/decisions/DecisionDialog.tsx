@@ -109,7 +109,7 @@ export function DecisionDialog({
             </ul>
           </Alert>
         )}
-        <Typography sx={{ mt: 2, mb: 1 }}>Your word, as the pilot:</Typography>
+        <Typography sx={{ mt: 2, mb: 1 }}>Your decision as pilot:</Typography>
         <ToggleButtonGroup
           exclusive
           fullWidth
@@ -135,7 +135,7 @@ export function DecisionDialog({
           onChange={(e) => setNote(e.target.value)}
           helperText={
             against && note.trim() === ""
-              ? "A launch against the verdict needs its reason."
+              ? "Give a reason for launching against the verdict."
               : silent
                 ? "Say a word on each thing that is not checked."
                 : " "
@@ -154,7 +154,7 @@ export function DecisionDialog({
           disabled={!word || lacking || record.isPending}
           onClick={() => void keep()}
         >
-          Keep this decision
+          Save decision
         </Button>
       </DialogActions>
     </Dialog>

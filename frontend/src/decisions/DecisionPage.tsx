@@ -67,14 +67,14 @@ export function DecisionPage() {
       </Paper>
       {d.walkround.length > 0 && (
         <Paper variant="outlined" sx={{ borderRadius: "14px", p: 2, mb: 1.5 }}>
-          <Typography variant="h2">Walkround</Typography>
+          <Typography variant="h2">Preflight</Typography>
           <Typography>{doneOf(d.walkround)}</Typography>
           <Box component="ul" sx={{ m: 0, pl: 2.5 }}>
             {d.walkround
               .filter((a) => a.word !== "done")
               .map((a) => (
                 <li key={a.item}>
-                  <b>{a.item}</b>: {a.word === "skip" ? `skipped, ${a.note}` : "a fault was called"}
+                  <b>{a.item}</b>: {a.word === "skip" ? `skipped, ${a.note}` : "fault reported"}
                 </li>
               ))}
           </Box>

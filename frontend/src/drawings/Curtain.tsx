@@ -15,7 +15,7 @@ const DEPTH = [0.07, 0.24, 0.46, 0.68, 0.9];
 const GLOWS: Record<Slot["glow"], { fill: string; opacity: number; word: string }> = {
   night: { fill: "var(--ink)", opacity: 0.75, word: "night" },
   twilight: { fill: "var(--ink)", opacity: 0.4, word: "twilight" },
-  golden: { fill: "var(--care)", opacity: 0.85, word: "golden light" },
+  golden: { fill: "var(--care)", opacity: 0.85, word: "golden hour" },
   day: { fill: "var(--line)", opacity: 0.5, word: "day" },
 };
 
@@ -115,7 +115,7 @@ export function Curtain({
               />
             ))}
             <Label x={x(0) + 4} y={line(look.working_height_m) + 14} color="var(--ink)" bold>
-              working height
+              flying height
             </Label>
             <Label
               x={x(slots.length) - 4}
@@ -276,7 +276,7 @@ export function CurtainKey() {
       aria-hidden="true"
       style={{ display: "flex", flexWrap: "wrap", columnGap: 14, fontSize: 13 }}
     >
-      {["to a quarter", "to half", "to 80 %", "to the limit", "over it"].map((word, i) => (
+      {["0–25% of limit", "to half", "to 80 %", "to the limit", "over it"].map((word, i) => (
         <span key={word} style={{ display: "inline-flex", alignItems: "center", gap: 5 }}>
           <svg width="18" height="12">
             <rect width="18" height="12" fill="var(--wind)" fillOpacity={DEPTH[i]} />

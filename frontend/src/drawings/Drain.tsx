@@ -134,7 +134,7 @@ export function Drain({
     >
       <figcaption style={{ fontSize: ".85rem", color: "var(--muted)" }}>
         Dashed: predicted, with its band. Diamonds: read.
-        {history.length > 0 && " Dotted: this pack's earlier flights."} {words}
+        {history.length > 0 && " Dotted: this battery's earlier flights."} {words}
       </figcaption>
     </Figure>
   );

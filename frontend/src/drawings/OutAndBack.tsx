@@ -16,7 +16,7 @@ const LEG_NAMES: Record<string, string> = {
   hover_check: "Hover check",
   climb: "Climb",
   outbound: "Out",
-  station: "On station",
+  station: "Filming",
   return_climb: "Climb to return height",
   return: "Home",
   descent: "Descent",
@@ -162,7 +162,7 @@ export function OutAndBack({ plan, result }: { plan: Plan; result: Result }) {
                 anchor="end"
               >
                 {otherEnd == null
-                  ? "the other way round: no way home"
+                  ? "opposite direction: can’t get home"
                   : `the other way round: ${Math.round(otherEnd)} %`}
               </Label>
             )}
@@ -187,7 +187,7 @@ export function OutAndBack({ plan, result }: { plan: Plan; result: Result }) {
             )}
             {energy.blocked && (
               <Label x={middle + 8} y={y(60)} color="var(--stay)" bold>
-                no headway from here
+                can’t get home from here
               </Label>
             )}
           </>

@@ -16,7 +16,7 @@ export function bestWayHome(result: Result, units: Units): string | null {
 }
 
 const MODE_WORDS = {
-  rth: "automatic return",
+  rth: "return to home",
   slow: "by hand in slow mode",
   normal: "by hand in the usual mode",
   fast: "by hand in fast mode",

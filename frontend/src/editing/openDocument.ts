@@ -194,7 +194,9 @@ export class OpenDocument<T> {
 
   private failed(cause: unknown): never {
     const problem =
-      cause instanceof Problem ? cause : new Problem(0, "Saving failed. Your change is kept here.");
+      cause instanceof Problem
+        ? cause
+        : new Problem(0, "Couldn’t save. Your change is kept on this device; try again.");
     this.tell({ saving: { kind: "failed", problem } });
     throw problem;
   }

@@ -1,12 +1,12 @@
 import type { Call } from "./clock";
 
 export const WORDS: Record<Call, { large: string; small: string }> = {
-  half: { large: "Half out", small: "Half of what may be spent out there is spent." },
-  missed: { large: "Read the charge", small: "The last reading is old. One look, one touch." },
-  soon: { large: "Turn back in a minute", small: "Finish this one shot." },
-  fast: { large: "Charge falls fast", small: "Faster than it should. Look at why." },
-  turn_back: { large: "Turn back now", small: "From here, later lands under your reserve." },
-  land: { large: "Land now", small: "The reserve is reached." },
+  half: { large: "Halfway to turn-back", small: "Half of what may be spent out there is spent." },
+  missed: { large: "Read the charge", small: "Last reading is old. Glance and tap." },
+  soon: { large: "Turn back in 1 min", small: "Finish this one shot." },
+  fast: { large: "Battery draining fast", small: "Faster than it should. Look at why." },
+  turn_back: { large: "Turn back now", small: "Any later and you land below your reserve." },
+  land: { large: "Land now", small: "You’ve reached your reserve." },
 };
 
 /** Tones of a call: frequency [Hz] and seconds, one after another; the urgent ones rise. */

@@ -35,11 +35,11 @@ const linkStyle = {
 /** The rooms beside the sessions' path. */
 const ROOMS = [
   { to: "/sessions", name: "Sessions", short: "Sessions", end: true },
-  { to: "/kit", name: "Kit", short: "Kit", end: false },
+  { to: "/kit", name: "Gear", short: "Gear", end: false },
   { to: "/places", name: "Places", short: "Places", end: false },
   { to: "/logbook", name: "Logbook", short: "Log", end: false },
   { to: "/minimums", name: "Minimums", short: "Limits", end: false },
-  { to: "/help", name: "Help, sources", short: "Help", end: false },
+  { to: "/help", name: "Help", short: "Help", end: false },
 ];
 
 /** Of these, what a phone has room for beside an open session. */
@@ -77,7 +77,7 @@ export function Frame() {
         {wide ? names() : unitName("speed", units)}
       </Button>
       <Button size="small" onClick={toggleTheme} sx={{ minWidth: 0 }}>
-        {theme === "dusk" ? (wide ? "Daylight" : "Day") : "Dusk"}
+        {theme === "dusk" ? (wide ? "Light mode" : "Light") : wide ? "Dark mode" : "Dark"}
       </Button>
     </>
   );
@@ -89,7 +89,7 @@ export function Frame() {
         href="#main"
         sx={{ position: "absolute", left: -9999, "&:focus": { left: 8, top: 8, zIndex: 20 } }}
       >
-        To the content
+        Skip to content
       </Box>
       <AloftBanner />
       {wide ? (

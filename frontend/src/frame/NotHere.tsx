@@ -6,7 +6,7 @@ import { Link } from "react-router";
 export function NotHere() {
   return (
     <Box sx={{ p: 4 }}>
-      <Typography variant="h1">There is nothing at this address</Typography>
+      <Typography variant="h1">Page not found</Typography>
       <Button component={Link} to="/sessions" variant="contained" sx={{ mt: 2 }}>
         All sessions
       </Button>

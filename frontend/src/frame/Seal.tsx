@@ -7,12 +7,12 @@ import { inHundred } from "../units/units";
 import type { OpenStage } from "../saying/open";
 import { useNow } from "./useNow";
 
-export const CAUTION = "What the numbers say, not a clearance.";
+export const CAUTION = "Calculated from your inputs. Not permission to fly.";
 
 /** How old the weather is that a verdict stands on. */
 export function weatherAge(plan: Plan, now: Date): string {
   const asOf = plan.weather.as_of;
-  return asOf ? `weather ${since(new Date(asOf), now)}` : "age of the weather not known";
+  return asOf ? `weather ${since(new Date(asOf), now)}` : "weather age unknown";
 }
 
 /** The verdict: shape, word, the tightest check, the age of what it stands on. */
@@ -69,7 +69,7 @@ export function Seal({
             color: { md: tone(verdict) },
           }}
         >
-          {result ? VERDICT_WORDS[verdict] : waiting ? "Judging…" : "Not judged"}
+          {result ? VERDICT_WORDS[verdict] : waiting ? "Checking…" : "Not checked"}
         </Typography>
         <Typography variant="body2" sx={{ lineHeight: 1.3 }}>
           {tightest ? (
@@ -79,7 +79,7 @@ export function Seal({
           ) : waiting ? (
             "One moment."
           ) : (
-            "The plan could not be judged; see below."
+            "This plan couldn’t be checked. Fix the problems listed below."
           )}
         </Typography>
         <Typography

@@ -9,7 +9,7 @@ import { SHORTCUTS } from "./useShortcuts";
 export function ShortcutsDialog({ onClose }: { onClose: () => void }) {
   return (
     <Dialog open onClose={onClose} aria-labelledby="shortcuts-title">
-      <DialogTitle id="shortcuts-title">Keys</DialogTitle>
+      <DialogTitle id="shortcuts-title">Keyboard shortcuts</DialogTitle>
       <DialogContent>
         <Box component="dl" sx={{ display: "grid", gridTemplateColumns: "auto 1fr", gap: 1, m: 0 }}>
           {SHORTCUTS.map(([keys, what]) => (

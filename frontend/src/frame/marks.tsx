@@ -1,17 +1,17 @@
 import type { Status, Verdict } from "../api/client";
 
 export const VERDICT_WORDS: Record<Verdict, string> = {
-  launch: "Launch",
-  care: "Launch with care",
-  stay: "Stay down",
-  unknown: "Not yet known",
+  launch: "Within limits",
+  care: "Caution",
+  stay: "Don’t launch",
+  unknown: "Not enough data",
 };
 
 export const STATUS_WORDS: Record<Status, string> = {
-  pass: "pass",
-  care: "care",
-  fail: "stay down",
-  unknown: "not known",
+  pass: "within limits",
+  care: "caution",
+  fail: "outside its limit",
+  unknown: "unknown",
 };
 
 export const VERDICT_OF: Record<Status, Verdict> = {

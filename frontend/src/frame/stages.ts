@@ -7,9 +7,9 @@ export interface Stage {
 
 export const STAGES: Stage[] = [
   { number: 1, name: "Plan", path: "plan" },
-  { number: 2, name: "Pack", path: "pack" },
+  { number: 2, name: "Prepare", path: "pack" },
   { number: 3, name: "Site", path: "site" },
-  { number: 4, name: "Walkround", path: "walkround" },
-  { number: 5, name: "Airborne", path: "airborne" },
+  { number: 4, name: "Preflight", path: "walkround" },
+  { number: 5, name: "Flight", path: "airborne" },
   { number: 6, name: "After", path: "after" },
 ];

@@ -42,8 +42,8 @@ export function clock(iso: string): string {
 /** "now", "12 min old", "3 h old", "5 days old"; a time ahead is "for later". */
 export function since(then: Date, now: Date): string {
   const minutes = Math.round((now.getTime() - then.getTime()) / 60_000);
-  if (minutes < -1) return "dated ahead of now";
-  if (minutes < 2) return "as of now";
+  if (minutes < -1) return "dated in the future";
+  if (minutes < 2) return "current";
   if (minutes < 60) return `${minutes} min old`;
   if (minutes < 48 * 60) return `${Math.round(minutes / 60)} h old`;
   return `${Math.round(minutes / 1440)} days old`;
@@ -51,7 +51,7 @@ export function since(then: Date, now: Date): string {
 
 /** "just now", "12 min ago", "3 h ago". */
 export function ago(then: Date, now: Date): string {
-  return since(then, now).replace("as of now", "just now").replace(/ old$/, " ago");
+  return since(then, now).replace("current", "just now").replace(/ old$/, " ago");
 }
 
 /** A moment on the wall that it was written for: "Sun 27 Sep 2026, 07:29". */

@@ -8,10 +8,10 @@ import { VERDICT_WORDS, VerdictMark } from "../frame/marks";
 import { ProblemNote, Waiting } from "../frame/notes";
 
 const MEANING: Record<Verdict, string> = {
-  launch: "Every check that was made passes. The tightest one still shows: watch it.",
-  care: "Nothing fails, but something is near a limit or not as it should be.",
-  stay: "At least one check fails. Change the plan, or stay down.",
-  unknown: "Something that matters is not known, so nothing can be said yet.",
+  launch: "Every check Lark could make is within limits. The closest one is still shown: watch it.",
+  care: "Nothing is outside its limit, but something is close to one or needs attention.",
+  stay: "At least one check fails. Change the plan, or don’t launch.",
+  unknown: "Something important is missing, so Lark can’t give a verdict yet.",
 };
 
 /** What a verdict is and is not, and what every check rests on. */
@@ -30,8 +30,8 @@ export function HelpPage() {
         Lark never says that a flight is allowed, or that nothing will happen. It shows what the
         numbers say and what was not checked. The rules of the place, the land owner, the aircraft’s
         own manual and your aviation authority decide; where they are stricter, they count. Numbers
-        from a spec sheet are the maker’s, a forecast is a forecast, and a percentage on a pack is
-        an estimate. You are the pilot: when it does not look right, stay down.
+        from a spec sheet are the maker’s, a forecast is a forecast, and a percentage on a battery
+        is an estimate. You are the pilot: when it does not look right, don’t launch.
       </Typography>
       <Typography>
         Lark does not check: people, animals and aircraft around you, zones and obstacles that
@@ -88,13 +88,13 @@ export function HelpPage() {
         again for all that belongs to its day.
       </Typography>
       <Typography variant="h2" sx={{ mt: 2 }}>
-        How a place is reckoned with
+        How Lark uses a place
       </Typography>
       <Typography sx={{ my: 1 }}>
         What is drawn counts ten metres wider than it is, because positions are a few metres off
         (common practice). A return may start anywhere within the flight’s distance, so everything
         within it must be cleared. A hole in the terrain is unknown, not level. Without a terrain
-        the land is taken as level with the take-off point. The radio’s way is reckoned over the
+        the land is taken as level with the take-off point. The radio’s way is worked out over the
         ground and everything drawn on it, by Deygout’s construction of up to three edges (1966,
         from memory), or through the trees where that is less; it errs towards more loss. Distances
         and bearings are geodesics on WGS 84. Zones are read from GeoJSON, KML and the European
@@ -102,7 +102,7 @@ export function HelpPage() {
         taken as closed.
       </Typography>
       <Typography variant="h2" sx={{ mt: 2 }}>
-        How the time before leaving is reckoned
+        How the time before leaving is worked out
       </Typography>
       <Typography sx={{ my: 1 }}>
         A forecast is kept with its source and its age; once it is older than your minimum, the
@@ -111,24 +111,25 @@ export function HelpPage() {
         taken from the worse one.
       </Typography>
       <Typography sx={{ my: 1 }}>
-        A charged pack is taken to fall to about 55 % between the fifth and the seventh day, and
+        A charged battery is taken to fall to about 55 % between the fifth and the seventh day, and
         below that to lose 2 % a month at 20 °C, twice as much for every 10 °C more. A battery takes
         the charger’s power, but no more than its own greatest (its energy in an hour where the
         sheet gives none), above 80 % falling to a fifth of that, and a tenth is lost; a power bank
-        gives 0.85 of what it holds. Storage is 3.8 V a cell. These, the intervals of upkeep and the
-        kit list are common practice, without a published source; your manuals go before them.
+        gives 0.85 of what it holds. Storage is 3.8 V a cell. These, the intervals of maintenance
+        and the packing list are common practice, without a published source; your manuals go before
+        them.
       </Typography>
       <Typography sx={{ my: 1 }}>
         Subjects are shared out exactly, for up to ten: as many as possible, then with the fewest
-        packs, then with the fewest starts downwind, then soonest done. Each flight keeps the
+        batteries, then with the fewest starts downwind, then soonest done. Each flight keeps the
         greatest reserve that any subject asks for, in the weather of the take-off, and has each
-        subject’s light from lift-off to landing. A pack under 60 % starts no flight.
+        subject’s light from take-off to landing. A battery under 60 % starts no flight.
       </Typography>
       <Typography variant="h2" sx={{ mt: 2 }}>
-        How the time on site is reckoned
+        How the time on site is worked out
       </Typography>
       <Typography sx={{ my: 1 }}>
-        The look-round, the gates of the walkround and what is wanted of their values are common
+        The site survey, the gates of the preflight and what is wanted of their values are common
         practice, made for the session; the aircraft’s manual goes before them. What an aircraft
         says over MAVLink, and a wind meter over NMEA 0183, is read and never answered: Lark sends
         an aircraft nothing. Broken packets are dropped and counted; after three seconds without a
@@ -139,7 +140,7 @@ export function HelpPage() {
         way home straight against a wind of that speed, the descent and the landing.
       </Typography>
       <Typography variant="h2" sx={{ mt: 2 }}>
-        How the flight clock and the logbook reckon
+        How the flight clock and the logbook work
       </Typography>
       <Typography sx={{ my: 1 }}>
         The turn-back is the charge to land with and what the way home costs from where the aircraft

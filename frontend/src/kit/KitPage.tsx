@@ -31,26 +31,26 @@ const SECTIONS: { kind: Kind; title: string; add: string; empty: string }[] = [
   },
   {
     kind: "pack",
-    title: "Packs",
-    add: "Add a pack",
-    empty: "No packs yet. Each has a label: write it on the pack too.",
+    title: "Batteries",
+    add: "Add a battery",
+    empty: "No batteries yet. Each has a label: write it on the battery too.",
   },
   {
     kind: "charger",
     title: "Chargers",
     add: "Add a charger",
-    empty: "No charger yet: without one there is no charge schedule.",
+    empty: "No charger yet. Add one to get a charging schedule.",
   },
   {
     kind: "device",
     title: "Controller and display",
     add: "Add a device",
-    empty: "Nothing here yet. What must be charged besides the packs?",
+    empty: "Nothing here yet. What must be charged besides the batteries?",
   },
   { kind: "bank", title: "Power banks", add: "Add a power bank", empty: "None." },
   {
     kind: "own",
-    title: "Your own lines on the kit list",
+    title: "Your own packing-list items",
     add: "Add a line",
     empty: "None. What do you always forget?",
   },
@@ -64,9 +64,9 @@ export function KitPage() {
   const [deleted, setDeleted] = useState<Kept | null>(null);
   const [inUse, setInUse] = useState<{ kept: Kept; uses: Use[] } | null>(null);
   useEffect(() => {
-    document.title = "Kit · Lark";
+    document.title = "Gear · Lark";
   }, []);
-  if (kit.isPending) return <Waiting what="your kit" />;
+  if (kit.isPending) return <Waiting what="your gear" />;
   if (kit.error)
     return <ProblemNote problem={kit.error as Problem} again={() => void kit.refetch()} />;
   const aircraft = kit.data.filter((k) => k.item.kind === "aircraft");
@@ -84,9 +84,9 @@ export function KitPage() {
 
   return (
     <Box sx={{ p: { xs: 1.5, md: 2.5 }, maxWidth: 1100 }}>
-      <Typography variant="h1">Kit</Typography>
+      <Typography variant="h1">Gear</Typography>
       <Typography color="text.secondary" sx={{ mb: 1 }}>
-        What is left in each pack by now, what to do with it, and what your aircraft are due.
+        Estimated charge in each battery, what to do with it, and maintenance due on your aircraft.
       </Typography>
       {actions.remove.error && <ProblemNote problem={actions.remove.error as Problem} />}
       {SECTIONS.map((section) => {
@@ -217,7 +217,7 @@ function AircraftRow({ kept }: { kept: Kept }) {
         </Alert>
       )}
       <Button component={Link} to={`/kit/${kept.id}/upkeep`} size="small" sx={{ ml: -0.75 }}>
-        Upkeep record
+        Maintenance log
       </Button>
     </>
   );
@@ -244,7 +244,7 @@ function about(item: KitItem, units: Units): string {
     case "device":
       return `${written(item.battery_wh, "wattHours", units)} · at ${Math.round(item.charge_pct)} %`;
     case "bank":
-      return `${written(item.energy_wh, "wattHours", units)}, of which ${written(item.energy_wh * 0.85, "wattHours", units)} reach a pack`;
+      return `${written(item.energy_wh, "wattHours", units)}, of which ${written(item.energy_wh * 0.85, "wattHours", units)} reach a battery`;
     case "own":
       return `${item.count} for ${WHEN[item.when]}${
         item.days_before != null ? `, at home ${item.days_before} days before` : ""

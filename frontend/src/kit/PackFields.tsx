@@ -32,7 +32,7 @@ export function PackFields({
         label="Label"
         value={item.label}
         max={60}
-        help="What is written on the pack."
+        help="What is written on the battery."
         onChange={(v) => change(["label"], v)}
       />
       <TextField
@@ -61,7 +61,7 @@ export function PackFields({
       />
       {["swollen", "wet", "retired"].includes(item.state) ? (
         <Typography variant="body2" color="error">
-          It cannot be chosen for a session any more.
+          This battery can no longer be chosen for a session.
         </Typography>
       ) : (
         <>
@@ -138,7 +138,7 @@ export function PackFields({
         onChange={(v) => change(["cycles"], Math.round(v))}
       />
       <QuantityInput
-        label="Lies at"
+        label="Storage temperature"
         hint="where it is kept"
         quantity="temperature"
         slider={false}

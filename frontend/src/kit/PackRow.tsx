@@ -20,7 +20,7 @@ export function PackRow({ kept, aircraft }: { kept: Kept; aircraft: Kept[] }) {
     <Box sx={{ display: "grid", gridTemplateColumns: { sm: "150px minmax(0,1fr)" }, gap: 1.5 }}>
       <Box>
         <Typography variant="h3" component="h3">
-          Pack {kept.name}
+          Battery {kept.name}
         </Typography>
         {pack.choosable ? (
           <>

@@ -24,7 +24,7 @@ export function UpkeepPage() {
   const [gone, setGone] = useState<number | null>(null);
   const name = upkeep.data?.name;
   useEffect(() => {
-    document.title = `${name ?? "Aircraft"}, upkeep · Lark`;
+    document.title = `${name ?? "Aircraft"}, maintenance · Lark`;
   }, [name]);
   if (upkeep.isPending) return <Waiting what="the record" />;
   if (upkeep.error)
@@ -32,7 +32,7 @@ export function UpkeepPage() {
       <ProblemNote
         problem={upkeep.error as Problem}
         again={() => void upkeep.refetch()}
-        back={{ to: "/kit", words: "Kit" }}
+        back={{ to: "/kit", words: "Gear" }}
       />
     );
   const record = upkeep.data;
@@ -133,7 +133,7 @@ export function UpkeepPage() {
 
 function DueList({ record }: { record: Upkeep }) {
   if (record.due.length === 0)
-    return <Typography sx={{ my: 1.5 }}>Nothing is due by what is written down.</Typography>;
+    return <Typography sx={{ my: 1.5 }}>Nothing due, going by this log.</Typography>;
   return (
     <Alert severity="warning" icon={false} sx={{ my: 1.5, border: 1 }}>
       <Typography sx={{ fontWeight: 750 }}>Due</Typography>
@@ -243,7 +243,7 @@ function NewEntry({
         />
       </Box>
       <Button variant="contained" disabled={busy} onClick={() => add(entry)} sx={{ mt: 0.5 }}>
-        Write it down
+        Save entry
       </Button>
     </Box>
   );

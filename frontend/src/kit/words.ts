@@ -21,7 +21,7 @@ export const CHARGER_MODES = {
 } as const;
 
 export const TAKES = {
-  packs: "Flight packs",
+  packs: "Flight batteries",
   devices: "Controller, display",
   both: "Both",
 } as const;
@@ -52,8 +52,8 @@ export const WORK = {
   sensors: "Sensors calibrated",
   gimbal: "Gimbal calibrated",
   firmware: "New firmware",
-  firmware_seen: "Firmware looked at",
-  knock: "Knock or hard landing",
+  firmware_seen: "Firmware checked",
+  knock: "Impact or hard landing",
   part: "Part changed",
   propellers: "Propellers looked at or changed",
   screws: "Screws checked",
@@ -66,7 +66,7 @@ export const DUE = {
   compass: "Calibrate the compass",
   sensors: "Calibrate the sensors",
   gimbal: "Calibrate the gimbal",
-  firmware_seen: "Look for firmware",
+  firmware_seen: "Check for firmware updates",
   propellers: "Look at the propellers",
   screws: "Check the screws",
 } as const;

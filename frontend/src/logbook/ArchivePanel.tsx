@@ -32,7 +32,7 @@ export function ArchivePanel() {
     }
   };
   return (
-    <Panel title="Keep copies" hint="yours, in open formats">
+    <Panel title="Backup and export" hint="yours, in open formats">
       <Typography variant="body2">
         The archive holds all that Lark has, as JSON and files. Lark also backs up its database once
         a day; <code>lark backups</code> lists them, <code>lark restore</code> puts one back.

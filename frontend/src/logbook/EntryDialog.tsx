@@ -80,9 +80,9 @@ export function EntryDialog({
   const perMinute = points !== null && now.seconds ? (60 * points) / now.seconds : null;
   const submit = () => {
     if (!now.aircraft.trim()) return setFault("Name the aircraft.");
-    if (wrong) return setFault("One of the numbers is none.");
+    if (wrong) return setFault("One of these isn’t a number. Check the fields.");
     if (points !== null && points < 0)
-      return setFault("The charge at landing is no more than at take-off.");
+      return setFault("Charge at landing can’t be higher than at take-off.");
     setFault(null);
     save(now);
   };
@@ -116,7 +116,7 @@ export function EntryDialog({
             onChange={(e) => put({ aircraft: e.target.value })}
           />
           <TextField
-            label="Pack"
+            label="Battery"
             value={now.pack}
             onChange={(e) => put({ pack: e.target.value })}
           />
@@ -137,7 +137,7 @@ export function EntryDialog({
                   onChange={(_, is) => put({ manual_return: is })}
                 />
               }
-              label="It came home by hand (practice)"
+              label="Flown home manually"
             />
             <FormControlLabel
               control={<Checkbox checked={now.wet} onChange={(_, is) => put({ wet: is })} />}
@@ -155,8 +155,8 @@ export function EntryDialog({
         </Box>
         <Typography role="status" sx={{ mt: 1 }}>
           {perMinute !== null && perMinute > 0
-            ? `${hours(now.seconds!)}, ${perMinute.toFixed(1)} points of charge a minute: from ${Math.round(now.charge_from_pct!)} to 30 % it would last ${hours(Math.max(0, (60 * (now.charge_from_pct! - 30)) / perMinute))}.`
-            : "With time and charge it says how long the pack would last."}
+            ? `${hours(now.seconds!)}, ${perMinute.toFixed(1)} % of charge a minute: from ${Math.round(now.charge_from_pct!)} to 30 % it would last ${hours(Math.max(0, (60 * (now.charge_from_pct! - 30)) / perMinute))}.`
+            : "Enter flight time and charge to see how long the battery would last."}
         </Typography>
         {fault && (
           <Typography role="alert" color="error">

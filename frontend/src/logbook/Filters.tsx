@@ -6,7 +6,7 @@ import { EVERYTHING, type Wanted } from "../api/flights";
 
 const CHOICES = [
   { key: "aircraft", label: "Aircraft" },
-  { key: "pack", label: "Pack" },
+  { key: "pack", label: "Battery" },
   { key: "place", label: "Place" },
 ] as const;
 
@@ -35,7 +35,7 @@ export function Filters({
       <TextField
         size="small"
         type="search"
-        label="Words in it"
+        label="Search"
         value={wanted.text}
         onChange={(e) => change({ text: e.target.value.slice(0, 200) })}
       />

@@ -40,11 +40,11 @@ export function FlightPage() {
             color="inherit"
             onClick={() => remove.mutate({ uid, back: true }, { onSuccess: () => setGone(false) })}
           >
-            Bring it back
+            Restore
           </Button>
         }
       >
-        The flight is taken off the logbook. <Link to="/logbook">All flights</Link>
+        Flight deleted. <Link to="/logbook">All flights</Link>
       </Alert>
     );
   if (flight.isPending) return <Waiting what="the flight" />;
@@ -80,13 +80,13 @@ function Opened({ opened, remove }: { opened: OpenedFlight; remove: () => void }
           <Typography variant="h1">{e.place || "Flight"}</Typography>
           <Typography color="text.secondary">
             {moment(e.started_at)}, {e.aircraft}
-            {e.pack && `, pack ${e.pack}`}
+            {e.pack && `, battery ${e.pack}`}
           </Typography>
         </Box>
         <Button component={Link} to="/logbook">
           All flights
         </Button>
-        <Button onClick={() => setEditing(true)}>Mend</Button>
+        <Button onClick={() => setEditing(true)}>Edit</Button>
         <Button onClick={remove}>Delete</Button>
       </Box>
       <Box
@@ -123,7 +123,7 @@ function Opened({ opened, remove }: { opened: OpenedFlight; remove: () => void }
       </Box>
       {editing && (
         <EntryDialog
-          title="Mend the entry"
+          title="Edit flight"
           entry={e}
           problem={save.error as Problem | null}
           onClose={() => setEditing(false)}
@@ -217,10 +217,7 @@ function Numbers({ opened }: { opened: OpenedFlight }) {
           <Link to={`/sessions/${session}/after`}>Its session</Link>
           {decision !== null && (
             <>
-              ,{" "}
-              <Link to={`/sessions/${session}/decisions/${decision}`}>
-                the decision it rests on
-              </Link>
+              , <Link to={`/sessions/${session}/decisions/${decision}`}>launch decision</Link>
             </>
           )}
         </Typography>
@@ -289,7 +286,7 @@ function before(value: unknown): string {
 function History({ history, now }: { history: OpenedFlight["history"]; now: FlightEntry }) {
   return (
     <Panel
-      title="What the entry said before"
+      title="Edit history"
       hint={history.length === 1 ? "changed once" : `changed ${history.length} times`}
     >
       <Box component="ul" sx={{ pl: 2.5, m: 0 }}>

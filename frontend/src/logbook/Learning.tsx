@@ -46,13 +46,13 @@ export function Learning() {
     return (
       <Panel title="Learning" hint="nothing yet">
         <Typography>
-          From five flights on that used 15 points of charge or more, Lark compares what they cost
-          with what was planned, and offers what it found.
+          From five flights on that used 15 % of charge or more, Lark compares what they cost with
+          what was planned, and offers what it found.
         </Typography>
       </Panel>
     );
   return (
-    <Panel title="Learning" hint="taken only on your word">
+    <Panel title="Learning" hint="applied only if you agree">
       {learn.error && <ProblemNote problem={learn.error as Problem} />}
       {found.map((offer) => (
         <OfferRow

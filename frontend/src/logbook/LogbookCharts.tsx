@@ -40,7 +40,7 @@ export function LogbookCharts({ summary }: { summary: LogbookSummary }) {
       >
         <ToggleButton value="plan">Plan, actual</ToggleButton>
         <ToggleButton value="wind">Wind</ToggleButton>
-        <ToggleButton value="packs">Packs</ToggleButton>
+        <ToggleButton value="packs">Batteries</ToggleButton>
         <ToggleButton value="months">Months</ToggleButton>
       </ToggleButtonGroup>
       {which === "plan" && (
@@ -49,12 +49,12 @@ export function LogbookCharts({ summary }: { summary: LogbookSummary }) {
             height={HEIGHT}
             margin={MARGIN}
             grid={{ horizontal: true, vertical: true }}
-            xAxis={[{ min: 0, max: most, label: "planned, points of charge", height: 48 }]}
+            xAxis={[{ min: 0, max: most, label: "planned, % of charge", height: 48 }]}
             yAxis={[{ min: 0, max: most, label: "spent" }]}
             series={[
               {
                 id: "band",
-                label: "nine in ten, by your minimums",
+                label: "expected range",
                 color: "var(--muted)",
                 markerSize: 1.5,
                 data: dotted(summary.band, most),
@@ -82,7 +82,7 @@ export function LogbookCharts({ summary }: { summary: LogbookSummary }) {
           margin={MARGIN}
           grid={{ horizontal: true }}
           xAxis={[{ min: 0, label: `wind, ${speed}`, height: 48 }]}
-          yAxis={[{ min: 0, label: "points of charge a minute" }]}
+          yAxis={[{ min: 0, label: "% of charge a minute" }]}
           series={[
             {
               color: "var(--wind)",
@@ -105,7 +105,7 @@ export function LogbookCharts({ summary }: { summary: LogbookSummary }) {
             xAxis={[
               {
                 data: series.flights,
-                label: "flights of the pack",
+                label: "flights of the battery",
                 tickMinStep: 1,
                 height: 48,
               },
@@ -119,7 +119,7 @@ export function LogbookCharts({ summary }: { summary: LogbookSummary }) {
             }))}
           />
           <Typography variant="body2">
-            A pack whose line falls while the others’ stay level is tiring.
+            A battery whose line falls while the others stay level is wearing out.
           </Typography>
           <ul>
             {packs.map((p) => (

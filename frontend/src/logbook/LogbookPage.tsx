@@ -94,7 +94,7 @@ export function LogbookPage() {
               <Typography>
                 {filtered
                   ? "Nothing fits. Clear the filter to see all."
-                  : "Flights come here by themselves from the flight clock; others can be entered by hand."}
+                  : "Flights from the flight clock appear here automatically. You can add others yourself."}
               </Typography>
             </Panel>
           )}
@@ -112,7 +112,7 @@ export function LogbookPage() {
             />
           )}
           <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, my: 1, alignItems: "center" }}>
-            <Typography variant="body2">What is listed, as a file:</Typography>
+            <Typography variant="body2">Export these flights:</Typography>
             {["csv", "gpx", "kml", "geojson"].map((form) => (
               <Button
                 key={form}
@@ -184,7 +184,7 @@ function Row({ flight }: { flight: Flight }) {
           <Typography variant="body2" color="text.secondary">
             {[
               e.place || "no place",
-              e.aircraft + (e.pack ? `, pack ${e.pack}` : ""),
+              e.aircraft + (e.pack ? `, battery ${e.pack}` : ""),
               wind != null && `wind ${written(wind, "speed", units)}`,
               e.distance_m != null && `${written(e.distance_m, "length", units)} out`,
               flight.has_track && "track",

@@ -100,12 +100,12 @@ export function TrackPanel({ opened }: { opened: OpenedFlight }) {
         <Box sx={{ display: "flex", gap: 1, mt: 1 }}>
           <FileButton
             variant="outlined"
-            words={has_track ? "Another file in its place" : "Bring in the track"}
+            words={has_track ? "Replace track" : "Bring in the track"}
             label="Track file"
             accept=".gpx,.csv,.txt,.tsv"
             onFile={(file) => void take(file)}
           />
-          {has_track && <Button onClick={() => remove.mutate(undefined)}>Take it away</Button>}
+          {has_track && <Button onClick={() => remove.mutate(undefined)}>Remove track</Button>}
         </Box>
       )}
     </Panel>
@@ -156,7 +156,7 @@ function Columns({
         })}
       </Box>
       <Button variant="contained" disabled={!ready} onClick={() => take(columns)} sx={{ mt: 1 }}>
-        Read it so
+        Import
       </Button>
       <Button onClick={leave} sx={{ mt: 1 }}>
         Leave

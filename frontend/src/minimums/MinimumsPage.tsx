@@ -65,7 +65,7 @@ export function MinimumsPage() {
               onChange={(e) => put({ ...settings, first_flights: e.target.checked })}
             />
           }
-          label="First flights: everything stricter, whatever else is chosen"
+          label="First flights: stricter limits for everything below"
         />
         <Typography variant="body2" color="text.secondary">
           In force: {Math.round(inForce.wind_fraction * 100)} % of the rated wind, land with{" "}
@@ -75,7 +75,7 @@ export function MinimumsPage() {
         </Typography>
         {before && (
           <Button size="small" onClick={() => put(before.settings)}>
-            Put the last change back
+            Undo last change
           </Button>
         )}
       </Paper>
@@ -127,8 +127,8 @@ export function MinimumsPage() {
               {rules.id === "own"
                 ? "The text of your aviation authority decides. "
                 : `That is ${rules.authority}. Noted on ${rules.checked}. `}
-              Of these, Lark reckons with the height and the masses, and where a place is drawn with
-              the distances from people and airfields.
+              Of these, Lark works out with the height and the masses, and where a place is drawn
+              with the distances from people and airfields.
             </Alert>
           </>
         )}

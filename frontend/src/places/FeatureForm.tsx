@@ -74,7 +74,7 @@ export function FeatureForm({
       )}
       {feature.role === "airfield" && (
         <OptionalQuantityInput
-          label="Keep away"
+          label="Keep-out distance"
           unknown="as your rules say"
           quantity="length"
           value={feature.radius_m}

@@ -84,7 +84,7 @@ export function HeightDialog({
               onChange={setFar}
             />
             <QuantityInput
-              label="Its top above the horizon"
+              label="Angle up to its top"
               quantity="angle"
               value={angle}
               min={0}

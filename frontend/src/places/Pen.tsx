@@ -62,7 +62,7 @@ export function Pen({
     : tool.shape === "point"
       ? "Tap where it is."
       : measuring
-        ? "Tap where to measure from, then to where."
+        ? "Tap the start point, then the end point."
         : "Tap its corners, one after another.";
   const style = { color: "var(--ink)", weight: 3, dashArray: "6 4", fillOpacity: 0.15 };
   return (
@@ -93,7 +93,7 @@ export function Pen({
             <b>{tool.label}.</b> {said}
           </Typography>
           {points.length > 0 && (
-            <Button onClick={() => setPoints(points.slice(0, -1))}>Take back</Button>
+            <Button onClick={() => setPoints(points.slice(0, -1))}>Undo point</Button>
           )}
           {!measuring && tool.shape !== "point" && (
             <Button variant="contained" disabled={!enough} onClick={() => onDone(points)}>

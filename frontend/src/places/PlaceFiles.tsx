@@ -94,7 +94,7 @@ export function PlaceFiles({
           size="small"
           margin="dense"
           fullWidth
-          label="Projection, where the file does not say"
+          label="Projection, if the file doesn’t name one"
           placeholder="EPSG:3301"
           value={crs}
           onChange={(e) => setCrs(e.target.value.trim())}
@@ -119,7 +119,7 @@ export function PlaceFiles({
                   void flush().then(onImported, () => undefined);
                 }}
               >
-                Leave it out
+                Remove terrain
               </Button>
             </>
           )}
@@ -148,7 +148,7 @@ export function PlaceFiles({
         <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
           {choose("zones", "Bring in zones")}
           <Button size="small" onClick={() => onLooked(new Date().toISOString().slice(0, 10))}>
-            I looked today
+            I’ve checked the official map today
           </Button>
           {place.zones.length > 0 && (
             <Button size="small" color="error" onClick={onDropZones}>
@@ -157,8 +157,8 @@ export function PlaceFiles({
           )}
         </Box>
       </Paper>
-      <Paper component="section" aria-label="In and out" variant="outlined" sx={card}>
-        <Typography variant="h2">In and out</Typography>
+      <Paper component="section" aria-label="Import and export" variant="outlined" sx={card}>
+        <Typography variant="h2">Import and export</Typography>
         <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "center" }}>
           {choose("features", "Bring in drawings")}
           {(["geojson", "kml", "gpx", "json"] as const).map((form) => (

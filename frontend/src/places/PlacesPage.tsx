@@ -66,7 +66,7 @@ export function PlacesPage() {
         </Button>
       </Box>
       <Typography color="text.secondary" sx={{ mb: 1.5 }}>
-        What stands and lies there, drawn once: every session there is judged by it.
+        Draw obstacles, water and people at each place once. Every session there uses them.
       </Typography>
       {places.data.length === 0 && (
         <Typography>
@@ -206,11 +206,17 @@ function NewPlaceDialog({ onClose }: { onClose: () => void }) {
               navigator.geolocation.getCurrentPosition(
                 (p) =>
                   setPosition(`${p.coords.latitude.toFixed(6)}, ${p.coords.longitude.toFixed(6)}`),
-                () => setProblem(new Problem(0, "This device did not say where it is. Type it.")),
+                () =>
+                  setProblem(
+                    new Problem(
+                      0,
+                      "Couldn’t get this device’s location. Enter the coordinates instead.",
+                    ),
+                  ),
               )
             }
           >
-            Where I stand
+            Use my location
           </Button>
         )}
         {problem && <ProblemNote problem={problem} />}

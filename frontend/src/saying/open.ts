@@ -18,7 +18,7 @@ export function openStages(site: OnSite | undefined): OpenStage[] {
   );
   const stages: OpenStage[] = [
     { said: "open.site", name: "site", questions: looks },
-    { said: "open.preflight", name: "walkround", questions: items },
+    { said: "open.preflight", name: "preflight", questions: items },
   ];
   return stages.filter((stage) => stage.questions.length > 0);
 }

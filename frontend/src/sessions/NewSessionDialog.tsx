@@ -141,7 +141,7 @@ export function NewSessionDialog({
           type="datetime-local"
           fullWidth
           margin="dense"
-          label={`Lift-off (UTC${offset})`}
+          label={`Take-off (UTC${offset})`}
           value={when}
           error={tried && faults.when !== null}
           helperText={(tried && faults.when) || (zone ? `By the clock in ${zone}.` : undefined)}
@@ -157,7 +157,7 @@ export function NewSessionDialog({
           onChange={(e) => setFrom(e.target.value)}
           helperText={
             field
-              ? "A light aircraft over open ground, for you to change."
+              ? "A light aircraft over open ground. Change anything you like."
               : "Place, aircraft, subjects and settings are copied; weather, battery and what is looked at on site are asked again."
           }
         >
@@ -177,7 +177,7 @@ export function NewSessionDialog({
             value={at}
             onChange={(e) => setAt(e.target.value)}
           >
-            <MenuItem value={AS_IT_IS}>As it starts</MenuItem>
+            <MenuItem value={AS_IT_IS}>Same place</MenuItem>
             {drawn.map((p) => (
               <MenuItem key={p.id} value={String(p.id)}>
                 {p.name}
@@ -193,7 +193,7 @@ export function NewSessionDialog({
           value={setting}
           onChange={(e) => setSetting(e.target.value)}
         >
-          <MenuItem value={AS_IT_IS}>As it starts</MenuItem>
+          <MenuItem value={AS_IT_IS}>Same place</MenuItem>
           {Object.entries(SETTINGS).map(([key, words]) => (
             <MenuItem key={key} value={key}>
               {words}
@@ -255,7 +255,7 @@ export function NewSessionDialog({
         )}
         {problem && <ProblemNote problem={problem} />}
         <Typography variant="body2" color="text.secondary" sx={{ mt: 2 }}>
-          Or open a plan file that Lark or you wrote:
+          Or open a plan file:
         </Typography>
         <FileButton
           variant="outlined"
@@ -270,7 +270,7 @@ export function NewSessionDialog({
       <DialogActions>
         <Button onClick={onClose}>Cancel</Button>
         <Button variant="contained" onClick={make} disabled={actions.begin.isPending}>
-          Begin
+          Create session
         </Button>
       </DialogActions>
     </Dialog>

@@ -24,7 +24,7 @@ export function SessionRow({
   const facts = [
     `${day(session.takeoff_at)}, ${clock(session.takeoff_at)}`,
     session.place,
-    session.aircraft + (session.pack ? `, pack ${session.pack}` : ""),
+    session.aircraft + (session.pack ? `, battery ${session.pack}` : ""),
   ].filter(Boolean);
   return (
     <Box

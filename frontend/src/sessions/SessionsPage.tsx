@@ -101,7 +101,7 @@ export function SessionsPage() {
           id="find"
           size="small"
           type="search"
-          label="Find"
+          label="Search"
           value={words}
           onChange={(e) => find(e.target.value)}
           sx={{ flex: { xs: 1, sm: "0 0 240px" } }}
@@ -128,8 +128,8 @@ export function SessionsPage() {
           No session matches “{words}”. <Button onClick={() => find("")}>Show all</Button>
         </Typography>
       )}
-      <Section title="Ahead" sessions={ahead} row={row} />
-      <Section title="Over" sessions={over} row={row} />
+      <Section title="Upcoming" sessions={ahead} row={row} />
+      <Section title="Past" sessions={over} row={row} />
       {sessions.hasNextPage && (
         <Button
           variant="outlined"

@@ -106,7 +106,7 @@ export function StartPage() {
             type="datetime-local"
             fullWidth
             margin="dense"
-            label={`Lift-off (UTC${offset})`}
+            label={`Take-off (UTC${offset})`}
             value={draft.when}
             onChange={(e) => say({ when: e.target.value })}
             slotProps={{ inputLabel: { shrink: true } }}
@@ -115,7 +115,7 @@ export function StartPage() {
         <WeatherStep draft={draft} say={say} />
         <Panel title="What follows">
           <Typography variant="body2" sx={{ mb: 1 }}>
-            Lark puts aircraft and batteries into your kit, begins a session and judges it. Nothing
+            Lark puts aircraft and batteries into your gear, begins a session and judges it. Nothing
             passes on a figure that nobody said. {CAUTION}
           </Typography>
           {tried && lacking.length > 0 && (
@@ -184,7 +184,7 @@ function AircraftStep({ draft, say, sheet }: StepProps & { sheet: Sheet }) {
         <>
           <Typography variant="body2" color="text.secondary">
             From its manual; what you leave is what aircraft of this kind have. The rest of the
-            sheet is under Kit.
+            sheet is under Gear.
           </Typography>
           {SHEET_KEYS.map((key) => {
             const field = sheet.fields.find((f) => f.key === key)!;

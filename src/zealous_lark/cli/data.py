@@ -35,7 +35,7 @@ def backups() -> None:
 
 @click.command()
 @click.argument("path", type=click.Path(dir_okay=False, path_type=Path))
-@click.option("--yes", is_flag=True, help="Do not ask.")
+@click.option("--yes", is_flag=True, help="Skip the confirmation.")
 def restore(path: Path, yes: bool) -> None:
     """Put the backup in the file PATH in place of the database, after a check. Stop lark serve first.
 

@@ -128,7 +128,7 @@ def _sources(address: str | None) -> Sequence[WeatherSource]:
 @click.option(
     "--today",
     type=click.DateTime(["%Y-%m-%d"]),
-    help="Day that it is in the demo, at the time of day that it is now.",
+    help="Date to use in the demo (with the current time).",
 )
 def demo(host: str, port: int, reset: bool, today: datetime | None) -> None:
     """Serve the application with the demo scenario, kept apart from your own data."""

@@ -10,20 +10,10 @@ from rich.text import Text
 
 from zealous_lark.core.checks import Status
 from zealous_lark.core.units import Units, decibels, percent
-from zealous_lark.core.verdict import Verdict
+from zealous_lark.core.verdict import CAUTION, VERDICT_WORDS
 from zealous_lark.plan import PlanDocument, ResultDocument
 from zealous_lark.plan.result import CheckPart
 
-CAUTION = (
-    "What the numbers say, not a clearance: local rules, the land owner, the aircraft's manual "
-    "and the aviation authority decide."
-)
-VERDICT_WORDS = {
-    Verdict.LAUNCH: "Launch",
-    Verdict.CARE: "Launch with care",
-    Verdict.STAY: "Stay down",
-    Verdict.UNKNOWN: "Not yet known",
-}
 _STATUS_WORDS = {
     Status.PASS: ("pass", "cyan"),
     Status.CARE: ("care", "yellow"),

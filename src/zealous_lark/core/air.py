@@ -249,6 +249,6 @@ def hover_wind_ms(
     8.0
     """
     if not 0 <= tilt_deg <= max_tilt_deg < 90:
-        raise ValueError("the lean must be from 0 to the greatest tilt")
+        raise ValueError("the tilt must be from 0 to the greatest tilt")
     lean = math.tan(math.radians(tilt_deg)) / math.tan(math.radians(max_tilt_deg))
     return fastest_ms * math.sqrt(loading * lean / relative_density)

@@ -148,9 +148,9 @@ def _turned(s: Situation, value: float) -> float:
 
 
 _MODE_WORDS = {
-    SpeedMode.RTH: "by automatic return",
+    SpeedMode.RTH: "by return to home",
     SpeedMode.SLOW: "by hand in slow mode",
-    SpeedMode.NORMAL: "by hand in the usual mode",
+    SpeedMode.NORMAL: "manually in normal mode",
     SpeedMode.FAST: "by hand in fast mode",
 }
 _OUT_WORDS = {SpeedMode.SLOW: "slow mode", SpeedMode.NORMAL: "the usual mode", SpeedMode.FAST: "fast mode"}
@@ -191,7 +191,7 @@ KNOBS: tuple[Knob, ...] = (
     Knob("flight.height_m", _up("flight.height_m", 1, lambda s: 0.9 * s.minimums.legal_height_m), True,
          _per("flight.height_m", 15), lambda v, u: f"Climb to {u.length(v)}", only=lambda _s: _CLIMB_CURES),
     Knob("flight.station_min", _down("flight.station_min", 0.5), True, _per("flight.station_min", 4),
-         lambda v, _u: f"Stay {v:g} min on station"),
+         lambda v, _u: f"Stay {v:g} min filming"),
     Knob("settings.rth_altitude_m", _towards_recommended, True, _per("settings.rth_altitude_m", 30),
          lambda v, u: f"Set the return height to {u.length(v)}"),
     Knob("flight.bearing_deg", _bearings, False, _turned, lambda v, _u: f"Start towards {angle(v)}"),
@@ -201,10 +201,10 @@ KNOBS: tuple[Knob, ...] = (
          False, _fixed(0.8), lambda v, _u: f"Fly out in {_OUT_WORDS[v]}",
          only=_only("battery.budget", "battery.reach", "clear.station", "wind.outbound")),
     Knob("pack.charge_pct", lambda s: [100.0] if s.pack.charge_pct < 100 else [], False, _fixed(0.7),
-         lambda _v, _u: "Take a full pack"),
+         lambda _v, _u: "Use a full battery"),
     Knob("pack.temperature_c",
          lambda s: [WARM_PACK_C] if s.pack.temperature_c is None or s.pack.temperature_c < WARM_PACK_C else [],
-         False, _fixed(0.7), lambda v, u: f"Warm the pack to {u.temperature(v)} first"),
+         False, _fixed(0.7), lambda v, u: f"Warm the battery to {u.temperature(v)} first"),
     Knob("settings.lost_link", lambda s: [x for x in LostLink if x is not s.settings.lost_link], False, _fixed(0.2),
          lambda v, _u: f"Set lost link to {v}", only=_hover_cures),
     Knob("settings.max_altitude_m", _limit_stops("max_altitude_m"), False, _fixed(0.2),

@@ -83,7 +83,7 @@ GOLDEN_HIGH_DEG = 6.0
 
 
 def glow(elevation_deg: float) -> Glow:
-    """The kind of light at a height of the sun's centre [°]: civil twilight up to sunrise, then golden light to 6°.
+    """The kind of light at a height of the sun's centre [°]: civil twilight up to sunrise, then golden hour to 6°.
 
     >>> glow(-3), glow(4)
     (<Glow.TWILIGHT: 'twilight'>, <Glow.GOLDEN: 'golden'>)

@@ -123,7 +123,7 @@ def _judged(
     margin, height = a.signal.margin_db, a.return_height
     used = [min(j.finding.used or 0.0, 2.0) for j in judgement.judged if not j.finding.standing]
     reasons = [
-        f"{distance:.0f} m to the far end, sight ends at {a.sight.limit_m:.0f} m",
+        f"{distance:.0f} m to the far point, sight ends at {a.sight.limit_m:.0f} m",
         f"{margin:.0f} dB of signal there",
         f"return height {height.lowest_m:.0f} m clears",
         f"{room:.0f} m or more of room around" if room >= 59 else f"{room:.0f} m of room around",

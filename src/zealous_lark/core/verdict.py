@@ -20,6 +20,20 @@ class Verdict(StrEnum):
     UNKNOWN = "unknown"
 
 
+VERDICT_WORDS = {
+    Verdict.LAUNCH: "Within limits",
+    Verdict.CARE: "Caution",
+    Verdict.STAY: "Don't launch",
+    Verdict.UNKNOWN: "Not enough data",
+}
+"""How a verdict is said, everywhere: Lark reports how things stand, and only the pilot launches."""
+
+CAUTION = (
+    "Calculated from your inputs. Not permission to fly. Local rules, the landowner, the aircraft's manual and your "
+    "aviation authority have the final say."
+)
+"""The one line that goes with every verdict."""
+
 VERDICT_OF = {
     Status.PASS: Verdict.LAUNCH,
     Status.CARE: Verdict.CARE,

@@ -82,7 +82,8 @@ def packs(numbers: dict[str, int], now: datetime) -> list[KitItem]:
 def the_rest() -> list[KitItem]:
     """Chargers, devices, a power bank, and a line of the pilot's own."""
     return [
-        ChargerItem(kind="charger", name="Pack hub", power_w=45, mode=ChargerMode.IN_TURN, takes=Takes.PACKS, slots=3),
+        ChargerItem(kind="charger", name="Battery hub", power_w=45, mode=ChargerMode.IN_TURN,
+                    takes=Takes.PACKS, slots=3),
         ChargerItem(kind="charger", name="Two-port wall plug", power_w=24, mode=ChargerMode.TOGETHER,
                     takes=Takes.DEVICES, slots=2),
         DeviceItem(kind="device", name="Controller", battery_wh=18.7, charge_pct=55),

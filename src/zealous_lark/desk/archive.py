@@ -40,7 +40,9 @@ def restore(db: Database, data: bytes, now: datetime) -> None:
     """Take an archive into an empty Lark, whole or not at all. Raises NotAllowedError, BadFileError."""
     if there := archive.has(db):
         raise NotAllowedError(
-            "archive", f"a Lark with something in it ({', '.join(there)})", "an empty one: start with a fresh LARK_DATA"
+            "archive",
+            f"a Lark with something in it ({', '.join(there)})",
+            "an empty one: set LARK_DATA to a new folder",
         )
     try:
         with tempfile.TemporaryDirectory() as folder:
@@ -60,4 +62,8 @@ def restore(db: Database, data: bytes, now: datetime) -> None:
             f"a document that cannot be read ({str(error)[:200]})", "an archive that Lark wrote"
         ) from None
     except NotEmptyError:
-        raise NotAllowedError("archive", "a Lark with something in it", "an empty one") from None
+        raise NotAllowedError(
+            "archive",
+            "a Lark with something in it",
+            "an empty one: set LARK_DATA to a new folder",
+        ) from None

@@ -8,7 +8,7 @@ from datetime import datetime
 from enum import StrEnum
 
 from zealous_lark.core.units import METRIC, Units
-from zealous_lark.core.verdict import Verdict
+from zealous_lark.core.verdict import CAUTION, Verdict
 from zealous_lark.core.walkround.gates import item_texts
 from zealous_lark.desk import answers
 from zealous_lark.desk.errors import NotAllowedError, NotHereError
@@ -167,7 +167,7 @@ def decision_pdf(db: Database, decision_id: int) -> bytes:
     d, plan, result = recorded.decision, recorded.plan, recorded.result
     skipped = [a for a in recorded.walkround if a.word != "done"]
     done = len(recorded.walkround) - len(skipped)
-    walk = [f"{done} items done, {len(skipped)} not."] if recorded.walkround else ["No walkround was answered."]
+    walk = [f"{done} items done, {len(skipped)} not."] if recorded.walkround else ["No preflight was answered."]
     walk += [f"{a.item}: {a.word}{f', {a.note}' if a.note else ''}" for a in skipped]
     return write_record(
         Record(
@@ -175,7 +175,7 @@ def decision_pdf(db: Database, decision_id: int) -> bytes:
             lines=(
                 f"Decided {d.decided_at:%Y-%m-%d %H:%M %z}. The numbers then said: {d.verdict}.",
                 f"{plan.site.name or 'Unnamed place'}, {plan.site.latitude:.5f} {plan.site.longitude:.5f}; "
-                f"take-off {plan.takeoff_at:%Y-%m-%d %H:%M %z}; {plan.aircraft.name}, pack {plan.pack.label or '-'} "
+                f"take-off {plan.takeoff_at:%Y-%m-%d %H:%M %z}; {plan.aircraft.name}, battery {plan.pack.label or '-'} "
                 f"at {plan.pack.charge_pct:.0f} %.",
                 *((f"Note: {d.note}",) if d.note else ()),
             ),
@@ -183,7 +183,7 @@ def decision_pdf(db: Database, decision_id: int) -> bytes:
                 ("Check", "Status", "What it found"),
                 *((c.label, c.status.value, c.sentence) for c in result.checks),
             ),
-            sections=(("Walkround", tuple(walk)),),
-            ending="What the numbers said, not a clearance. Kept as it was made.",
+            sections=(("Preflight", tuple(walk)),),
+            ending=CAUTION,
         )
     )

@@ -101,7 +101,7 @@ def _checked(db: Database, item: KitItem, own: int | None) -> KitItem:
     name = item_name(item)
     if any(k.id != own and k.item.kind == item.kind and k.name == name for k in every):
         key = {"aircraft": "item.aircraft.name", "pack": "item.label"}.get(item.kind, "item.name")
-        raise NotAllowedError(key, name, "a name that no other of its kind has")
+        raise NotAllowedError(key, name, "a name that is not used yet")
     if isinstance(item, AircraftItem):
         # It is the kit's own entry: its number is beside it, not in it.
         return item.model_copy(update={"aircraft": item.aircraft.model_copy(update={"kit": None})})
@@ -161,7 +161,7 @@ def numbers_of(db: Database, aircraft: str, pack: str) -> tuple[int | None, int 
 def _aircraft(db: Database, item_id: int) -> Kept:
     kept = open_item(db, item_id)
     if not isinstance(kept.item, AircraftItem):
-        raise NotHereError(f"{kept.name} is no aircraft and has no upkeep")
+        raise NotHereError(f"{kept.name} is no aircraft and has no maintenance")
     return kept
 
 

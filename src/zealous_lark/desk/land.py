@@ -79,7 +79,7 @@ def export_session(db: Database, session_id: int, form: str, now: datetime) -> t
     here, far = [at.longitude, at.latitude], [lon, lat]
     items = [
         Item("Take-off", "Point", here, {"lark_type": "takeoff", "elevation_m": at.elevation_m}),
-        Item("Far end", "Point", far, {"lark_type": "far_end", "height_m": f.height_m}),
+        Item("Far point", "Point", far, {"lark_type": "far_end", "height_m": f.height_m}),
         Item("Leg", "LineString", [here, far], {"lark_type": "leg", "bearing_deg": f.bearing_deg,
              "distance_m": f.distance_m, "height_m": f.height_m, "return_height_m": plan.settings.rth_altitude_m}),
     ]  # fmt: skip

@@ -117,7 +117,7 @@ def _words(last: datetime | None, by_hand: datetime | None, now: datetime) -> tu
     if now - last > RUSTY_AFTER:
         found.append(f"Last flown {(now - last).days} days ago: begin with something easy, low and near.")
     if by_hand is None:
-        found.append("No manual return in the logbook yet: practise one while the automatic return works.")
+        found.append("No manual return in the logbook yet: practise one while the return to home works.")
     elif now - by_hand > PRACTICE_EVERY:
         found.append(f"The last manual return was {(now - by_hand).days} days ago: time to practise one.")
     return tuple(found)
@@ -136,7 +136,7 @@ def opened(db: Database, uid: str) -> Opened:
 def add(db: Database, entry: FlightEntry, now: datetime) -> Flight:
     """A flight that was flown without Lark, entered by hand. Raises NotAllowedError for one that is still to come."""
     if entry.started_at > now + timedelta(minutes=5):
-        raise NotAllowedError("entry.started_at", entry.started_at.isoformat(), "a time up to now")
+        raise NotAllowedError("entry.started_at", entry.started_at.isoformat(), "a time that is not in the future")
     entry = _of_the_kit(db, entry, None)
     made = Flight(str(uuid.uuid4()), None, None, True, None, entry, None, None, 1)
     with db.transaction() as s:

@@ -172,7 +172,7 @@ def _choices(
     for number in [*(part.packs or []), *(f.pack for f in part.flights or [])]:
         if number not in known:
             allowed = ", ".join(f"{c.kept.id} ({c.kept.name})" for c in found) or "none is in the kit"
-            raise NotAllowedError("outing.packs", str(number), f"packs of the kit: {allowed}")
+            raise NotAllowedError("outing.packs", str(number), f"batteries of the kit: {allowed}")
     return tuple(found)
 
 
@@ -250,7 +250,7 @@ def _filming(
     gone = [f.pack for f in part.flights if f.pack not in places]
     if gone:
         names = ", ".join(f"{c.kept.id} ({c.kept.name})" for c in taken)
-        raise NotAllowedError("outing.flights", f"pack {gone[0]}", f"packs that are taken: {names or 'none'}")
+        raise NotAllowedError("outing.flights", f"battery {gone[0]}", f"batteries that are taken: {names or 'none'}")
     return judge_filming(outing, [(places[f.pack], f.shots) for f in part.flights]), best
 
 
@@ -302,7 +302,7 @@ def _own(every: Sequence[Kept], context: Context) -> list[Item]:
 
 
 _TITLES = {
-    Moment.CHARGE: "Packs on charge", Moment.BAG: "Pack the bag", Moment.LEAVE: "Leave", Moment.ARRIVE: "On site",
+    Moment.CHARGE: "Batteries on charge", Moment.BAG: "Pack the bag", Moment.LEAVE: "Leave", Moment.ARRIVE: "On site",
 }  # fmt: skip
 
 

@@ -7,6 +7,7 @@ from html import escape
 
 from zealous_lark.core.assessment import Assessment
 from zealous_lark.core.units import METRIC, Units, angle, percent
+from zealous_lark.core.verdict import CAUTION, VERDICT_WORDS
 from zealous_lark.core.walkround.pocket import (
     EMERGENCIES,
     ending_force,
@@ -18,12 +19,6 @@ from zealous_lark.desk.walkround import on_site
 from zealous_lark.formats.pocket_pdf import Paper, Pocket, write_pocket
 from zealous_lark.plan import situation_of
 from zealous_lark.store import Database
-
-AUTHORITY = (
-    "What the numbers say, not a clearance. Local rules, the land owner, the aircraft's manual and the aviation "
-    "authority decide. Judge again on what you see and measure."
-)
-_VERDICTS = {"launch": "Launch", "care": "Launch with care", "stay": "Stay down", "unknown": "Not yet known"}
 
 
 def pocket_card(db: Database, session_id: int, now: datetime, units: Units = METRIC) -> Pocket:
@@ -39,7 +34,7 @@ def pocket_card(db: Database, session_id: int, now: datetime, units: Units = MET
         found = turn_back_table(a.flyer, farthest)
         head = ("out", *("calm" if w == 0 else u.speed(w) for w in found.against_ms))
         rows = [
-            (u.length(d), *("no way" if c is None else percent(c) for c in row))
+            (u.length(d), *("can't return" if c is None else percent(c) for c in row))
             for d, row in zip(found.distance_m, found.charge_pct, strict=True)
         ]
         table = (head, *rows)
@@ -52,16 +47,16 @@ def pocket_card(db: Database, session_id: int, now: datetime, units: Units = MET
     return Pocket(
         title=plan.title,
         about=f"{plan.site.name or 'Unnamed place'}, {at:%a} {at.day} {at:%b %Y %H:%M}. {plan.aircraft.name}"
-        + (f", pack {plan.pack.label}." if plan.pack.label else "."),
-        verdict=f"{_VERDICTS[opened.result.verdict]}. {tightest.label}: {tightest.sentence}",
+        + (f", battery {plan.pack.label}." if plan.pack.label else "."),
+        verdict=f"{VERDICT_WORDS[opened.result.verdict]}. {tightest.label}: {tightest.sentence}",
         settings=tuple((d.label, d.shown) for d in card),
-        table_title="Turn back at this charge, wind against the way home",
+        table_title="Turn-back charge, by distance out and headwind home",
         table=table,
-        reach_title="Home in reach, with the time on station",
+        reach_title="Battery range by bearing, with planned filming time",
         reach=tuple((angle(b), u.length(d)) for b, d in reach_by_bearing(a)),
         ends=tuple(ends),
         emergencies=EMERGENCIES,
-        authority=AUTHORITY,
+        authority=CAUTION,
     )
 
 
@@ -95,7 +90,7 @@ def pocket_page(db: Database, session_id: int, now: datetime, units: Units = MET
         rows(card.settings, False),
         f"<h2>{escape(card.table_title)}</h2>{rows(card.table, True)}",
         f"<h2>{escape(card.reach_title)}</h2>{rows(card.reach, False)}" if card.reach else "",
-        "<h2>These end the flight</h2><ul>" + "".join(f"<li>{escape(e)}</li>" for e in card.ends) + "</ul>",
+        "<h2>End the flight if</h2><ul>" + "".join(f"<li>{escape(e)}</li>" for e in card.ends) + "</ul>",
         "<h2>If</h2><ul>" + "".join(f"<li><b>{escape(n)}.</b> {escape(w)}</li>" for n, w in card.emergencies) + "</ul>",
         f"<p>{escape(card.authority)}</p>",
     ]

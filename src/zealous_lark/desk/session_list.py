@@ -145,9 +145,9 @@ def _found(db: Database, line: Line, settings: PilotSettings, now: datetime, uni
         return _kept(judgement.verdict, tightest, age, rests, moment)
     except Exception as error:
         # Whatever is wrong with one plan (geometry that its library refuses, too), it must not take the others off.
-        logging.getLogger(__name__).exception("session %d cannot be judged", line.id)
+        logging.getLogger(__name__).exception("session %d cannot be checked", line.id)
         tightest = Tightest(
-            id="plan", label="This plan", status=Status.UNKNOWN, used=None, sentence=f"It cannot be judged: {error}."
+            id="plan", label="This plan", status=Status.UNKNOWN, used=None, sentence=f"It cannot be checked: {error}."
         )
         return StoredVerdict(rests, Verdict.UNKNOWN, tightest.model_dump_json())
 

@@ -151,7 +151,7 @@ def flown_with(db: Database, plan: PlanDocument, flies: Flies) -> PlanDocument:
     if flies.pack is not None:
         item = have.get(flies.pack)
         if not isinstance(item, PackItem) or item.state in PUT_ASIDE:
-            raise NotAllowedError("pack", str(flies.pack), "the number of a pack of the kit that may be flown, or null")
+            raise NotAllowedError("pack", str(flies.pack), "the number of a battery that may be flown, or null")
         health = min(max(round(pack_of(item).health_for(plan.aircraft.battery_wh)), 1), 110)
         pack = PackPart(label=item.label, kit=flies.pack, charge_pct=100, health_pct=health)
         plan = plan.model_copy(update={"pack": pack})

@@ -128,7 +128,7 @@ def still_open(db: Database, session_id: int, plan: PlanDocument, now: datetime)
     found = on_site(db, session_id, plan, now)
     looks = tuple(x.question for x in found.looks if x.key not in found.looked)
     items = tuple(x.item.text for gate in found.gates for x in gate.items if x.answer is None)
-    every = (Open("site", "look round", looks), Open("preflight", "walkround", items))
+    every = (Open("site", "site survey", looks), Open("preflight", "preflight", items))
     return tuple(x for x in every if x.questions)
 
 
@@ -187,8 +187,8 @@ def _value(kind: Value, plan: PlanDocument, a: Assessment, answer: Answer | None
             now, least = plan.pack.charge_pct, m.min_takeoff_pct
             wanted = f"{percent(least)} or more"
             if now < LEAST_TAKEOFF_PCT:
-                return ValueState(now, wanted, "fail", "A part-used pack starts no flight: change it.")
-            low = "Less than you want to lift off with."
+                return ValueState(now, wanted, "fail", "Don't take off on a part-used battery: change it.")
+            low = "Less than you want to take off with."
             return ValueState(now, wanted, "pass" if now >= least else "care", "Enough." if now >= least else low)
         case Value.PACK_TEMPERATURE:
             warm = plan.pack.temperature_c
@@ -214,7 +214,7 @@ def _value(kind: Value, plan: PlanDocument, a: Assessment, answer: Answer | None
             off = settings.rth_altitude_m - want
             if -0.5 < off <= WASTEFUL_M:
                 words = (
-                    "As this place wants it."
+                    "Matches what this place needs."
                     if off < 0.5
                     else f"{u.length(off)} over what this place wants: it clears."
                 )
@@ -224,7 +224,7 @@ def _value(kind: Value, plan: PlanDocument, a: Assessment, answer: Answer | None
         case Value.SATELLITES:
             return _satellites(settings.satellites, m.satellites)
         case Value.HOME_POINT:
-            return _yes_or_no(settings.home_point_set, "It would return to somewhere else.")
+            return _yes_or_no(settings.home_point_set, "The aircraft would return to the wrong place.")
         case Value.COMPASS:
             return _yes_or_no(settings.compass_checked, "Calibrate it away from metal.")
 

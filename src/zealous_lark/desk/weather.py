@@ -210,7 +210,7 @@ def _subjects(plan: PlanDocument, situation: Situation) -> list[Subject]:
         return [Subject(s.name, s.bearing_deg, up(s.height_m, s.distance_m)) for s in shots]
     drawn = [] if land is None else [f for f in land.place.features if f.role is Role.SUBJECT]
     if not drawn:
-        return [Subject("the far end", flight.bearing_deg, up(flight.height_m, flight.distance_m))]
+        return [Subject("the far point", flight.bearing_deg, up(flight.height_m, flight.distance_m))]
     found = []
     for feature in drawn:
         lon, lat = feature.geometry.representative_point().coords[0][:2]

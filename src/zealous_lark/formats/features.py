@@ -10,11 +10,10 @@ from typing import Any
 from pydantic import ValidationError
 
 from zealous_lark.core.place import Role
+from zealous_lark.core.verdict import CAUTION
 from zealous_lark.formats.errors import BadFileError
 from zealous_lark.plan import PlanRefusedError, refused_input
 from zealous_lark.plan.place import FeaturePart, PlacePart, ZonePart
-
-CAUTION = "What the numbers say, not a clearance. Local rules and the aviation authority decide."
 
 
 @dataclass(frozen=True, slots=True)

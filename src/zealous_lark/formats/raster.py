@@ -68,7 +68,10 @@ def read_terrain(data: bytes, name: str, latitude: float, longitude: float, crs:
             with rasterio.Env(GDAL_CACHEMAX=64), rasterio.open(path) as source:
                 if source.driver == "AAIGrid" and len(data) < 2 * source.width * source.height - 1:
                     cells = f"{source.width:,} × {source.height:,} cells"
-                    raise BadFileError(f"{len(data):,} bytes that claim {cells}", "a whole file: every cell its number")
+                    raise BadFileError(
+                        f"{len(data):,} bytes that claim {cells}",
+                        "a whole file with a value for each cell: download it again",
+                    )
                 return _cut(source, name, latitude, longitude, crs)
         except (RasterioError, ValueError, MemoryError) as error:
             if isinstance(error, BadFileError):

@@ -77,7 +77,7 @@ def _finished(points: _Points, epoch: bool, name: str) -> FlownTrack:
     order = order[np.concatenate([[True], np.diff(time[order]) > 0])]
     time = time[order]
     if len(time) < LEAST_POINTS:
-        raise BadFileError("points that all have the same time", "points with times that go on")
+        raise BadFileError("points that all have the same time", "a track with increasing times")
     span_h = (time[-1] - time[0]) / 3600
     if not span_h <= LONGEST_H:
         # One wrong time among many is usual: a receiver that has no fix yet gives a day long ago.

@@ -114,7 +114,7 @@ class AircraftPart(Part):
         None, description="Greatest height above sea level; null: the sheet gives none."
     )
     charge_power_w: Annotated[float, Field(ge=1, le=3_000)] | None = Field(
-        None, description="Greatest charging power of its pack; null: the pack's energy in an hour."
+        None, description="Greatest charging power of its battery; null: the battery's energy in an hour."
     )
     region_power_db: Annotated[float, Field(ge=-20, le=10)] = Field(
         0, description="Power that the place's rules allow against the region of the sheet's range."
@@ -135,7 +135,7 @@ class AircraftPart(Part):
 
 
 class PackPart(Part):
-    label: Annotated[str, Field(max_length=60)] | None = Field(None, description="What is written on the pack.")
+    label: Annotated[str, Field(max_length=60)] | None = Field(None, description="What is written on the battery.")
     kit: KitNumber | None = None
     charge_pct: Percent
     health_pct: Annotated[float, Field(ge=1, le=110)] = 100
@@ -366,7 +366,7 @@ class PlanDocument(Part):
     minimums: MinimumsPart = MinimumsPart()
     place: PlacePart | None = Field(None, description="What is drawn and known of the place, to travel with the plan.")
     forecast: ForecastPart | None = Field(None, description="The forecast, to travel with the plan.")
-    outing: OutingPart | None = Field(None, description="Getting there, subjects and packs; null: not planned yet.")
+    outing: OutingPart | None = Field(None, description="Getting there, subjects and batteries; null: not planned yet.")
     evidence: Annotated[dict[str, EvidencePart], Field(max_length=400)] = Field(
         default={}, description="For key paths of this plan, how their value came to be."
     )

@@ -79,7 +79,7 @@ class FlightEntry(Part):
     aircraft: Annotated[str, Field(min_length=1, max_length=120)]
     pack: Annotated[str, Field(max_length=60)] = ""
     aircraft_kit: int | None = Field(None, description="Number of the aircraft in the kit; by its name when left out.")
-    pack_kit: int | None = Field(None, description="Number of the pack in the kit; by its label when left out.")
+    pack_kit: int | None = Field(None, description="Number of the battery in the kit; by its label when left out.")
     latitude: Latitude | None = None
     longitude: Longitude | None = None
     seconds: Seconds | None = None

@@ -168,17 +168,17 @@ class SheetField:
 
 
 SHEET = tuple(SheetField(*row) for row in (
-    ("mass_g", "Mass, ready to fly", "g", "Specifications, “weight” or “take-off weight”, with pack and blades"),
+    ("mass_g", "Take-off weight", "g", "Specifications, “weight” or “take-off weight”, with battery and blades"),
     ("size_m", "Size, tip to tip", "m", "Specifications, “dimensions”, the longest one unfolded with propellers"),
     ("rotor_count", "Rotors", "", "Count them"),
     ("rotor_diameter_m", "Rotor diameter", "m", "Propeller chapter or printed on the blade, often in inches"),
-    ("max_tilt_deg", "Greatest tilt", "°", "Specifications, “max tilt angle”, fastest mode; 35° when not given"),
-    ("battery_wh", "Pack energy", "Wh", "Printed on the pack, or volts × amp-hours"),
+    ("max_tilt_deg", "Maximum tilt", "°", "Specifications, “max tilt angle”, fastest mode; 35° when not given"),
+    ("battery_wh", "Battery energy", "Wh", "Printed on the battery, or volts × amp-hours"),
     ("hover_time_min", "Hover time", "min", "Specifications, “max hovering time”, no wind; not the flight time"),
     ("speeds_ms.slow", "Slow mode", "m/s", "Specifications, “max speed”, the slowest mode"),
     ("speeds_ms.normal", "Normal mode", "m/s", "Specifications, “max speed”, the usual mode"),
     ("speeds_ms.fast", "Fast mode", "m/s", "Specifications, “max speed”, the fastest mode"),
-    ("rth_speed_ms", "Automatic return", "m/s", "Chapter on the automatic return; the normal mode when not given"),
+    ("rth_speed_ms", "Return to home", "m/s", "Chapter on the return to home; the normal mode when not given"),
     ("ascent_ms", "Up", "m/s", "Specifications, “max ascent speed”, normal mode"),
     ("descent_ms", "Down", "m/s", "Specifications, “max descent speed”, normal mode"),
     ("max_wind_ms", "Rated wind", "m/s", "Specifications, “max wind speed resistance”"),

@@ -173,10 +173,10 @@ def read_whole_plan(raw: bytes | str) -> PlanDocument:
     """A plan that needs nothing from anybody's store; raises as `read_document`."""
     plan = read_plan(raw)
     if plan.site.place is not None and plan.place is None:
-        allowed = "null, or the place itself in `place`: save the plan as a file from its session"
+        allowed = "null, or the place itself in `place`: export the plan from its session"
         raise PlanRefusedError([Refusal("site.place", str(plan.site.place), allowed)])
     if plan.weather.report is not None and plan.forecast is None:
-        allowed = "null, or the forecast itself in `forecast`: save the plan as a file from its session"
+        allowed = "null, or the forecast itself in `forecast`: export the plan from its session"
         raise PlanRefusedError([Refusal("weather.report", str(plan.weather.report), allowed)])
     terrain = None if plan.place is None else plan.place.terrain
     if terrain is not None and terrain.heights is None:

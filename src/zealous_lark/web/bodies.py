@@ -146,7 +146,7 @@ class DecisionSummary(Out):
 class DecisionOut(DecisionSummary):
     plan: PlanDocument
     result: ResultDocument
-    walkround: list[AnsweredPart] = Field(description="What was said on the walkround up to then.")
+    walkround: list[AnsweredPart] = Field(description="What was said on the preflight up to then.")
 
 
 class DecisionList(Out):

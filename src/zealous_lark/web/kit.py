@@ -120,7 +120,7 @@ def _record(record: kit.Record) -> b.UpkeepOut:
 
 @api.get("/kit/<int:item_id>/upkeep")
 @api.output(b.UpkeepOut)
-@api.doc(summary="An aircraft's upkeep, and what is due", responses={404: "Not here"})
+@api.doc(summary="An aircraft's maintenance, and what is due", responses={404: "Not here"})
 def upkeep(item_id: int) -> Response:
     """The record."""
     return json_answer(_record(kit.record(database(), item_id, now())))
@@ -128,7 +128,7 @@ def upkeep(item_id: int) -> Response:
 
 @api.post("/kit/<int:item_id>/upkeep")
 @api.output(b.UpkeepOut, status_code=201)
-@api.doc(summary="A new upkeep entry", responses={404: "Not here", 422: "Refused"})
+@api.doc(summary="A new maintenance entry", responses={404: "Not here", 422: "Refused"})
 @body(api, b.AddEntry)
 def add_entry(document: b.AddEntry, item_id: int) -> Response:
     """Write down what was done."""
@@ -137,7 +137,7 @@ def add_entry(document: b.AddEntry, item_id: int) -> Response:
 
 @api.delete("/kit/<int:item_id>/upkeep/<int:entry_id>")
 @api.output(b.UpkeepOut)
-@api.doc(summary="Withdraw an upkeep entry; it can be brought back", responses={404: "Not here"})
+@api.doc(summary="Withdraw a maintenance entry; it can be brought back", responses={404: "Not here"})
 def withdraw_entry(item_id: int, entry_id: int) -> Response:
     """Take an entry back."""
     return json_answer(_record(kit.set_entry_withdrawn(database(), item_id, entry_id, True, now())))

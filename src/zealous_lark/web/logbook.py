@@ -48,7 +48,7 @@ def add_flight(document: b.NewFlight) -> Response:
 
 @api.get("/logbook/summary")
 @api.output(b.SummaryOut)
-@api.doc(summary="Sums by month and pack, points for charts, currency", responses={422: "Refused"})
+@api.doc(summary="Sums by month and battery, points for charts, currency", responses={422: "Refused"})
 @query(api, b.FilterQuery)
 def summary(asked: b.FilterQuery) -> Response:
     """What the logbook comes to."""
@@ -96,7 +96,7 @@ def open_flight(uid: str) -> Response:
 
 @api.put("/flights/<string:uid>")
 @api.output(b.FlightOut)
-@api.doc(summary="Mend an entry; what it said is kept", responses=_SAVE)
+@api.doc(summary="Edit an entry; what it said is kept", responses=_SAVE)
 @body(api, b.SaveFlight)
 def save_flight(document: b.SaveFlight, uid: str) -> Response:
     """Change an entry."""

@@ -129,7 +129,7 @@ def _filming(
 @api.post("/outing")
 @api.output(b.OutingOut)
 @api.doc(
-    summary="What happens before leaving: countdown, charging, flights per pack, kit list",
+    summary="What happens before leaving: countdown, charging, flights per battery, packing list",
     description="Nothing is kept.",
     responses={422: "Refused"},
 )

@@ -73,10 +73,10 @@ class NotChargedOut(Out):
 
 class BankOut(Out):
     name: str
-    fills: int = Field(description="How many of the packs that are taken it fills from empty.")
+    fills: int = Field(description="How many of the batteries that are taken it fills from empty.")
     each_min: float | None = Field(description="The longest that one of those takes; null: volts or amps not known.")
     volts: float | None = Field(description="Greatest voltage that it gives; null: not known.")
-    needs_volts: float | None = Field(description="Voltage that a pack asks for and it does not give; null: none.")
+    needs_volts: float | None = Field(description="Voltage that a battery asks for and it does not give; null: none.")
 
 
 class ScheduleOut(Out):

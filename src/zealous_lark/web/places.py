@@ -289,7 +289,7 @@ def surveyed(document: PlanDocument) -> Response:
 
 @api.post("/takeoffs")
 @api.output(b.SuggestionList)
-@api.doc(summary="Take-off points for a plan's far end, best first", responses={422: "Refused"})
+@api.doc(summary="Take-off points for a plan's far point, best first", responses={422: "Refused"})
 @body(api, PlanDocument)
 @writes_nothing
 def takeoffs(document: PlanDocument) -> Response:

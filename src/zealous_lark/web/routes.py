@@ -190,7 +190,7 @@ def beaufort() -> Response:
 
 @api.get("/wind/lean")
 @api.output(b.LeanOut)
-@api.doc(summary="The wind by the lean of an aircraft that holds still", responses={422: "Refused"})
+@api.doc(summary="The wind by the tilt of an aircraft that holds still", responses={422: "Refused"})
 @query(api, b.LeanQuery)
 def lean(asked: b.LeanQuery) -> Response:
     """Wind from the lean in a hover."""
@@ -231,7 +231,7 @@ def schemas(which: str) -> Response:
 
 @api.get("/sessions")
 @api.output(b.SessionList)
-@api.doc(summary="A page of the sessions, each judged as it stands", responses={422: "Refused"})
+@api.doc(summary="A page of the sessions, each checked as it stands", responses={422: "Refused"})
 @units(api, b.SessionsQuery)
 def list_sessions(units: Units, find: str, page: int) -> Response:
     """The list of sessions: what is still to come first, then what is over."""

@@ -34,8 +34,8 @@ def _item(asked: walkround.Asked) -> b.GateItemOut:
 @api.post("/sessions/<int:session_id>/on-site")
 @api.output(b.OnSiteOut)
 @api.doc(
-    summary="A session on site: look-round, measured against forecast, gates, settings card",
-    description="Judged on the plan that is sent; nothing is kept.",
+    summary="A session on site: site survey, measured against forecast, gates, settings card",
+    description="Checked on the plan that is sent; nothing is kept.",
     responses={404: "Not here", 422: "Refused"},
 )
 @units(api)

@@ -177,17 +177,17 @@ def handle_problems(app: APIFlask) -> None:
         faults = [RefusalOut(key=r.key, given=r.given, allowed=r.allowed) for r in error.refusals]
         if isinstance(error, PlanTooLargeError):
             return problem(413, "The document is too large; nothing was kept.", faults)
-        count = f"{len(faults)} thing{'s' if len(faults) > 1 else ''} to mend"
+        count = f"{len(faults)} thing{'s' if len(faults) > 1 else ''} to fix"
         return problem(422, f"The document was not accepted, nothing was changed: {count}.", faults)
 
     @app.errorhandler(NotAllowedError)
     @app.errorhandler(BadFileError)
     def not_allowed(error: NotAllowedError | BadFileError) -> Response:
-        return problem(422, "That was not accepted, nothing was changed.", [fault_of(error)])
+        return problem(422, "Not saved; nothing was changed. Fix this and try again:", [fault_of(error)])
 
     @app.errorhandler(SourceDownError)
     def source_down(error: SourceDownError) -> Response:
-        kept = "Nothing was kept from it before."
+        kept = "There is no earlier data from it."
         if error.last is not None:
             kept = "The last data from it are still there, with their age."
         return problem(502, f"{error.name} gave nothing usable: {error.why}. {kept}")
@@ -198,7 +198,10 @@ def handle_problems(app: APIFlask) -> None:
 
     @app.errorhandler(RevisionConflictError)
     def conflict(_error: RevisionConflictError) -> Response:
-        return problem(409, "This was saved elsewhere since you opened it. Load it again, then make your change.")
+        return problem(
+            409,
+            "Not saved: this was changed in another window after you opened it. Reload, then make your change again.",
+        )
 
     @app.errorhandler(HTTPException)
     def http(error: HTTPException) -> Response:

@@ -69,7 +69,7 @@ def test_from_a_deck_nobody_presses_return(situation: Situation) -> None:
     afloat = changed(situation, site__platform=Platform(PlatformKind.BOAT, 90.0, 1.0))
     found = cards(afloat)
     for key in ("no_way_home", "picture", "control", "display"):
-        assert any(step.startswith("Not the return button: the boat") for step in found[key].steps), key
+        assert any(step.startswith("Not return to home: the boat") for step in found[key].steps), key
     words = " ".join(step for c in found.values() for step in c.steps)
     assert "or press the return" not in words
     assert "or by its button" not in words

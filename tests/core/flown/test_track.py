@@ -110,7 +110,7 @@ def test_pieces_in_another_mode_do_not_pull_it_away() -> None:
 def test_too_few_headings_say_nothing(headings: np.ndarray, why: str) -> None:
     found = facts_of(flown(np.random.default_rng(0), 5, 200, headings, piece_s=12)).wind
     assert isinstance(found, NoWind)
-    assert why in found.why or "same way" in found.why or "scatter" in found.why
+    assert why in found.why or "same heading" in found.why or "scatter" in found.why
 
 
 @given(st.floats(0, 360), st.floats(20, 800))

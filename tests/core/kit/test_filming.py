@@ -89,7 +89,7 @@ def test_what_is_too_long_says_how_long_would_fit(situation: Situation) -> None:
     plan = plan_filming(outing(situation, replace(TOWER, minutes=40)))
     assert plan is not None
     (left,) = plan.left_out
-    assert "more than the fullest pack" in left.why
+    assert "more charge than your fullest battery" in left.why
     minutes = float(next(w for w in left.ways if "instead of" in w).split(" min")[0])
     assert plan_filming(outing(situation, replace(TOWER, minutes=minutes))).holds  # type: ignore[union-attr]
     assert not plan_filming(outing(situation, replace(TOWER, minutes=minutes + 0.5))).holds  # type: ignore[union-attr]
@@ -110,7 +110,7 @@ def test_one_more_pack_is_offered_only_where_it_helps(situation: Situation) -> N
     plan = plan_filming(outing(situation, *long, packs=(FULL, FULL)))
     assert plan is not None
     assert len(plan.left_out) == 1
-    assert any("One more pack" in w for w in plan.left_out[0].ways)
+    assert any("One more battery" in w for w in plan.left_out[0].ways)
     assert plan_filming(outing(situation, *long, packs=(FULL, FULL, FULL))).holds  # type: ignore[union-attr]
 
 
@@ -121,7 +121,7 @@ def test_too_much_wind_for_the_way_home_says_so(situation: Situation) -> None:
 
 
 def test_golden_light_is_waited_for_and_lost(situation: Situation) -> None:
-    # Sunrise at the bog on 26 September is at 04:12 UTC (astral, as in the light tests); golden light to about 05:00.
+    # Sunrise at the bog on 26 September is at 04:12 UTC (astral, as in the light tests); golden hour to about 05:00.
     early = replace(situation, takeoff_at=datetime(2026, 9, 26, 3, 50, tzinfo=UTC))
     golden = replace(NEAR, light=WantedLight.GOLDEN)
     plan = plan_filming(outing(early, golden))
@@ -134,7 +134,7 @@ def test_golden_light_is_waited_for_and_lost(situation: Situation) -> None:
     noon = replace(situation, takeoff_at=datetime(2026, 9, 26, 9, tzinfo=UTC))
     late = plan_filming(outing(noon, golden))
     assert late is not None
-    assert "golden light" in late.left_out[0].why
+    assert "golden hour" in late.left_out[0].why
     assert "begins at" in late.left_out[0].ways[0]
 
 

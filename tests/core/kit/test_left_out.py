@@ -40,11 +40,11 @@ def brought_in(made: Outing, shot: int, way: str) -> Outing:
     if found := re.match(r"At (\d+) m, in less wind", way):
         shots = [replace(s, height_m=float(found[1])) if n == shot else s for n, s in enumerate(made.shots)]
         return replace(made, shots=tuple(shots))
-    if found := re.match(r"Pack (\w) at (\d+) % or more", way):
+    if found := re.match(r"Battery (\w) at (\d+) % or more", way):
         return with_pack(made, found[1], charge_pct=float(found[2]))
-    if found := re.match(r"Pack (\w) full and kept warm at (\d+) °C", way):
+    if found := re.match(r"Battery (\w) full and kept warm at (\d+) °C", way):
         return with_pack(made, found[1], charge_pct=100.0, temperature_c=float(found[2]))
-    if way.startswith("One more pack like your fullest"):
+    if way.startswith("One more battery like your fullest"):
         fullest = max(range(len(made.packs)), key=made.budget_wh)
         return replace(made, packs=(*made.packs, replace(made.packs[fullest], label="more")))
     if found := re.match(r"Stay (\d+) min on site", way):
@@ -109,9 +109,9 @@ def test_one_more_pack_or_a_longer_stay_films_what_the_others_left_no_room_for(
     ("shot", "packs", "wind_ms", "why", "way"),
     [
         (Shot("high", 240, 200, 110, 3), (FULL,), 8.6, "headway", "in less wind"),
-        (Shot("far", 240, 300, 40, 9), (Pack(60, 95, 18),), 3, "fullest pack", "or more would do it"),
-        (Shot("cold", 240, 200, 40, 17.5), (Pack(100, 95, -8),), 3, "fullest pack", "kept warm at 25 °C"),
-        (Shot("none", 240, 200, 40, 3), (), 3, "No pack can be taken", None),
+        (Shot("far", 240, 300, 40, 9), (Pack(60, 95, 18),), 3, "fullest battery", "or more would do it"),
+        (Shot("cold", 240, 200, 40, 17.5), (Pack(100, 95, -8),), 3, "fullest battery", "kept warm at 25 °C"),
+        (Shot("none", 240, 200, 40, 3), (), 3, "No battery can be taken", None),
     ],
 )
 def test_each_reason_comes_with_its_way(
@@ -144,4 +144,4 @@ def test_what_is_wrong_with_flights_set_by_hand_is_said_flight_by_flight() -> No
     lit = replace(near, light=WantedLight.GOLDEN)
     dull = judge_filming(outing(noon, (lit, near), (FULL,)), [(0, [0, 1])])
     assert dull is not None
-    assert dull.flights[0].faults == ("The light is not there from lift-off to landing: near (golden light).",)
+    assert dull.flights[0].faults == ("The light is not there from take-off to landing: near (golden hour).",)

@@ -61,7 +61,7 @@ export function AfterStage() {
               <Panel title="Flights" hint="none yet">
                 <Typography>
                   No flight in this session yet.{" "}
-                  <Link to={`/sessions/${id}/airborne`}>To the clock</Link>
+                  <Link to={`/sessions/${id}/airborne`}>Open the flight clock</Link>
                 </Typography>
               </Panel>
             )}
@@ -106,7 +106,7 @@ function FlightPanel({ flight, number }: { flight: Flight; number: number }) {
           </Typography>
         </>
       ) : (
-        <Typography>In the air, or its landing has not come up yet.</Typography>
+        <Typography>Still flying, or the landing hasn’t uploaded yet.</Typography>
       )}
       {e.marks.map((mark, n) => (
         <Typography key={n} variant="body2">
@@ -145,7 +145,7 @@ const STATES: Record<string, string> = {
 function PackPanel({ pack }: { pack: NonNullable<Afterwards["pack"]> }) {
   return (
     <Panel
-      title={`Pack ${pack.label}`}
+      title={`Battery ${pack.label}`}
       hint={`${STATES[pack.state]}, ${Math.round(pack.charge_pct)} %`}
     >
       <Typography>{pack.advice}</Typography>

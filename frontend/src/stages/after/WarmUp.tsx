@@ -74,7 +74,7 @@ export function WarmUp({ sessionId, gear_c }: { sessionId: number; gear_c: numbe
       {found.data && (
         <Typography>
           {found.data.wait_s === 0
-            ? "Warmer than the room’s dew point: the bag may be opened at once."
+            ? "The gear is above the room’s dew point: you can open the bag now."
             : `Water condenses below ${written(found.data.dew_point_c, "temperature", units)}: ` +
               `leave the bag shut for ${Math.ceil(found.data.wait_s / 60)} min.`}
         </Typography>
@@ -101,7 +101,7 @@ export function WarmUp({ sessionId, gear_c }: { sessionId: number; gear_c: numbe
               : `${inClock(left)} left, until ${onTheWall(new Date(now), left)}`}
           </Typography>
           <Button size="small" onClick={() => change({ in_at: null })}>
-            Not yet inside
+            Reset timer
           </Button>
         </>
       )}

@@ -68,7 +68,7 @@ function Open({ id }: { id: number }) {
 }
 
 function Heading({ plan, small }: { plan: Airborne; small: boolean }) {
-  const pack = plan.pack ? `, pack ${plan.pack}` : "";
+  const pack = plan.pack ? `, battery ${plan.pack}` : "";
   return (
     <Box sx={{ display: "flex", alignItems: "center", gap: 1, py: 0.5 }}>
       <Box sx={{ flex: 1, minWidth: 0 }}>
@@ -88,7 +88,7 @@ function Heading({ plan, small }: { plan: Airborne; small: boolean }) {
         >
           <VerdictMark verdict={plan.verdict as Verdict} size={26} />
           <Typography variant="body2">
-            the numbers said
+            verdict:
             <br />“{VERDICT_WORDS[plan.verdict as Verdict].toLowerCase()}”
           </Typography>
         </Box>

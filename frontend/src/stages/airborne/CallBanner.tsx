@@ -29,7 +29,7 @@ export function CallBanner({
   const reasons = [
     ...(sudden ? ["a failing cell, come down gently"] : []),
     ...lookAt.map((key) => REASONS[key]!),
-    "something that drags",
+    "something dragging",
   ];
   return (
     <Box
@@ -50,11 +50,7 @@ export function CallBanner({
       }}
     >
       <Typography sx={{ fontSize: "1.9rem", fontWeight: 850, lineHeight: 1.05 }}>
-        {call
-          ? `${urgent ? "◆ " : "● "}${WORDS[call].large}`
-          : turned
-            ? "Coming home"
-            : "On the way"}
+        {call ? `${urgent ? "◆ " : "● "}${WORDS[call].large}` : turned ? "Coming home" : "Outbound"}
       </Typography>
       <Typography>
         {call === "fast"
@@ -63,7 +59,7 @@ export function CallBanner({
             ? WORDS[call].small
             : turned
               ? "Watch the aircraft, not this."
-              : "It calls. Watch the aircraft, not this."}
+              : "Alerts will sound. Watch the aircraft, not the screen."}
       </Typography>
       {calls.length > 1 && (
         <Typography variant="body2">

@@ -48,11 +48,11 @@ export function DistanceChoice({ flight }: { flight: InFlight }) {
           </ToggleButton>
         ))}
         <ToggleButton value="typed" sx={{ minHeight: 56 }}>
-          typed
+          enter
         </ToggleButton>
         {says !== null && (
           <ToggleButton value="aircraft" sx={{ minHeight: 56, lineHeight: 1.15 }}>
-            read
+            live
             <br />
             {written(says, "length", units)}
           </ToggleButton>

@@ -81,7 +81,7 @@ export function FlightView({ flight }: { flight: InFlight }) {
           )}
           {turned === null && <DistanceChoice flight={flight} />}
         </Panel>
-        <Panel title="Charge read" hint={last ? `${inClock(at_s - last.at_s)} ago` : "none yet"}>
+        <Panel title="Charge reading" hint={last ? `${inClock(at_s - last.at_s)} ago` : "none yet"}>
           <ReadingPad
             expected={state?.charge_pct ?? last?.charge_pct ?? 100}
             last={last?.charge_pct ?? card?.charge_pct ?? 100}
@@ -108,7 +108,7 @@ export function FlightView({ flight }: { flight: InFlight }) {
               turning ? flight.put("withdrawn", { text: turning.uid }) : flight.put("turned")
             }
           >
-            {turning ? "Not turned yet" : "Turned back"}
+            {turning ? "Undo turn-back" : "Turned back"}
           </Button>
           <Button
             variant="contained"
@@ -121,7 +121,7 @@ export function FlightView({ flight }: { flight: InFlight }) {
       </Box>
       <Box>
         {card && (
-          <Panel title="Drain" hint="is this pack behaving?">
+          <Panel title="Drain" hint="is this battery behaving?">
             <Drain card={card} moment={momentOf(record, at_s)} history={record.plan.history} />
             {state && last && (
               <Typography variant="body2">
@@ -129,7 +129,7 @@ export function FlightView({ flight }: { flight: InFlight }) {
                 {state.factor < 0.97 && !record.hopeful && "The turn-back stays as planned. "}
                 {state.factor < 0.97 && (
                   <Button size="small" onClick={() => flight.setHopeful(!record.hopeful)}>
-                    {record.hopeful ? "Back to the careful turn-back" : "Use what is measured"}
+                    {record.hopeful ? "Use the cautious turn-back" : "Use what is measured"}
                   </Button>
                 )}
               </Typography>
@@ -145,7 +145,7 @@ export function FlightView({ flight }: { flight: InFlight }) {
         </Typography>
         {flight.forgetful && (
           <Alert severity="error" icon={false} sx={{ border: 1, mt: 1 }}>
-            This browser keeps nothing: do not reload the page before you have landed.
+            This browser can’t save data. Don’t reload the page until you’ve landed.
           </Alert>
         )}
       </Box>

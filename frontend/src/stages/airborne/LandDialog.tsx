@@ -38,7 +38,7 @@ export function LandDialog({
       <DialogActions>
         <Button onClick={onClose}>Still flying</Button>
         <Button variant="contained" sx={{ minHeight: 52 }} onClick={() => land(charge)}>
-          On the ground: end the flight
+          End flight
         </Button>
       </DialogActions>
     </Dialog>

@@ -38,7 +38,7 @@ export function NextBattery({ room }: { room: Room }) {
       </Box>
       <Typography variant="body2" color="text.secondary" sx={{ mt: 1 }}>
         The plan then flies with it, and the flight gets a decision of its own:{" "}
-        <Link to={`/sessions/${room.id}/walkround`}>to the walkround</Link>
+        <Link to={`/sessions/${room.id}/walkround`}>to the preflight</Link>
       </Typography>
     </Panel>
   );

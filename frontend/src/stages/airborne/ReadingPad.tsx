@@ -63,7 +63,7 @@ export function ReadingPad({
   return (
     <Box
       role="group"
-      aria-label="Charge read"
+      aria-label="Charge reading"
       sx={{ display: "grid", gridTemplateColumns: "repeat(4, 1fr)", gap: 0.75 }}
     >
       {values.map((value) => (

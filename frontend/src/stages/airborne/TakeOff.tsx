@@ -23,11 +23,11 @@ export function TakeOff({ plan, begin }: { plan: Airborne; begin: (charge: numbe
     card &&
     clockState(card, { at_s: 0, distance_m: far, readings: [], turned_s: null, hopeful: false });
   return (
-    <Panel title="Flight clock" hint="starts as the pad is left">
+    <Panel title="Flight clock" hint="start it as you take off">
       {!plan.decision_id && (
         <Alert severity="warning" icon={false} sx={{ border: 1, mb: 1 }}>
           No launch decision for this flight yet. Every flight gets its own:{" "}
-          <Link to={`/sessions/${plan.session_id}/walkround`}>to the walkround</Link>
+          <Link to={`/sessions/${plan.session_id}/walkround`}>to the preflight</Link>
         </Alert>
       )}
       <QuantityInput
@@ -59,7 +59,7 @@ export function TakeOff({ plan, begin }: { plan: Airborne; begin: (charge: numbe
       )}
       {card && !card.home && (
         <Alert severity="error" icon={false} sx={{ border: 1, mb: 1 }}>
-          Against this wind there is no way home from the planned point: no turn-back can be given.
+          In this wind it can’t get home from the far point, so there is no turn-back charge.
         </Alert>
       )}
       <Button
@@ -68,7 +68,7 @@ export function TakeOff({ plan, begin }: { plan: Airborne; begin: (charge: numbe
         sx={{ minHeight: 72, fontSize: "1.25rem" }}
         onClick={() => begin(charge)}
       >
-        Off the ground: start the clock
+        Start flight clock
       </Button>
     </Panel>
   );

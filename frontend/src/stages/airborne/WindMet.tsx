@@ -14,7 +14,7 @@ import { QuantityInput } from "../../inputs/QuantityInput";
 import { written } from "../../units/units";
 
 const MODES = {
-  rth: "automatic return",
+  rth: "return to home",
   slow: "slow mode",
   normal: "usual mode",
   fast: "fast mode",
@@ -86,7 +86,7 @@ export function WindMet({ flight }: { flight: InFlight }) {
       )}
       <Typography aria-live="polite" sx={{ fontSize: "1.1rem", fontWeight: 700, my: 0.5 }}>
         {found === null
-          ? "Alike both ways: it held its ground speed, which tells nothing. Use the lean."
+          ? "Alike both ways: it held its ground speed, which tells nothing. Use the tilt."
           : way === "lean"
             ? `${speed(found)} of wind; counted as standing against the way home`
             : found >= 0

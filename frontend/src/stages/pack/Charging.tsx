@@ -17,11 +17,11 @@ function span(minutes: number): string {
 function bankSays(bank: Ready["schedule"]["banks"][number]): string {
   const short =
     bank.needs_volts !== null && bank.volts !== null
-      ? `a pack is charged with ${written(bank.needs_volts, "voltage", METRIC)} and it gives ${written(bank.volts, "voltage", METRIC)}`
+      ? `a battery is charged with ${written(bank.needs_volts, "voltage", METRIC)} and it gives ${written(bank.volts, "voltage", METRIC)}`
       : null;
   if (bank.fills === 0 && short !== null)
-    return `${bank.name}: charges none of these packs; ${short}.`;
-  const fills = `${bank.name}: fills ${bank.fills === 0 ? "none" : bank.fills} of these packs from empty in the field`;
+    return `${bank.name}: charges none of these batteries; ${short}.`;
+  const fills = `${bank.name}: fills ${bank.fills === 0 ? "none" : bank.fills} of these batteries from empty in the field`;
   if (short !== null) return `${fills}; for the next, ${short}.`;
   if (bank.fills === 0) return `${fills}.`;
   return bank.each_min === null
@@ -67,7 +67,7 @@ export function Charging({ ready, outing, set }: { ready: Ready; outing: Outing;
             {charger.jobs.map((job) => (
               <li key={job.name}>
                 <b>
-                  {job.kind === "pack" ? "Pack " : ""}
+                  {job.kind === "pack" ? "Battery " : ""}
                   {job.name}
                 </b>
                 : {clock(job.begins_at)} to {clock(job.ends_at)}, {plain(job.from_pct)} %{" "}
@@ -85,7 +85,7 @@ export function Charging({ ready, outing, set }: { ready: Ready; outing: Outing;
       )}
       {schedule.no_charger.length > 0 && (
         <Typography color="error">
-          No charger in your kit takes {schedule.no_charger.join(", ")}.
+          No charger in your gear takes {schedule.no_charger.join(", ")}.
         </Typography>
       )}
       {schedule.banks.map((bank) => (
@@ -95,7 +95,7 @@ export function Charging({ ready, outing, set }: { ready: Ready; outing: Outing;
       ))}
       <Box className="no-print">
         <OptionalQuantityInput
-          label="Time there is for charging"
+          label="Time available for charging"
           quantity="minutes"
           unknown="as long as it takes"
           first={Math.max(10, Math.round(schedule.takes_min / 2))}
@@ -108,8 +108,8 @@ export function Charging({ ready, outing, set }: { ready: Ready; outing: Outing;
       </Box>
       {warm && (
         <Alert severity="info" icon={false} sx={{ border: 1, mt: 1 }}>
-          <b>Keep the packs warm: about {warm.gain_min} min more in the air from each.</b> At{" "}
-          {written(warm.air_c, "temperature", units)} a pack as cold as the air gives{" "}
+          <b>Keep the batteries warm: about {warm.gain_min} min more flight time from each.</b> At{" "}
+          {written(warm.air_c, "temperature", units)} a battery as cold as the air gives{" "}
           {Math.floor(warm.cold_min)} min down to your reserve; one out of an inside pocket at{" "}
           {written(warm.pack_c, "temperature", units)} gives {Math.floor(warm.warm_min)}. Carry them
           on you, not in the bag, and put in the next one only when you fly it.

@@ -7,7 +7,7 @@ import { ProblemNote } from "../../frame/notes";
 import { clock, day } from "../../frame/time";
 
 const MOMENTS: Record<Ready["steps"][number]["what"], string> = {
-  charge: "Packs on charge",
+  charge: "Start charging",
   bag: "Pack the bag",
   leave: "Leave",
   arrive: "On site",
@@ -63,7 +63,7 @@ export function Countdown({
         })}
       </Box>
       <Button className="no-print" size="small" onClick={download} sx={{ ml: -0.75 }}>
-        Put it in the calendar, with alarms
+        Add to calendar with alerts
       </Button>
       {problem && <ProblemNote problem={problem} />}
     </>

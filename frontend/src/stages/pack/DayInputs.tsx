@@ -5,7 +5,7 @@ import { QuantityInput } from "../../inputs/QuantityInput";
 import type { PutOuting, SetOuting } from "./props";
 
 const TIMES = [
-  { key: "travel_min", label: "The way there", max: 240, most: 1440 },
+  { key: "travel_min", label: "Travel time", max: 240, most: 1440 },
   { key: "setup_min", label: "Setting up on site", max: 60, most: 1440 },
   { key: "bag_min", label: "Packing the bag", max: 60, most: 1440 },
   { key: "on_site_min", label: "Take-off to last landing", max: 240, most: 720, least: 5 },
@@ -38,7 +38,7 @@ export function DayInputs({
           />
         ))}
         <Toggle
-          label="A shot that may cost the aircraft"
+          label="Includes a risky shot"
           value={outing.risky}
           onChange={(risky) => put({ risky })}
         />

@@ -22,7 +22,7 @@ export function FlightStrip({
   return (
     <Figure
       height={HEIGHT}
-      label={`Pack ${flight.label} films ${filmed} and lands with ${Math.round(flight.landing_pct)} %.`}
+      label={`Battery ${flight.label} films ${filmed} and lands with ${Math.round(flight.landing_pct)} %.`}
       draw={(width) => {
         const x = (charge: number) => ((100 - Math.max(charge, 0)) / 100) * (width - 2) + 1;
         let from = flight.charge_pct;

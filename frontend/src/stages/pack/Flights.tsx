@@ -34,14 +34,14 @@ export function Flights({
   if (outing.shots.length === 0)
     return (
       <Typography>
-        Say what you want to film: Lark then shares the subjects out to your packs and puts them in
-        order.
+        Say what you want to film: Lark then shares the subjects out to your batteries and puts them
+        in order.
       </Typography>
     );
   if (!ready.wind_known)
     return (
       <Typography>
-        The wind above is not known yet, so no flight can be reckoned. Add a forecast in the plan.
+        The wind above is not known yet, so no flight can be worked out. Add a forecast in the plan.
       </Typography>
     );
   // While a change is on its way, the answer may still be for the subjects as they were.
@@ -57,7 +57,7 @@ export function Flights({
           <Typography variant="body2" color="text.secondary">
             As you set it.{" "}
             {best &&
-              `The best way films ${outing.shots.length - best.left_out.length} of ${outing.shots.length} with ${best.flights.length} pack${best.flights.length === 1 ? "" : "s"}.`}
+              `The best way films ${outing.shots.length - best.left_out.length} of ${outing.shots.length} with ${best.flights.length} ${best.flights.length === 1 ? "battery" : "batteries"}.`}
           </Typography>
           <Button className="no-print" size="small" onClick={() => put({ flights: null })}>
             Take the best way
@@ -131,9 +131,9 @@ function summary(filming: Filming, outing: Outing): string {
   const all = filmed === outing.shots.length ? "All" : `${filmed} of`;
   const faults = filming.flights.some((f) => f.faults.length > 0);
   return (
-    `${all} ${outing.shots.length} subjects with ${packs} pack${packs === 1 ? "" : "s"}` +
+    `${all} ${outing.shots.length} subjects with ${packs} ${packs === 1 ? "battery" : "batteries"}` +
     (faults
-      ? ", but not so: see below."
+      ? ", but some flights don’t work: see below."
       : `, each flight home with ${filming.reserve_pct} % or more.`)
   );
 }
@@ -163,7 +163,7 @@ function FlightBlock({
   return (
     <Box
       component="section"
-      aria-label={`Flight ${number + 1}, pack ${flight.label}`}
+      aria-label={`Flight ${number + 1}, battery ${flight.label}`}
       sx={{
         borderTop: 1,
         borderColor: "divider",
@@ -182,7 +182,7 @@ function FlightBlock({
           <TextField
             select
             size="small"
-            label="Pack"
+            label="Battery"
             value={flight.pack}
             sx={{ minWidth: 86 }}
             onChange={(e) =>
@@ -199,7 +199,7 @@ function FlightBlock({
           </TextField>
           {number > 0 && (
             <Button size="small" onClick={() => change(sooner(flights, number))}>
-              Fly sooner
+              Move earlier
             </Button>
           )}
         </Box>

@@ -57,7 +57,7 @@ export function KitList({ sessionId, ready }: { sessionId: number; ready: Ready 
               setBefore([]);
             }}
           >
-            Bring the ticks back
+            Restore ticks
           </Button>
         ) : (
           <Button
@@ -70,7 +70,7 @@ export function KitList({ sessionId, ready }: { sessionId: number; ready: Ready 
               setBefore(items);
             }}
           >
-            Begin anew
+            Clear all ticks
           </Button>
         )}
       </Box>
@@ -93,8 +93,8 @@ export function KitList({ sessionId, ready }: { sessionId: number; ready: Ready 
         </Box>
       ))}
       <Typography variant="body2" color="text.secondary" className="no-print">
-        Lines of your own are kept under <Link to="/kit">Kit</Link> and come with every session of
-        their kind.
+        Your own items are saved under <Link to="/kit">Gear</Link> and added to every matching
+        session.
       </Typography>
     </Box>
   );

@@ -27,9 +27,9 @@ export function PackChoices({
   // What fits another aircraft is no news here.
   const shown = ready.packs.filter((p) => p.fits);
   if (shown.length === 0 && ready.aircraft !== null)
-    return <Typography>No pack in your kit fits this aircraft. Add one under Kit.</Typography>;
+    return <Typography>No battery in your gear fits this aircraft. Add one under Gear.</Typography>;
   return (
-    <Box component="ul" aria-label="Packs" sx={{ listStyle: "none", m: 0, p: 0 }}>
+    <Box component="ul" aria-label="Batteries" sx={{ listStyle: "none", m: 0, p: 0 }}>
       {shown.map((p) => (
         <Box
           component="li"
@@ -54,7 +54,7 @@ export function PackChoices({
                 onChange={(e) => choose(p.id, e.target.checked)}
               />
             }
-            label={<b>Pack {p.label}</b>}
+            label={<b>Battery {p.label}</b>}
           />
           <Box sx={{ minWidth: 0 }}>
             {p.choosable && (

@@ -23,7 +23,7 @@ import { KitList } from "./KitList";
 import { PackChoices } from "./PackChoices";
 import { Subjects } from "./Subjects";
 
-/** The evening before: the countdown, what to charge and when, which pack for which shot, the kit list. */
+/** The evening before: the countdown, what to charge and when, which pack for which shot, the packing list. */
 export function PackStage() {
   const { id, editor } = useRoom();
   const { units } = usePreferences();
@@ -31,7 +31,7 @@ export function PackStage() {
   const { result, waiting } = useJudging(plan, units);
   const ready = useReady(plan, units);
   useEffect(() => {
-    document.title = `${plan.title}, pack · Lark`;
+    document.title = `${plan.title}, prepare · Lark`;
   }, [plan.title]);
   useUndoKeys(editor.undo, editor.redo);
 
@@ -45,7 +45,7 @@ export function PackStage() {
     outing && editor.replace({ ...plan, outing: { ...outing, ...changed } });
 
   const list = data && (
-    <Panel title="Kit list" hint="ticked here, kept at once">
+    <Panel title="Packing list" hint="saved as you tick">
       <KitList sessionId={id} ready={data} />
     </Panel>
   );
@@ -85,11 +85,12 @@ export function PackStage() {
             {list}
           </Box>
           <Box>
-            <Panel title="Packs" hint="what is left in them, and what to do">
+            <Panel title="Batteries" hint="what is left in them, and what to do">
               {data.aircraft === null && (
                 <Typography>
-                  No aircraft in your kit is called {plan.aircraft.name}, so no pack is known to fit
-                  it. <Link to="/kit">Add it to your kit</Link>, or take another one in the plan.
+                  No aircraft in your gear is called {plan.aircraft.name}, so no battery is known to
+                  fit it. <Link to="/kit">Add it to your gear</Link>, or take another one in the
+                  plan.
                 </Typography>
               )}
               <PackChoices ready={data} outing={outing} put={put} />
@@ -114,7 +115,7 @@ export function PackStage() {
             <Panel title="Charging" hint="everything full when the bag is packed">
               <Charging ready={data} outing={outing} set={set} />
             </Panel>
-            <Panel title="Which pack for which shot" hint="fewest packs, reserve kept">
+            <Panel title="Batteries and shots" hint="fewest batteries, reserve kept">
               <Flights
                 ready={data}
                 plan={plan}

@@ -32,16 +32,16 @@ export function ShotMenu({
   flights.forEach((f, i) => {
     if (i !== at)
       choices.push({
-        words: `Into flight ${i + 1}, pack ${packs.find((p) => p.id === f.pack)?.label ?? "?"}`,
+        words: `Into flight ${i + 1}, battery ${packs.find((p) => p.id === f.pack)?.label ?? "?"}`,
         make: () => moved(flights, shot, i),
       });
   });
   if (free && !(at >= 0 && flights[at]!.shots.length === 1))
     choices.push({
-      words: `A flight of its own, pack ${free.label}`,
+      words: `A flight of its own, battery ${free.label}`,
       make: () => alone(flights, shot, free.id),
     });
-  if (at >= 0) choices.push({ words: "Leave it out", make: () => dropped(flights, shot) });
+  if (at >= 0) choices.push({ words: "Don’t film", make: () => dropped(flights, shot) });
   return (
     <>
       <IconButton

@@ -17,8 +17,8 @@ const LIGHTS = {
   any: "any light",
   front: "sun behind the camera",
   side: "light from the side",
-  back: "against the light",
-  golden: "golden light",
+  back: "backlit",
+  golden: "golden hour",
 } as const;
 
 const MOST = 10;
@@ -149,7 +149,7 @@ export function Subjects({
         </Box>
       ) : (
         <Typography variant="body2" color="text.secondary">
-          Ten subjects are as many as are shared out exactly.
+          Ten subjects is the most Lark can plan for.
         </Typography>
       )}
     </Box>

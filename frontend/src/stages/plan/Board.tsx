@@ -30,7 +30,7 @@ export function Board({ result, trying }: { result: Result; trying?: Trying }) {
   );
   const more = result.checks.length - shown.length;
   return (
-    <Box component="section" aria-label="Room left">
+    <Box component="section" aria-label="Limits">
       <Box
         sx={{
           display: { xs: "none", md: "grid" },
@@ -77,7 +77,7 @@ export function Board({ result, trying }: { result: Result; trying?: Trying }) {
       </Box>
       {(more > 0 || all) && (
         <Button size="small" onClick={() => setAll(!all)} sx={{ ml: { md: "178px" } }}>
-          {all ? "Show the tightest only" : `Show ${more} more that pass`}
+          {all ? "Show fewer" : `Show ${more} more that pass`}
         </Button>
       )}
     </Box>
@@ -175,7 +175,7 @@ function Rail({
             Working
           </Typography>
           <Box component="ol" sx={{ m: 0, pl: 2.5 }}>
-            {check.working.length === 0 && <li>Nothing to work with yet.</li>}
+            {check.working.length === 0 && <li>Not enough data to calculate this.</li>}
             {check.working.map((step) => (
               <li key={step}>{step}</li>
             ))}

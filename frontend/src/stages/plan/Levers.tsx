@@ -28,14 +28,14 @@ export function Levers({ check, trying }: { check: Check; trying: Trying }) {
   const { data, isPending } = useLevers(trying.plan, check.id, useUnits(), open);
   if (!open) return null;
   return (
-    <Box component="section" aria-label={`What would clear ${check.label}`} sx={{ mt: 1 }}>
+    <Box component="section" aria-label={`Ways to fix ${check.label}`} sx={{ mt: 1 }}>
       <Typography component="h3" variant="body2" color="text.secondary">
-        What would clear it
+        Ways to fix this
       </Typography>
       {isPending && <Typography variant="body2">Looking for what would clear it…</Typography>}
       {data?.length === 0 && (
         <Typography variant="body2">
-          No change of one or two things clears it without closing another door.
+          No one or two changes fix this without breaking another limit.
         </Typography>
       )}
       {data?.map((lever) => {

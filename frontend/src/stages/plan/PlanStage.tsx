@@ -88,7 +88,7 @@ export function PlanStage() {
           Compare
         </Button>
         <Button variant="text" component="a" href={`/api/sessions/${id}/plan.json`} download>
-          Plan as a file
+          Export plan
         </Button>
         <Button
           variant="contained"
@@ -122,7 +122,7 @@ export function PlanStage() {
                 Take it
               </Button>
               <Button color="inherit" onClick={() => setTried(null)}>
-                Put it back
+                Cancel
               </Button>
             </>
           }
@@ -177,14 +177,14 @@ export function PlanStage() {
             <>
               {/* In one place of the tree, so that what is being typed outlives a new verdict. */}
               {questions && <Box sx={{ "&&": { order: urgent ? 0 : 2 } }}>{questions}</Box>}
-              <Panel title="Room left" hint="open a rail for its working and source">
+              <Panel title="Limits" hint="tap a row for the calculation and source">
                 <Board result={result} trying={{ plan, tried, setTried }} />
               </Panel>
               <Panel title="Out and back" hint="charge over distance">
                 <OutAndBack plan={shown} result={result} />
               </Panel>
               {!plan.site.indoors && (
-                <Panel title="When" hint="two days, every half hour judged">
+                <Panel title="When" hint="two days, every half hour checked">
                   <WhenPanel
                     plan={plan}
                     replace={(next) => {
@@ -195,7 +195,7 @@ export function PlanStage() {
                 </Panel>
               )}
               {plan.site.place != null && (
-                <Panel title="The land" hint="drag the take-off or the far end">
+                <Panel title="The land" hint="drag the take-off or the far point">
                   <LandPanel
                     sessionId={id}
                     plan={plan}

@@ -5,7 +5,7 @@ export function headline(plan: Plan): string {
   const parts = [
     plan.site.name,
     `${day(plan.takeoff_at)}, ${clock(plan.takeoff_at)}`,
-    plan.aircraft.name + (plan.pack.label ? ` with pack ${plan.pack.label}` : ""),
+    plan.aircraft.name + (plan.pack.label ? ` with battery ${plan.pack.label}` : ""),
   ];
   return parts.filter(Boolean).join(" · ");
 }

@@ -14,7 +14,7 @@ export const SURROUNDINGS = {
 export const NOISE = {
   quiet: "Quiet: open country",
   suburban: "Some: houses around",
-  urban: "Much: town, masts",
+  urban: "High: town, masts",
 } as const;
 
 export const OBSTACLES = {
@@ -39,7 +39,7 @@ export const PRECIPITATION = {
 } as const;
 
 export const MODES = {
-  rth: "Automatic return",
+  rth: "Return to home",
   slow: "By hand, slow mode",
   normal: "By hand, usual mode",
   fast: "By hand, fast mode",

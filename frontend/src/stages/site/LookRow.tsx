@@ -147,7 +147,7 @@ function Found({ begin, done }: { begin: Obstacle; done: (found: Obstacle) => vo
         onChange={(bearing_deg) => set({ bearing_deg })}
       />
       <Button variant="contained" sx={{ minHeight: 52 }} onClick={() => done(found)}>
-        Put it into the plan
+        Add to plan
       </Button>
     </Box>
   );

@@ -53,9 +53,9 @@ export function SiteStage() {
             alignItems: "start",
           }}
         >
-          <Panel title="Look round" hint={open ? `${open} open` : "all answered"}>
+          <Panel title="Site survey" hint={open ? `${open} open` : "all answered"}>
             <WaitingWords session={id} lists={["look_round"]} />
-            <Box component="ul" aria-label="Look round" sx={{ listStyle: "none", m: 0, p: 0 }}>
+            <Box component="ul" aria-label="Site survey" sx={{ listStyle: "none", m: 0, p: 0 }}>
               {site.data.looks.map((look) => (
                 <LookRow
                   key={look.key}
@@ -80,7 +80,7 @@ export function SiteStage() {
               fullWidth
               sx={{ minHeight: 56 }}
             >
-              On to the walkround
+              On to the preflight
             </Button>
           </Panel>
           <Box>
@@ -104,12 +104,12 @@ export function SiteStage() {
                 {!measured && (
                   <Typography sx={{ mb: 1 }}>
                     Nothing is measured yet. Add a wind below: by hand meter, by what leaves and
-                    water do, or by the lean in a hover. The verdict follows it.
+                    water do, or by the tilt in a hover. The verdict follows it.
                   </Typography>
                 )}
                 {measured && site.data.differences.length === 0 && (
                   <Typography sx={{ mb: 1 }}>
-                    No forecast is known to hold the measured wind against.
+                    No forecast to compare the measured wind with.
                   </Typography>
                 )}
                 <WindMeter

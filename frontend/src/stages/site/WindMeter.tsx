@@ -52,7 +52,7 @@ export function WindMeter({ plan, add }: { plan: Plan; add: (winds: Wind[]) => v
       ) : (
         <Typography role="status">
           {heard.since_s === null
-            ? "It says nothing yet."
+            ? "No data from the meter yet."
             : `Silent for ${Math.round(heard.since_s)} s.`}
         </Typography>
       )}

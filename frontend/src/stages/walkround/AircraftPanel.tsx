@@ -30,7 +30,7 @@ const LINES: { key: keyof Says; label: string; quantity: Quantity | null; path: 
   { key: "charge_pct", label: "Charge", quantity: "percent", path: ["pack", "charge_pct"] },
   {
     key: "pack_temperature_c",
-    label: "Pack temperature",
+    label: "Battery temperature",
     quantity: "temperature",
     path: ["pack", "temperature_c"],
   },
@@ -135,7 +135,7 @@ export function AircraftPanel({
       )}
       {says.compass_checked === false && (
         <Alert severity="error" icon={false} sx={{ border: 1, my: 0.5 }}>
-          Its compass is upset: go away from metal, then calibrate.
+          Compass error: move away from metal, then calibrate.
         </Alert>
       )}
       <Button

@@ -67,7 +67,7 @@ export function Drift({
       )}
       {away !== null && away > FAR_M && (
         <Alert severity="error" icon={false} sx={{ border: 1, mt: 0.5 }}>
-          It would return to where the {platform.kind} was, not to you. Set the home point anew
+          It would return to where the {platform.kind} was, not to you. Set the home point again
           before the next start.
         </Alert>
       )}

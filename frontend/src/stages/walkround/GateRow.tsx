@@ -36,7 +36,7 @@ const NUMBERS: Partial<
   pack_temperature_c: {
     path: ["pack", "temperature_c"],
     quantity: "temperature",
-    label: "Pack shown",
+    label: "Battery shown",
     max: 45,
     most: 60,
     first: 20,
@@ -189,7 +189,7 @@ export function GateRow({
                     })
                   }
                 >
-                  {faulty ? "Mended" : "Fault"}
+                  {faulty ? "Fixed" : "Fault"}
                 </Button>
               </>
             )}

@@ -35,12 +35,12 @@ export function GateView({
       </Box>
       {gate.stopped && (
         <Alert severity="error" icon={false} sx={{ border: 1, my: 1 }}>
-          This gate is stopped. Do what the fault says, then tick it; or stand down.
+          This step has a fault. Do what it says and tick the item, or stand down.
         </Alert>
       )}
       {!gate.stopped && gate.open === 0 && (
         <Typography role="status" sx={{ fontWeight: 750, my: 1 }}>
-          This gate is through.
+          Step complete.
         </Typography>
       )}
       {next && (

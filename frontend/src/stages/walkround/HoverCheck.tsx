@@ -12,7 +12,7 @@ import { LeanDialog } from "../plan/inputs/LeanDialog";
 import { readingLike } from "../plan/inputs/ReadingMenu";
 
 const LOOK_FOR = [
-  "It stands still by itself.",
+  "Holds position by itself.",
   "It sounds even; no motor labours.",
   "It answers each stick, the right way.",
   "No warning on the display, the charge falls slowly.",
@@ -55,7 +55,7 @@ export function HoverCheck({
           30 s at {written(30, "length", units)}
         </Button>
         <Button variant="outlined" sx={{ minHeight: 52 }} onClick={() => setLeaning(true)}>
-          {tilt === null ? "Enter the lean" : `The lean: ${Math.round(tilt)}°, as read`}
+          {tilt === null ? "Enter the tilt" : `The tilt: ${Math.round(tilt)}°, as read`}
         </Button>
       </Box>
       {ends && (

@@ -67,7 +67,7 @@ export function SettingsCard({
                   sx={{ minHeight: 32, py: 0 }}
                   onClick={() => take(["settings", key], value)}
                 >
-                  Take it into the plan
+                  Use in plan
                 </Button>
               )}
             </Typography>

@@ -34,7 +34,7 @@ export function WalkroundStage() {
   const [chosen, setChosen] = useState<number | null>(null);
   const [deciding, setDeciding] = useState(false);
   useEffect(() => {
-    document.title = `${plan.title}, walkround · Lark`;
+    document.title = `${plan.title}, preflight · Lark`;
   }, [plan.title]);
   useUndoKeys(editor.undo, editor.redo);
 
@@ -54,7 +54,7 @@ export function WalkroundStage() {
       <Box sx={{ px: { xs: 1, md: 0 } }}>
         <WaitingWords session={id} lists={["walkround"]} />
       </Box>
-      {site.isPending && <Waiting what="the walkround" />}
+      {site.isPending && <Waiting what="the preflight" />}
       {site.data && (
         <Box
           sx={{
@@ -98,7 +98,7 @@ export function WalkroundStage() {
             )}
           </Panel>
           <Box>
-            <Panel title="From the aircraft" hint="listened to, never spoken to">
+            <Panel title="From the aircraft" hint="read only: Lark never sends commands">
               <AircraftPanel plan={plan} card={site.data.card} put={editor.replace} />
             </Panel>
             {plan.site.platform.kind !== "ground" && (
@@ -120,13 +120,13 @@ export function WalkroundStage() {
             <Panel title="Pocket card" hint="black on white, for the hand">
               <PocketCard sessionId={id} flush={editor.flush} />
             </Panel>
-            <Panel title="Decision" hint="kept with all that it rests on">
+            <Panel title="Decision" hint="saved with all its data">
               <Typography sx={{ mb: 1 }}>
                 {stopped
-                  ? "A fault stops a gate: mend it, wait, or stand down."
+                  ? "A fault is open. Fix it, wait or stand down."
                   : left
-                    ? `${left} items of the walkround are still open.`
-                    : "The walkround is through."}
+                    ? `${left} items of the preflight are still open.`
+                    : "Preflight complete."}
               </Typography>
               <Button
                 variant="contained"

@@ -265,5 +265,5 @@ def reasons(readings: Sequence[Reading], *, cold: bool, windy: bool, fast_mode: 
         found.append("Wind: is it leaning more than in the hover check? Come lower.")
     if fast_mode:
         found.append("Fast mode: slow down.")
-    found.append("Something that drags or is out of true: listen to it, and land to look.")
+    found.append("Something dragging or bent: listen, then land and check.")
     return tuple(found)

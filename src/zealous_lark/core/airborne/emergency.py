@@ -88,11 +88,11 @@ def emergency_cards(a: Assessment, u: Units = METRIC) -> tuple[EmergencyCard, ..
     lost = {"return": "climbs and comes home", "hover": "stays where it is", "land": "lands where it is"}
     lost_link = f"Lost link is set to: it {lost[s.settings.lost_link.value]}."
     returns_at = f"The return is set to {u.length(s.settings.rth_altitude_m)}."
-    moves = f"Not the return button: the {s.site.platform.kind} is no longer where the home point is."
+    moves = f"Not return to home: the {s.site.platform.kind} is no longer where the home point is."
     by_sight = (
         "Home by sight, at arm's length, or land." if indoors
         else "Home by sight, to where you stand now." if deck
-        else "Home by sight, or press the return button."
+        else "Fly home by eye, or press return to home."
     )  # fmt: skip
     up = () if indoors else ("Climb a little.",)
     shown_height = [] if indoors else [returns_at, height]
@@ -102,29 +102,30 @@ def emergency_cards(a: Assessment, u: Units = METRIC) -> tuple[EmergencyCard, ..
     stop = "Stop the propellers from the sticks only if it is about to hurt somebody."
     rows: tuple[tuple[str, str, tuple[str, ...], list[str]], ...] = (
         (
-            "no_way_home", "Will not come home against the wind",
+            "no_way_home", "Can't get home against the wind",
             ("Fast mode, nose towards you.", "Go to the best height below, up or down: the wind changes with it.",
-             moves if deck else "No automatic return: it climbs into more wind and is slower.",
+             moves if deck else "No return to home: it climbs into more wind and is slower.",
              "No way made? Land in the open while it can, and note where."),
             [*_best_way(a, u), *way, height, *charge],
         ),
         (
-            "charge", "Charge falls fast",
-            ("Down now, gently." if indoors else "Come home now, low and gently.", "Falls on? Land, clear of people.",
+            "charge", "Battery draining fast",
+            ("Down now, gently." if indoors else "Come home now, low and gently.",
+             "Still draining fast? Land, clear of people.",
              "Find out why on the ground.", *cancel),
             charge if indoors else [*charge, *way[:1]],
         ),
         (
             "picture", "Picture frozen",
-            ("It still flies. Let go of the sticks.", "Look up, find it.",
-             "Aerials to it." if indoors else "Step into the open, aerials to it.",
+            ("It's still flying. Let go of the sticks.", "Look up, find it.",
+             "Antennas to it." if indoors else "Step into the open. Point the antennas at it.",
              *up, by_sight, *((moves,) if deck else ())),
             [] if indoors else [*way[:1], *shown_height],
         ),
         (
             "control", "Control lost",
-            ("Wait 5 to 10 seconds; keep the controller on.", "It does what lost link says.",
-             "Walk closer, aerials to it." if indoors else "Walk into the open, aerials to it.",
+            ("Wait 5 to 10 seconds; keep the controller on.", "The aircraft now follows its lost-link setting.",
+             "Walk closer, antennas to it." if indoors else "Walk into the open, antennas to it.",
              "Keep people away from under it." if indoors else "Watch where it goes; keep people away from the pad.",
              *((moves,) if deck else ())),
             [lost_link, *shown_height],
@@ -133,7 +134,7 @@ def emergency_cards(a: Assessment, u: Units = METRIC) -> tuple[EmergencyCard, ..
             "display", "Display dead",
             ("The aircraft still flies. Look at it.", "Let go of the sticks, then land it by hand.") if indoors
             else ("The aircraft still flies. Look up.", "Climb if it is near anything.",
-                  "Home by hand, to where you stand now." if deck else "Home by hand, or by its button.",
+                  "Home by hand, to where you stand now." if deck else "Fly home manually, or press return to home.",
                   *((moves,) if deck else ())),
             [] if indoors else [*way[:1], returns_at],
         ),
@@ -143,9 +144,9 @@ def emergency_cards(a: Assessment, u: Units = METRIC) -> tuple[EmergencyCard, ..
             [f"Ceiling here: {u.length(s.minimums.legal_height_m)} above the ground."],
         ),
         (
-            "drifting", "Drifting, spinning, nose lost",
+            "drifting", "Drifting, spinning, can't see which way it's pointing",
             ("Let go of the sticks. Breathe.", "Turn until you see its tail.",
-             "Small moves, tail towards you, down." if indoors else "Small moves, tail towards you, home.", stop),
+             "Small moves, tail towards you, down." if indoors else "Tail to you. Small movements. Fly home.", stop),
             [] if indoors else way[:2],
         ),
         (
@@ -156,24 +157,24 @@ def emergency_cards(a: Assessment, u: Units = METRIC) -> tuple[EmergencyCard, ..
         ),
         (
             "rain", "Rain or snow begins",
-            ("Home and down now.", "Pack out, wipe it, dry it before the next flight."),
+            ("Home and down now.", "Battery out, wipe it, dry it before the next flight."),
             [*way[:1], *charge[:1]],
         ),
         (
             "landing", "Landing place not clear",
-            ("Stop at head height and more, away from people.", "Call out; wait while the charge allows.",
-             "Else land at the other spot that you chose."),
+            ("Hover above head height, away from people.", "Call out; wait while the charge allows.",
+             "Otherwise land at your alternate spot."),
             charge[:1],
         ),
         (
             "down", "Aircraft down",
-            ("Look along a mark in the landscape, note the bearing.", "People first. Then note where it is.",
-             "Power off and pack out before you touch it.", "Report it where your rules ask for it."),
+            ("Line it up with a landmark. Note the bearing.", "People first. Then note where it is.",
+             "Power off and battery out before you touch it.", "Report it where your rules ask for it."),
             [] if indoors else
             [f"Planned point: {angle(s.flight.bearing_deg)}, {u.length(s.flight.distance_m)} out.", *way[1:2]],
         ),
         (
-            "pack", "Pack swollen, hot or wet",
+            "pack", "Battery swollen, hot or wet",
             ("Set it down outside, on sand or stone, away from everything that burns.",
              "Keep people away. It burns? Get out, call for help.", "Do not charge, carry inside or fly it again."),
             [],

@@ -27,7 +27,7 @@ LEG_LABEL: dict[LegName, str] = {
     LegName.HOVER_CHECK: "hover check",
     LegName.CLIMB: "climb",
     LegName.OUTBOUND: "outbound",
-    LegName.STATION: "on station",
+    LegName.STATION: "filming",
     LegName.RETURN_CLIMB: "climb to the return height",
     LegName.RETURN: "home",
     LegName.DESCENT: "descent",
@@ -40,9 +40,9 @@ def _pack_working(a: Assessment, u: Units) -> str:
     air, pack = s.weather.temperature_c, s.pack.temperature_c
     effective = effective_temperature_c(s.pack, air)
     basis = (
-        f"air at {u.temperature(air)}, the pack's own temperature is not known"
+        f"air at {u.temperature(air)}, the battery's own temperature is not known"
         if pack is None
-        else f"mean of air at {u.temperature(air)} and pack at {u.temperature(pack)}"
+        else f"mean of air at {u.temperature(air)} and battery at {u.temperature(pack)}"
     )
     factor = cold_factor(effective)
     usable = s.aircraft.battery_wh * s.pack.health_pct / 100 * factor
@@ -52,20 +52,20 @@ def _pack_working(a: Assessment, u: Units) -> str:
     )
 
 
-@check("battery.charge", "Charge at lift-off", "%", "Least charge: " + OWN_MINIMUM, bound=Bound.AT_LEAST)
+@check("battery.charge", "Charge at take-off", "%", "Least charge: " + OWN_MINIMUM, bound=Bound.AT_LEAST)
 def charge(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - percent has no other unit
     """Charge against the least to lift off with."""
     s = a.situation
     value, limit = s.pack.charge_pct, s.minimums.min_takeoff_pct
     if value < LEAST_TAKEOFF_PCT:
         status = Status.FAIL
-        sentence = f"The pack is at {percent(value)}. A part-used pack's percentage can fall suddenly: change it."
+        sentence = f"The battery is at {percent(value)}. A part-used battery's percentage can fall suddenly: change it."
     elif value < limit:
         status = Status.CARE
-        sentence = f"The pack is at {percent(value)}; you want {percent(limit)} to lift off."
+        sentence = f"The battery is at {percent(value)}; you want {percent(limit)} to take off."
     else:
         status = Status.PASS
-        sentence = f"The pack is at {percent(value)}; you want {percent(limit)} or more."
+        sentence = f"The battery is at {percent(value)}; you want {percent(limit)} or more."
     # Counted from full, since a full pack is all that anybody can have.
     used = share_of_ceiling(100 - value, 100 - limit) if limit < 100 else float(value < 100) * 1.01
     working = (
@@ -108,7 +108,7 @@ def budget(a: Assessment, u: Units) -> Finding:
         working = (*working, f"Turn back by {percent(trip.turn_back_pct)}; by a fixed rule: {fixed}")
     used = share_of_budget(s.pack.charge_pct, left, reserve)
     if left < 0:
-        status, sentence = Status.FAIL, "The pack is empty before you are home."
+        status, sentence = Status.FAIL, "The battery would run out before the aircraft gets home."
     elif left < reserve:
         status = Status.FAIL
         sentence = f"You would land with {percent(left)}, under the {percent(reserve)} you keep{over}."
@@ -125,7 +125,7 @@ def budget(a: Assessment, u: Units) -> Finding:
 
 @check(
     "battery.reach",
-    "Distance in reach",
+    "Battery range",
     "m",
     _POWER_SOURCE + "The point of safe return of air navigation, with this flight's own costs.",
     indoors=False,
@@ -148,19 +148,19 @@ def reach(a: Assessment, u: Units) -> Finding:
         sentence = f"Nothing towards {towards} is in reach: the way {way} makes no headway against the wind."
     elif limit <= 0:
         follows = "battery.budget"
-        sentence = "The pack does not cover lift-off, station and landing, even with no distance."
+        sentence = "The battery can't cover take-off, filming and landing, even without flying anywhere."
     elif status is Status.FAIL:
-        sentence = f"{u.length(distance)} is too far: the pack brings it home from {u.length(limit)} towards {towards}."
+        sentence = f"{u.length(distance)} is too far: towards {towards} it comes home from {u.length(limit)}."
     elif status is Status.CARE:
-        sentence = f"{u.length(distance)} is most of the {u.length(limit)} that the pack allows towards {towards}."
+        sentence = f"{u.length(distance)} is most of the {u.length(limit)} that the battery allows towards {towards}."
     else:
-        sentence = f"{u.length(distance)} of the {u.length(limit)} that the pack allows towards {towards}."
+        sentence = f"{u.length(distance)} of the {u.length(limit)} that the battery allows towards {towards}."
     if wind_ends and limit > 0:
         sentence += " The wind ends it before: it comes home too slowly."
         follows = "wind.return"
     working = (
         _pack_working(a, u),
-        f"Out, {s.flight.station_min:g} min on station and home just leave {percent(s.reserve_pct)} "
+        f"Out, {s.flight.station_min:g} min filming and home just leave {percent(s.reserve_pct)} "
         f"from {u.length(limit)}",
     )
     return Finding(status, distance, limit, used, sentence, working, follows if status is Status.FAIL else None)
@@ -172,7 +172,7 @@ def _turns_by_rule(situation: Situation) -> bool:
 
 @check(
     "battery.turn_back",
-    "Fixed turn-back",
+    "Turn-back rule",
     "%",
     "A fixed charge to turn back at: common practice. Beside it the computed one, of the power model.",
     bound=Bound.AT_LEAST,
@@ -186,7 +186,7 @@ def turn_back(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - percent has
         return wind_not_known(limit)
     trip = a.trip
     if trip.turn_back_pct is None:
-        sentence = "No turn-back charge is enough: a leg makes no headway."
+        sentence = "No turn-back charge is enough: one leg makes no headway against the wind."
         return Finding(Status.FAIL, None, limit, share_of_ceiling(1, 0), sentence, (), "battery.budget")
     leaving = next(leg.charge_after_pct for leg in trip.legs if leg.name is LegName.STATION)
     lands = limit - (trip.turn_back_pct - s.reserve_pct)
@@ -218,9 +218,9 @@ NEAR_END_C = 5.0
 
 @check(
     "battery.temperature",
-    "Cold and heat",
+    "Temperature",
     "°C",
-    "Rated range: the aircraft's own. Pack under 15 or over 40 °C, air under 5 or over 35 °C, too hot to hold from "
+    "Rated range: the aircraft's own. Battery under 15 or over 40 °C, air under 5 or over 35 °C, too hot to hold from "
     "50 °C: common practice.",
     bound=Bound.AT_LEAST,
 )
@@ -240,7 +240,7 @@ def temperature(a: Assessment, u: Units) -> Finding:
     used = max(by_air, by_pack)
     working = (
         f"Rated {u.temperature(low)} to {u.temperature(high)}; air {u.temperature(air)}, "
-        + (f"pack {u.temperature(pack)}" if given is not None else "pack not known, taken as the air"),
+        + (f"battery {u.temperature(pack)}" if given is not None else "battery unknown, assumed the same as the air"),
         _pack_working(a, u),
     )
     of_air = by_air >= by_pack
@@ -250,16 +250,16 @@ def temperature(a: Assessment, u: Units) -> Finding:
     faults: list[tuple[bool, Status, str]] = [
         (not low <= air <= high, Status.FAIL,
          f"The air is outside the aircraft's rated {u.temperature(low)} to {u.temperature(high)}."),
-        (pack < low, Status.FAIL, f"The pack is under the {u.temperature(low)} it is rated to."),
+        (pack < low, Status.FAIL, f"The battery is under the {u.temperature(low)} it is rated to."),
         (given is not None and pack > TOO_HOT_PACK_C, Status.FAIL,
-         f"The pack is at {u.temperature(pack)}, too hot to hold: let it cool before it is flown or charged."),
+         f"The battery is at {u.temperature(pack)}, too hot to hold: let it cool before it is flown or charged."),
         (pack < WARM_PACK_C, Status.CARE,
-         f"The pack is at {u.temperature(pack)}: it sags early. Keep it in a pocket until you fly."),
+         f"The battery is at {u.temperature(pack)}: it sags early. Keep it in a pocket until you fly."),
         (given is not None and pack > HOT_PACK_C, Status.CARE,
-         f"The pack is at {u.temperature(pack)}: let it cool in the shade first."),
+         f"The battery is at {u.temperature(pack)}: let it cool in the shade first."),
         (air < COLD_AIR_C, Status.CARE,
-         f"Air at {u.temperature(air)}: the pack cools in flight and gives less. Fly gently."),
-        (air > HOT_AIR_C, Status.CARE, f"Air at {u.temperature(air)}: pack and motors run hot. Land early."),
+         f"Air at {u.temperature(air)}: the battery cools in flight and gives less. Fly gently."),
+        (air > HOT_AIR_C, Status.CARE, f"Air at {u.temperature(air)}: battery and motors run hot. Land early."),
         (air < low + NEAR_END_C or air > high - NEAR_END_C, Status.CARE,
          f"Air at {u.temperature(air)} is near an end of the rated {u.temperature(low)} to {u.temperature(high)}."),
     ]  # fmt: skip
@@ -267,6 +267,6 @@ def temperature(a: Assessment, u: Units) -> Finding:
         if met:
             least = 1.01 if status is Status.FAIL else 0.0
             return Finding(status, worst, limit, max(used, least), sentence, working, shown=shown)
-    warm = " The pack is warm." if pack > 35 else ""
-    sentence = f"Air {u.temperature(air)} and pack {u.temperature(pack)} are within what it likes.{warm}"
+    warm = " The battery is warm." if pack > 35 else ""
+    sentence = f"Air {u.temperature(air)} and battery {u.temperature(pack)} are within what it likes.{warm}"
     return Finding(Status.PASS, worst, limit, used, sentence, working, shown=shown)

@@ -103,7 +103,7 @@ def _working(found: list[Met], height: float, room: float, u: Units) -> tuple[st
     return tuple(lines)
 
 
-@check("clear.outbound", "Way out clears", "m", _SOURCE, bound=Bound.AT_LEAST, indoors=False)
+@check("clear.outbound", "Clearance outbound", "m", _SOURCE, bound=Bound.AT_LEAST, indoors=False)
 def outbound(a: Assessment, u: Units) -> Finding:
     """The way out at the planned height against everything within 10 m of it."""
     height = a.situation.flight.height_m
@@ -119,7 +119,7 @@ def outbound(a: Assessment, u: Units) -> Finding:
     return _found(met, "way out", u, working, "The way out goes")
 
 
-@check("clear.station", "Room at the far end", "m", _SOURCE, bound=Bound.AT_LEAST, indoors=False)
+@check("clear.station", "Room at the far point", "m", _SOURCE, bound=Bound.AT_LEAST, indoors=False)
 def station(a: Assessment, u: Units) -> Finding:
     """What is flown over at the far end, and the room to stop in, against everything there."""
     f = a.situation.flight
@@ -129,12 +129,12 @@ def station(a: Assessment, u: Units) -> Finding:
     unknown = a.world.unknown_ground(a.far_end, a.far_end)
     if unknown and (met is None or met.status is not Status.FAIL):
         return Finding(Status.UNKNOWN, None if met is None else met.gap_m, CLEARS_M, None,
-                       "The ground at the far end is not known.", working,
-                       question="How high is the ground at the far end, where the terrain has a hole?")  # fmt: skip
+                       "The ground at the far point is not known.", working,
+                       question="How high is the ground at the far point, where the terrain has a hole?")  # fmt: skip
     if met is None:
         return _nothing(CLEARS_M, "nothing there", f"Nothing that is known stands within {u.length(room)} of the far "
                         "end.", working)  # fmt: skip
-    return _found(met, "far end", u, working, "At the far end it flies")
+    return _found(met, "far point", u, working, "At the far point it flies")
 
 
 def _pad(a: Assessment, u: Units, does: str, follows: str | None) -> Finding:

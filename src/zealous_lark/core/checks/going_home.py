@@ -52,7 +52,7 @@ BARE_CARE_M = 5.0
 
 @check(
     "return.clearance",
-    "Return height clears",
+    "Return height (min)",
     "m",
     "Clearance: " + OWN_MINIMUM + " What stands a fifth further out, at least 20 m, counts as care: common practice.",
     bound=Bound.AT_LEAST,
@@ -100,7 +100,7 @@ def clearance(a: Assessment, u: Units) -> Finding:
         status = Status.CARE
         called = r.beyond.called if r.beyond is not None else "ground"
         sentence = (
-            f"Return height {u.length(value)} clears up to the far end, but the {called} a little beyond it needs "
+            f"Return height {u.length(value)} clears up to the far point, but the {called} a little beyond it needs "
             f"{u.length(r.beyond_m)}."
         )
     elif r.recommended_m is not None and value > max(r.recommended_m, r.beyond_m) + WASTEFUL_M:
@@ -130,7 +130,7 @@ def clearance(a: Assessment, u: Units) -> Finding:
 
 @check(
     "return.ceiling",
-    "Highest return",
+    "Return height (max)",
     "m",
     "Wind triangle, power model and legal height of your rules.",
     indoors=False,
@@ -149,7 +149,7 @@ def ceiling(a: Assessment, u: Units) -> Finding:
         None: f"your rules stop at {u.length(legal)}",
         CeilingLimit.LEGAL: f"your rules stop at {u.length(legal)}",
         CeilingLimit.WIND: f"the wind leaves less than {u.speed(s.minimums.return_speed_ms)} home",
-        CeilingLimit.CHARGE: "higher up the pack does not keep your reserve",
+        CeilingLimit.CHARGE: "higher up the battery does not keep your reserve",
     }[r.limited_by]
     follows = None
     if value <= limit:
@@ -208,7 +208,7 @@ def _walled_in(a: Assessment) -> bool:
     return any(o.kind in _WALLS and o.height_m > f.height_m for o in near)
 
 
-@check("return.lost_link", "When the link is lost", "", "Decided from the site: common practice, no published source.")
+@check("return.lost_link", "Lost-link action", "", "Decided from the site: common practice, no published source.")
 def lost_link(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - has no unit
     """Lost-link action against what the site asks for."""
     s = a.situation
@@ -242,7 +242,7 @@ def _from_deck(situation: Situation) -> bool:
     "return.home_drift",
     "Home point left behind",
     "m",
-    "The home point stays where it was set. Over 50 m from the deck the return button loses the aircraft: common "
+    "The home point stays where it was set. Over 50 m from the deck return to home loses the aircraft: common "
     "practice, no published source.",
     only=_from_deck,
     indoors=False,
@@ -258,7 +258,7 @@ def home_drift(a: Assessment, u: Units) -> Finding:
         f"{u.length(drift)}",
     )
     by_button = s.flight.return_mode is SpeedMode.RTH
-    button = "Never press the return button: fly by hand to the deck, and set the home point anew there."
+    button = "Never press return to home: fly by hand to the deck, and set the home point again there."
     if drift > DRIFT_FAIL_M and by_button:
         sentence = f"By the landing the home point lies {u.length(drift)} behind the {platform.kind}. {button}"
         return Finding(Status.FAIL, drift, DRIFT_FAIL_M, max(used, 1.01), sentence, working)

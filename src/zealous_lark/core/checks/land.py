@@ -69,7 +69,7 @@ def _worse(one: Finding | None, other: Finding | None) -> Finding | None:
     return max(known, key=lambda x: (SEVERITY[x.status], x.used or 0), default=None)
 
 
-_STAY = {Restriction.PROHIBITED: "No flying in", Restriction.AUTHORISATION: "An authorisation is needed in"}
+_STAY = {Restriction.PROHIBITED: "Flying prohibited in", Restriction.AUTHORISATION: "An authorisation is needed in"}
 
 
 def _zone_finding(a: Assessment, u: Units, land: Land, flown: BaseGeometry, highest: float) -> Finding | None:
@@ -209,7 +209,7 @@ def people(a: Assessment, u: Units) -> Finding:
     by_rule = s.minimums.people_m
     limit = by_rule if by_rule is not None else max(PEOPLE_CARE_M, a.working_height_m)
     used = share_of_floor(distance, limit)
-    basis = "your rules" if by_rule is not None else "as far away as it flies high"
+    basis = "your rules" if by_rule is not None else "at least as far away as the aircraft is high"
     working = (f"{name}: {u.length(distance)} from the flight; wanted {u.length(limit)}, {basis}",)
     if distance <= 0:
         sentence = f"The flight goes over {name}. Never over people: go round, or another day."
@@ -276,7 +276,7 @@ def fault_of(a: Assessment, swept: Swept, u: Units) -> Row:
 
 @check(
     "land.moves",
-    "Planned moves",
+    "Camera moves",
     "",
     "The swept shape against what is drawn, 10 m wider: common practice, no published source.",
     only=_has_moves,
@@ -285,7 +285,7 @@ def moves(a: Assessment, u: Units) -> Finding:
     """Every planned move against obstacles, ground, people, sight and ceiling; all against the station time."""
     rows = [fault_of(a, swept, u) for swept in a.moves]
     if not rows:
-        return Finding(Status.UNKNOWN, None, None, None, "What the moves cost is not known while the wind is not.", (),
+        return Finding(Status.UNKNOWN, None, None, None, "Can't tell what the camera moves use: wind unknown.", (),
                        "wind.steady")  # fmt: skip
     seconds, station = sum(x.seconds for x in a.moves), a.situation.flight.station_min * 60
     working = tuple(
@@ -294,7 +294,7 @@ def moves(a: Assessment, u: Units) -> Finding:
     )
     if seconds > station:
         rows.append((Status.CARE, share_of_ceiling(seconds, station),
-                     f"The moves take {seconds / 60:.1f} min, and {station / 60:.1f} min on station are planned: "
+                     f"The moves take {seconds / 60:.1f} min, and {station / 60:.1f} min filming are planned: "
                      "only those are counted in the charge."))  # fmt: skip
     status, used, sentence = max(rows, key=_rank)
     question = "How high is the ground under the moves?" if status is Status.UNKNOWN else None

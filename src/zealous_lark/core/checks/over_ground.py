@@ -24,7 +24,7 @@ from zealous_lark.core.units import Units, angle, percent
 
 def mode_name(mode: SpeedMode) -> str:
     """A flight mode in a sentence."""
-    return "automatic return" if mode is SpeedMode.RTH else f"{mode} mode"
+    return "return to home" if mode is SpeedMode.RTH else f"{mode} mode"
 
 
 @check(
@@ -126,8 +126,8 @@ def _if_caught(a: Assessment, u: Units) -> str:
         airspeed, height = s.aircraft.rth_speed_ms, a.working_height_m
         speed = float(ground_speed_ms(airspeed, wind.speed_ms, wind.direction_deg, s.flight.bearing_deg + 180))
         if not speed > 0:
-            return f"Caught out there, it makes no way home by automatic return at {u.length(height)}."
-        return f"Caught out there, automatic return gives {u.speed(speed)} over the ground at {u.length(height)}."
+            return f"Caught out there, it makes no way home by return to home at {u.length(height)}."
+        return f"Caught out there, return to home gives {u.speed(speed)} over the ground at {u.length(height)}."
     ways = a.best_way_home
     if ways is None or ways.fastest is None:
         return "Caught out there, it makes no way home at any height that clears, in any mode: land while you can."
@@ -141,7 +141,7 @@ def _if_caught(a: Assessment, u: Units) -> str:
 
 @check(
     "wind.first_leg",
-    "Into the wind first",
+    "First leg",
     "°",
     "Common practice: fly out into the wind, so that it helps you home. No published source.",
     indoors=False,

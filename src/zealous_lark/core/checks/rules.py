@@ -9,7 +9,7 @@ from zealous_lark.core.units import Units
 
 @check(
     "rules.height",
-    "Height and rules",
+    "Height limit",
     "m",
     "120 m / 400 ft in many countries' rules, from memory; check with your authority.",
 )

@@ -40,7 +40,7 @@ def distance(a: Assessment, u: Units) -> Finding:
     used = share_of_ceiling(value, limit)
     status = Status.FAIL if used > 2 else Status.CARE if used > 1 else Status.PASS
     can = {
-        SightLimit.ATTITUDE: "read its attitude",
+        SightLimit.ATTITUDE: "tell which way it is pointing",
         SightLimit.OWN: "see it well, as you tested yourself",
         SightLimit.VISIBILITY: "make it out in this visibility",
     }[sight.limited_by]
@@ -84,7 +84,7 @@ def daylight(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - angles every
     sun_times = (
         f"sun up {light.sunrise:%H:%M} to {light.sunset:%H:%M}"
         if light.sunrise and light.sunset
-        else "the sun does not rise and set on this day"
+        else "no sunrise or sunset that day"
     )
     night = s.flight.night_permitted and s.aircraft.has_light
     if lowest < CIVIL_TWILIGHT_DEG and night:
@@ -100,7 +100,7 @@ def daylight(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - angles every
     else:
         status, sentence = Status.PASS, f"{span} is in daylight ({sun_times})."
     working = (
-        f"Sun's height at lift-off {first.elevation_deg:.1f}°, on landing {last.elevation_deg:.1f}°",
+        f"Sun's height at take-off {first.elevation_deg:.1f}°, on landing {last.elevation_deg:.1f}°",
         f"On the horizon at {SUNRISE_DEG:g}°, civil twilight to {CIVIL_TWILIGHT_DEG:g}°",
     )
     return Finding(status, lowest, CIVIL_TWILIGHT_DEG, used, sentence, working)
@@ -122,7 +122,7 @@ def glare(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - angles everywhe
     low = [x for x in suns if SUNRISE_DEG < x.elevation_deg < GLARE_HEIGHT_DEG]
     working = (
         f"Line of sight towards {f.bearing_deg:.0f}°, {up:.0f}° up",
-        f"Sun at lift-off towards {suns[0].azimuth_deg:.0f}°, {suns[0].elevation_deg:.0f}° up",
+        f"Sun at take-off towards {suns[0].azimuth_deg:.0f}°, {suns[0].elevation_deg:.0f}° up",
     )
     if not low:
         word = "under the horizon" if suns[0].elevation_deg < GLARE_HEIGHT_DEG else "high enough"

@@ -14,7 +14,7 @@ CONTROL_AT_RISK_DB = 3.0
 
 @check(
     "signal.margin",
-    "Picture signal",
+    "Video link",
     "dB",
     "Free-space loss; knife edge ITU-R P.526; foliage Weissberger 1982, from memory. "
     "Noise and control at risk under 3 dB: common practice. Margin wanted: " + OWN_MINIMUM,
@@ -110,13 +110,13 @@ def home_point(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - has no uni
     confirmed = a.situation.settings.home_point_set
     if confirmed is None:
         return Finding(Status.UNKNOWN, None, None, None, "Not confirmed by the aircraft yet.",
-                       question="Has the aircraft confirmed the home point, here?",
+                       question="Has the aircraft confirmed its home point where you are now?",
                        matters=False)  # fmt: skip
-    moving = " It stays where it was set: set it anew as what you stand on moves." if a.situation.site.from_deck else ""
+    moving = " It stays where it was set: set it again as your deck moves." if a.situation.site.from_deck else ""
     if confirmed:
         return Finding(Status.PASS, None, None, 0.0, f"The home point is confirmed.{moving}", ("Confirmed",),
                        shown="confirmed")  # fmt: skip
-    sentence = "The home point is not set: it would return to another place, or not at all."
+    sentence = "No home point: the aircraft would return to the wrong place, or not at all."
     return Finding(Status.FAIL, None, None, 2.0, sentence, ("Not confirmed",), shown="not set")
 
 
@@ -128,7 +128,7 @@ def _asks_for_compass(situation: Situation) -> bool:
     "signal.compass",
     "Compass",
     "",
-    "Where it is new, over 50 km from the last place, after a knock or firmware: common practice. " + OWN_MINIMUM,
+    "Where it is new, over 50 km from the last place, after an impact or firmware: common practice. " + OWN_MINIMUM,
     only=_asks_for_compass,
     indoors=False,
 )
@@ -140,7 +140,7 @@ def compass(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - has no unit
         question = (
             "Have you calibrated the compass here, as you always do?"
             if a.situation.minimums.compass is CompassRule.ALWAYS
-            else "Is a compass calibration done where it is due: a new place, over 50 km away, a knock, new firmware?"
+            else "Is a compass calibration done where it is due: a new place, over 50 km away, an impact, new firmware?"
         )
         return Finding(Status.UNKNOWN, None, None, None, f"Not said yet.{boat}", question=question + boat,
                        matters=False)  # fmt: skip

@@ -22,12 +22,12 @@ def counts_as(seen: Seen) -> Status:
     return Status.FAIL if seen in KEEPS_DOWN else Status.CARE
 
 
-@check("site.seen", "What you saw there", "", "The look round on site: common practice.", only=_something)
+@check("site.seen", "What you saw there", "", "The site survey: common practice.", only=_something)
 def seen(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - nothing is measured
     """What the pilot saw on site, the gravest first, with what to do about it."""
     if not a.situation.site.seen:
         return Finding(Status.PASS, None, None, 0.0, "Nothing was seen there.",
-                       ("The look round found nothing that counts.",), shown="nothing")  # fmt: skip
+                       ("The site survey found nothing that counts.",), shown="nothing")  # fmt: skip
     found = [(counts_as(Seen(x.key)), x) for x in looks() if x.key in a.situation.site.seen]
     found.sort(key=lambda row: -SEVERITY[row[0]])
     status, first = found[0]

@@ -18,7 +18,7 @@ from zealous_lark.core.units import Units
 
 @check(
     "water.distance",
-    "Out over water",
+    "Distance over water",
     "m",
     "Not further out than a couple of hundred metres. " + OWN_MINIMUM,
     only=over_water,
@@ -77,7 +77,7 @@ def sensors(a: Assessment, u: Units) -> Finding:
         return Finding(Status.FAIL, value, limit, used, sentence, working)
     if value < waves:
         sentence = f"At {u.length(value)} it flies into waves of {u.length(waves)}."
-        return Finding(Status.FAIL, value, limit, max(used, 1.01), sentence, working)
+        return Finding(Status.FAIL, value, limit, used, sentence, working)
     if value < over_waves:
         sentence = (
             f"At {u.length(value)} waves of {u.length(waves)} and their spray come near: {u.length(limit)} or more."

@@ -25,7 +25,7 @@ _NONE_MELTS_C, _COMFORT_C = 2.0, 12.0
     "weather.precipitation",
     "Rain, snow, fog",
     "",
-    "Common practice: stay down in rain and snow. " + OWN_MINIMUM,
+    "Common practice: don't launch in rain and snow. " + OWN_MINIMUM,
     indoors=False,
 )
 def precipitation(a: Assessment, u: Units) -> Finding:
@@ -122,7 +122,7 @@ def ice(a: Assessment, u: Units) -> Finding:
 
 @check(
     "weather.geomagnetic",
-    "Geomagnetic index",
+    "Geomagnetic activity",
     "",
     "NOAA G-scale: Kp 5 and more is a storm. " + OWN_MINIMUM,
     indoors=False,
@@ -137,7 +137,7 @@ def geomagnetic(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - has no un
         Status.CARE: f"Kp {value:g}: position and compass may wander. Be ready to fly by hand.",
         Status.PASS: f"Kp {value:g}: the magnetic field is quiet enough.",
     }[status]
-    working = (f"Kp {value:g}; care from {limit:g}, stay down from {limit + 1:g}",)
+    working = (f"Kp {value:g}; care from {limit:g}, don't launch from {limit + 1:g}",)
     return Finding(status, value, limit, used, sentence, working, shown=f"{value:g} of {limit:g}")
 
 

@@ -66,7 +66,7 @@ def _profile_working(a: Assessment, u: Units, wind: SiteWind, height: float) -> 
 
 @check(
     "wind.steady",
-    "Steady wind",
+    "Wind",
     "m/s",
     _PROFILE_SOURCE + "Share of the rated wind: " + OWN_MINIMUM,
     indoors=False,
@@ -127,7 +127,7 @@ def gust(a: Assessment, u: Units) -> Finding:
     where = f"Gusts of {u.speed(wind.gust_ms)} at {u.length(wind.height_m)}"
     sentence = {
         Status.FAIL: f"{where} are past the aircraft's rated {u.speed(limit)}.",
-        Status.CARE: f"{where} come close to the aircraft's rated {u.speed(limit)}. Expect it to lean and drift.",
+        Status.CARE: f"{where} come close to the aircraft's rated {u.speed(limit)}. Expect it to tilt and drift.",
         Status.PASS: f"{where}; the aircraft is rated to {u.speed(limit)}.",
     }[status]
     working = (
@@ -148,7 +148,7 @@ def _landed_by_hand(situation: Situation) -> bool:
 
 @check(
     "wind.hand_landing",
-    "Landing in the hand",
+    "Hand landing",
     "m/s",
     "Never in gusts over 6 m/s: common practice, no published source.",
     indoors=False,
@@ -173,7 +173,7 @@ def hand_landing(a: Assessment, u: Units) -> Finding:
 
 @check(
     "wind.shear",
-    "Turn with height",
+    "Wind shear",
     "°",
     "Direction can differ by 90° or be opposite aloft: common practice, no published source.",
     indoors=False,
@@ -221,7 +221,7 @@ def shear(a: Assessment, u: Units) -> Finding:
         sentence = f"The wind turns by {turn:.0f}° {heights}: what you feel is not what it meets."
         return Finding(Status.CARE, turn, limit, used, sentence, working)
     if len(a.wind.levels) == 1:
-        sentence = "With one reading no turn of the wind with height can be seen."
+        sentence = "Wind shear can't be checked with only one reading."
     else:
         sentence = f"The wind turns by {turn:.0f}° {heights}."
     return Finding(Status.PASS, turn, limit, used, sentence, working)
@@ -257,7 +257,7 @@ def offshore(a: Assessment, u: Units) -> Finding:
     working = (
         f"Wind {u.speed(wind.speed_ms)} from {angle(wind.direction_deg)}, {off:.0f}° off the way out over the water "
         f"({angle(outwards)}): {u.speed(value)} of it blows out",
-        f"Limit: 0.6 of the steady wind you allow yourself = {u.speed(limit)}, care over {u.speed(OFFSHORE_CARE_MS)}",
+        f"Limit: 0.6 of the wind you allow yourself = {u.speed(limit)}, care over {u.speed(OFFSHORE_CARE_MS)}",
     )
     used = share_of_ceiling(value, limit)
     if value <= 0:

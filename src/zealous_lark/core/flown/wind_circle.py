@@ -192,7 +192,7 @@ def wind_of(pieces: Pieces) -> CircleWind | NoWind:
         jacobian[:, 0], jacobian[:, 1], jacobian[:, 2] = -dx / apart, -dy / apart, -1.0
         normal = jacobian.T @ (weight[:, None] * jacobian)
         if np.linalg.cond(normal) > 1e8:
-            return NoWind("All pieces went about the same way.")
+            return NoWind("All steady stretches had about the same heading.")
         step = np.linalg.solve(normal, -jacobian.T @ (weight * left))
         cx, cy, radius = cx + float(step[0]), cy + float(step[1]), radius + float(step[2])
         if float(np.abs(step).max()) < 1e-6:

@@ -92,7 +92,7 @@ def wind_by_lean(pieces: Pieces, airspeed_ms: Floats) -> CircleWind | NoWind:
     """
     n = len(airspeed_ms)
     if n < LEAST_SAMPLES:
-        return NoWind(f"{n} steady pieces of flight with a lean; {LEAST_SAMPLES} are needed.")
+        return NoWind(f"{n} steady pieces of flight with a tilt; {LEAST_SAMPLES} are needed.")
     thin = slice(None, None, -(-n // MOST_PIECES))
     e, s, a = pieces.east_ms[thin], pieces.north_ms[thin], airspeed_ms[thin]
     gx, gy = _net()

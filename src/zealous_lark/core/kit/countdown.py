@@ -65,7 +65,7 @@ def countdown(takeoff_at: datetime, outline: Outline, charging_s: float) -> tupl
         Step(Moment.TAKE_OFF, takeoff_at, takeoff_at, f"{_span(outline.on_site_min)} until the last landing."),
     ]
     home = _later(takeoff_at, minutes=outline.on_site_min + outline.travel_min)
-    steps.append(Step(Moment.HOME, home, home, "Dry, back up, bring the packs to storage."))
+    steps.append(Step(Moment.HOME, home, home, "Dry the gear, back up footage, bring batteries to storage charge."))
     return tuple(steps)
 
 

@@ -9,7 +9,7 @@ from datetime import datetime, timedelta
 
 from zealous_lark.core.kit.assignment import Costs, assign
 from zealous_lark.core.kit.left_out import LeftOut, Others, left_out
-from zealous_lark.core.kit.subjects import Outing, costs
+from zealous_lark.core.kit.subjects import LIGHT_WORDS, Outing, costs
 from zealous_lark.core.pack import LEAST_TAKEOFF_PCT
 from zealous_lark.core.units import percent
 
@@ -95,9 +95,9 @@ def _flown(outing: Outing, c: Costs, flights: Sequence[tuple[int, Sequence[int]]
         landing = steps[-1].charge_after_pct if steps else outing.packs[pack].pack.charge_pct
         label = outing.packs[pack].label
         if pack in used:
-            faults.append(f"Pack {label} has flown already: a part-used pack starts no second flight.")
+            faults.append(f"Battery {label} has flown already: a part-used battery starts no second flight.")
         if outing.packs[pack].pack.charge_pct < LEAST_TAKEOFF_PCT:
-            faults.append(f"Pack {label} is under {percent(LEAST_TAKEOFF_PCT)}: it starts no flight.")
+            faults.append(f"Battery {label} is under {percent(LEAST_TAKEOFF_PCT)}: it starts no flight.")
         if steps and landing < outing.reserve_pct:
             faults.append(f"It lands with {percent(landing)}; you keep {percent(outing.reserve_pct)}.")
         used.add(pack)
@@ -112,8 +112,8 @@ def _no_time(outing: Outing, c: Costs, order: Sequence[int], seconds: float, rea
     if ready + seconds > c.ends_s:
         return "It would land after the session ends."
     unlit = [outing.shots[i] for i in order if not all(c.light[i])]
-    wanted = ", ".join(f"{s.name} ({s.light.value} light)" for s in unlit)
-    return f"The light is not there from lift-off to landing: {wanted}."
+    wanted = ", ".join(f"{s.name} ({LIGHT_WORDS[s.light]})" for s in unlit)
+    return f"The light is not there from take-off to landing: {wanted}."
 
 
 def _steps(outing: Outing, c: Costs, pack: int, order: Sequence[int]) -> tuple[Step, ...]:

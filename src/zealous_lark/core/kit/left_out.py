@@ -10,7 +10,7 @@ from functools import cached_property
 
 from zealous_lark.core.assessment import Assessment
 from zealous_lark.core.kit.assignment import Assignment, Costs, assign
-from zealous_lark.core.kit.subjects import Outing, Shot, ShotPack, costs
+from zealous_lark.core.kit.subjects import LIGHT_WORDS, Outing, Shot, ShotPack, costs
 from zealous_lark.core.pack import LEAST_TAKEOFF_PCT
 from zealous_lark.core.units import percent
 
@@ -55,18 +55,24 @@ def left_out(outing: Outing, c: Costs, budgets: Sequence[float], best: Assignmen
         if seconds > outing.session_s:
             return LeftOut(i, "The session is too short for it.", (f"Stay {math.ceil(seconds / 60)} min on site.",))
         return LeftOut(
-            i, f"Its {shot.light.value} light is not there long enough during the session.", _later(outing, i)
+            i,
+            f"Not long enough in the light it wants during the session: {LIGHT_WORDS[shot.light]}.",
+            _later(outing, i),
         )
     if wh > most:
-        why = "No pack can be taken." if most <= 0 else "It takes more than the fullest pack has above the reserve."
+        why = (
+            "No battery can be taken."
+            if most <= 0
+            else "This needs more charge than your fullest battery has above the reserve."
+        )
         return LeftOut(i, why, _shorter(outing, c, most, i) + _fuller(outing, wh, i))
     one_more, longer = others.one_more_pack, others.longer_session
-    ways: tuple[str, ...] = ("One more pack like your fullest would film it.",) if i not in one_more.left_out else ()
+    ways: tuple[str, ...] = ("One more battery like your fullest would film it.",) if i not in one_more.left_out else ()
     if i not in longer.left_out and longer.flights:
         end = max(f.begins_s + f.seconds for f in longer.flights)
         ways += (f"Stay {math.ceil(end / 60)} min on site.",)
     packs = len(best.flights)
-    return LeftOut(i, f"The {packs} pack{'s' if packs != 1 else ''} that can be taken are used up by the others.", ways)
+    return LeftOut(i, f"The {'battery is' if packs == 1 else f'{packs} batteries are'} used up by the others.", ways)
 
 
 def _fits_alone(outing: Outing, shot: Shot, packs: Sequence[ShotPack]) -> bool:
@@ -94,9 +100,9 @@ def _fuller(outing: Outing, wh: float, i: int) -> tuple[str, ...]:
         if taken.pack.charge_pct < 100 and _fits_alone(outing, outing.shots[i], [full]):
             need = outing.reserve_pct + 100 * wh / outing.usable_wh(n)
             need = max(math.ceil(need), math.ceil(LEAST_TAKEOFF_PCT))
-            ways.append(f"Pack {taken.label} at {percent(need)} or more would do it.")
+            ways.append(f"Battery {taken.label} at {percent(need)} or more would do it.")
         elif _fits_alone(outing, outing.shots[i], [warm]):
-            ways.append(f"Pack {taken.label} full and kept warm at {WARM_PACK_C:g} °C would do it.")
+            ways.append(f"Battery {taken.label} full and kept warm at {WARM_PACK_C:g} °C would do it.")
     return tuple(ways[:1])
 
 

@@ -98,7 +98,7 @@ def _cards(c: Context) -> tuple[int, str]:
 
 
 def _warmers(c: Context) -> tuple[int, str] | None:
-    return (c.packs, "One for each pack: a warm pack flies longer.") if c.cold and c.packs else None
+    return (c.packs, "One for each battery: a warm battery flies longer.") if c.cold and c.packs else None
 
 
 def _fingers(c: Context) -> str:
@@ -114,42 +114,42 @@ def _pad(c: Context) -> tuple[int, str] | None:
 
 
 _RULES: tuple[_Rule, ...] = (
-    ("firmware", "Look for firmware, on a good connection", Group.AT_HOME,
+    ("firmware", "Check for firmware updates, on a good connection", Group.AT_HOME,
      _always(1, "An update that starts in the field costs the session."), 2),
     ("backup", "Empty the card and back up", Group.AT_HOME, _always(1, "Room for this session."), 1),
     ("format", "Format the card in the aircraft", Group.AT_HOME,
-     _always(1, "Only what the aircraft formats itself it writes without faults."), 1),
-    ("charge", "Everything on charge", Group.AT_HOME, _always(1, "Packs, controller and display."), 1),
+     _always(1, "Cards formatted in the aircraft give fewer write errors."), 1),
+    ("charge", "Everything on charge", Group.AT_HOME, _always(1, "Batteries, controller and display."), 1),
     ("rules", "Look up the rules and zones of the place", Group.AT_HOME,
      _always(1, "They change; the authority's word counts."), 1),
     ("aircraft", "Aircraft, gimbal cover on", Group.AIRCRAFT, _always(1, "It travels with its cover on."), None),
     ("propellers", "Pairs of spare propellers", Group.AIRCRAFT, lambda c: _propeller_pairs(c), None),
     ("screwdriver", "Screwdriver for the propellers", Group.AIRCRAFT, _always(1, "To change them on site."), None),
     ("guards", "Propeller guards", Group.AIRCRAFT, _when("indoors", "Indoors only."), None),
-    ("packs", "Flight packs", Group.POWER, lambda c: (c.packs, "All that you chose.") if c.packs else None, None),
+    ("packs", "Flight batteries", Group.POWER, lambda c: (c.packs, "All that you chose.") if c.packs else None, None),
     ("controller", "Controller", Group.POWER, _always(1, "Charged."), None),
     ("sticks", "Spare control sticks", Group.POWER, _always(2, "They come off in the bag, and get lost."), None),
     ("display", "Phone or tablet, charged", Group.POWER, _always(1, "With its own radio off when flying."), None),
     ("cable", "Display cables", Group.POWER,
      lambda c: (2, "The one that is needed, and a spare far from home.") if c.far else (1, "The one that fits."), None),
     ("bank", "Power bank", Group.POWER,
-     _when("far", "Far from a socket. It must give the volts and amps that the packs' charger asks for: a common one "
-           "of 5 V and 2 A charges no pack of three cells."), None),
-    ("warmers", "Hand warmers for the packs", Group.POWER, lambda c: _warmers(c), None),
-    ("pouch", "Insulated pouch for the packs", Group.POWER, _when("cold", "Warm until they fly."), None),
+     _when("far", "Far from a socket. It must give the volts and amps that the batteries' charger asks for: a common "
+           "one of 5 V and 2 A charges no battery of three cells."), None),
+    ("warmers", "Hand warmers for the batteries", Group.POWER, lambda c: _warmers(c), None),
+    ("pouch", "Insulated pouch for the batteries", Group.POWER, _when("cold", "Warm until they fly."), None),
     ("cards", "Memory cards, spare", Group.CAMERA, lambda c: _cards(c), None),
     ("cloth", "Lens cloth", Group.CAMERA, _always(1, "Dew, spray and fingers."), None),
     ("filters", "Neutral-density filters", Group.CAMERA, _when("bright", "The sun is high; put on at home."), None),
     ("hood", "Display hood or shade", Group.CAMERA, _when("bright", "To see the picture in the sun."), None),
     ("pad", "Landing pad", Group.SITE, lambda c: _pad(c), None),
     ("meter", "Wind meter", Group.SITE,
-     lambda c: None if c.indoors else (1, "To hold the wind against the forecast."), None),
+     lambda c: None if c.indoors else (1, "To check the wind against the forecast."), None),
     ("vest", "Bright vest", Group.SITE, lambda c: None if c.indoors else (1, "So that people see who flies."), None),
     ("papers", "Registration, insurance, certificate", Group.SITE, _always(1, "As your authority asks."), None),
     ("towel", "Towel and dry bag", Group.SITE,
      lambda c: (1, "For spray, and what falls in.") if c.water or c.boat else None, None),
     ("floats", "Line and float for the landing net", Group.SITE, _when("boat", "A catch can go over the side."), None),
-    ("gloves", "Gloves that can catch", Group.SITE, _when("boat", "It is caught by hand on a boat."), None),
+    ("gloves", "Catching gloves", Group.SITE, _when("boat", "It is caught by hand on a boat."), None),
     ("helper", "A second person", Group.SITE,
      lambda c: (1, "Launching and catching from a boat takes two.") if c.boat
      else (1, "To watch the aircraft on first flights.") if c.first_flights else None, None),

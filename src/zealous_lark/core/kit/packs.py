@@ -54,7 +54,7 @@ class PackState(StrEnum):
 
 
 PUT_ASIDE = {
-    PackState.SWOLLEN: "It is swollen: it is never flown or charged again. Take it to a collection point.",
+    PackState.SWOLLEN: "Swollen: never fly or charge it again. Take it to a battery collection point.",
     PackState.WET: "It got wet: it is retired, even if it seems to work. Take it to a collection point.",
     PackState.RETIRED: "It is retired.",
 }

@@ -30,6 +30,15 @@ class WantedLight(StrEnum):
     GOLDEN = "golden"
 
 
+LIGHT_WORDS = {
+    WantedLight.ANY: "any light",
+    WantedLight.FRONT: "sun behind the camera",
+    WantedLight.SIDE: "light from the side",
+    WantedLight.BACK: "backlit",
+    WantedLight.GOLDEN: "golden hour",
+}
+
+
 @dataclass(frozen=True, slots=True)
 class Shot:
     """A subject to film: from the take-off point [°, m], height [m], time there [min], the light it wants."""

@@ -69,9 +69,13 @@ def due(entries: Sequence[Entry], today: date, position: tuple[float, float] | N
     for work in (Work.SENSORS, Work.GIMBAL):
         knock = _last(row, Work.KNOCK)
         if knock > _last(row, work):
-            found.append(Due(work, f"A knock on {row[knock].day:%d %b} was not followed by it."))
+            found.append(Due(work, f"An impact on {row[knock].day:%d %b} was not followed by it."))
     if _last(row, Work.KNOCK) > max(_last(row, Work.PROPELLERS), _last(row, Work.PART)):
-        found.append(Due(Work.PROPELLERS, "After a knock look at every blade for nicks, and change both of a motor."))
+        found.append(
+            Due(
+                Work.PROPELLERS, "After an impact, check every blade for nicks; replace both blades on a damaged motor."
+            )
+        )
     for work, limit in ((Work.SCREWS, SCREWS_HOURS), (Work.PROPELLERS, PROPELLER_HOURS)):
         hours = hours_flown(row[_last(row, work) + 1 :])
         if hours >= limit and not any(d.work is work for d in found):
@@ -94,8 +98,8 @@ def _compass(row: Sequence[Entry], position: tuple[float, float] | None) -> str 
     """Why the compass is due; None when it is not."""
     last = _last(row, Work.COMPASS)
     if last < 0:
-        return "No entry says that it was calibrated."
-    for work, name in ((Work.KNOCK, "a knock"), (Work.FIRMWARE, "new firmware")):
+        return "No calibration recorded."
+    for work, name in ((Work.KNOCK, "an impact"), (Work.FIRMWARE, "new firmware")):
         if _last(row, work) > last:
             return f"There was {name} on {row[_last(row, work)].day:%d %b}, after the last calibration."
     there = row[last].position

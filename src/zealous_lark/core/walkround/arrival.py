@@ -54,25 +54,25 @@ def _boat(s: Situation) -> bool:
 
 
 _LOOKS: tuple[tuple[Look, Callable[[Situation], bool]], ...] = (
-    (Look("wires", "Wires that are not drawn yet?", "Find the poles, then follow them, their stays too.",
+    (Look("wires", "Any wires not on the map?", "Find the poles, then follow them, their stays too.",
           "They become an obstacle of the plan: say where and how high.", Effect.WIRES), _outdoors),
     (Look("trees", "Trees or hedges around you, that are not drawn yet?", "Between you and where it flies.",
           "They become an obstacle: leaves take the picture within a few hundred metres.", Effect.TREES), _outdoors),
-    (Look("masts", "A mast, a dish, a substation, much metal?", "Look for aerials on roofs and towers.",
-          "The radio noise of the place is set to much.", Effect.NOISE), _outdoors),
+    (Look("masts", "Any mast, dish, substation or large metal nearby?", "Look for antennas on roofs and towers.",
+          "Radio interference is now set to High.", Effect.NOISE), _outdoors),
     (Look("shelter", "Trees or walls upwind, within ten times their height?", "Where you measure the wind.",
-          "What you measure here says nothing of the wind above: hover, or take the forecast.",
+          "A reading here doesn't show the wind aloft: measure in a hover, or use the forecast.",
           Effect.SHELTER), _outdoors),
-    (Look("people", "People under the way out?", "Paths, boats, windows, cars.",
-          "Another bearing: the way out is turned to where nobody is.", Effect.BEARING), _outdoors),
+    (Look("people", "Any people under the route?", "Paths, boats, windows, cars.",
+          "Choose another bearing, where nobody is.", Effect.BEARING), _outdoors),
     (Look("birds", "Birds that gather, nest or circle?", "Watch for a minute.",
-          "Another spot or another day: they are disturbed from far, and some attack.", Effect.SEEN), _outdoors),
+          "Choose another spot or day: birds are disturbed from far off, and some attack.", Effect.SEEN), _outdoors),
     (Look("overhead", "Anything above the pad?", "Branches, eaves, wires.",
           "Move the pad until the sky is open.", Effect.SEEN), _outdoors),
     (Look("ground", "Sand, dust, long grass or a slope under the pad?", "Stand where it will stand.",
           "Lay the pad, or find flatter ground.", Effect.SEEN), _outdoors),
-    (Look("way_through", "Anything that hangs into the room?", "Beams, cables, chains, dust.",
-          "Keep below it and away from it, or stay down.", Effect.SEEN), _indoors),
+    (Look("way_through", "Anything hanging down into the room?", "Beams, cables, chains, dust.",
+          "Keep below it and away from it, or don't launch.", Effect.SEEN), _indoors),
     (Look("floor", "A hole, water or glass on the floor?", "Where you walk while you look at the screen.",
           "Choose where you stand and stay there.", Effect.SEEN), _indoors),
     (Look("boats", "Boats, swimmers, people on the shore?", "Along the way out and where it would come down.",
@@ -81,18 +81,18 @@ _LOOKS: tuple[tuple[Look, Callable[[Situation], bool]], ...] = (
           "They become an obstacle of the plan: say where and how high.", Effect.MAST), _water),
     (Look("waves", "Waves or spray where it flies?", "Twice the height of the waves between them, and above spray.",
           "Fly higher, or stay over land: the sensors that look down read up to a metre too high over waves, and more "
-          "when it leans.", Effect.SEEN), _water),
+          "when it tilts.", Effect.SEEN), _water),
     (Look("shore_short", "Something between the waterline and you, where it would come in?",
           "Reeds, rocks, a fence, a hedge.", "Choose another pad: a landing that falls short ends there.",
           Effect.SEEN), _water),
-    (Look("ship_radar", "A radar that turns, or big aerials on board?", "On the mast, on the roof of the bridge.",
+    (Look("ship_radar", "A radar that turns, or big antennas on board?", "On the mast, on the roof of the bridge.",
           "Have it switched off, or do not start from here.", Effect.NOISE), _boat),
     (Look("rigging", "Rigging, rails and lines around the deck?", "All round, and above your head.",
           "Start and catch at arm's length outside of them, two people.", Effect.SEEN), _boat),
     (Look("swell", "Does the deck rise and fall?", "Watch three or four swells.",
           "Launch and catch in the calm between two swells, with somebody who counts them.", Effect.SEEN), _boat),
     (Look("emergency", "An emergency vehicle or a helicopter near?", "Listen, and look for blue lights.",
-          "Stay down until they have gone, and come down at once if one comes while you fly.", Effect.SEEN),
+          "Don't launch until they have gone, and come down at once if one comes while you fly.", Effect.SEEN),
      _outdoors),
     (Look("quiet", "A landing ban, a quiet hour or a sign?", "At the gate, the car park, the notice board.",
           "Follow it, and write it into the place as a note.", Effect.SEEN), _outdoors),
@@ -165,5 +165,5 @@ def feels(a: Assessment, u: Units) -> str | None:
         return None
     return (
         f"{u.temperature(a.situation.weather.temperature_c)} feels like {u.temperature(a.feels_c)} in this wind: cold "
-        "fingers are slow. Gloves on until you lift off, and a short flight."
+        "fingers are slow. Gloves on until you take off, and a short flight."
     )

@@ -64,17 +64,17 @@ def reach_by_bearing(a: Assessment) -> tuple[tuple[float, float], ...]:
 
 
 EMERGENCIES = (
-    ("Will not come home", "Fast mode, lower, below tree height where clear. No automatic return. Else land in time."),
-    ("Picture frozen", "It still flies. Stop, climb a little, step into the open. By sight, or the return button."),
+    ("Will not come home", "Fast mode, lower, below tree height where clear. No return to home. Else land in time."),
+    ("Picture frozen", "It still flies. Stop, climb a little, step into the open. By sight, or return to home."),
     ("Control lost", "Wait 5 to 10 s: it does what lost link says. Watch it, switch nothing off."),
-    ("Charge falls fast", "Come down and land where you are clear of people."),
+    ("Battery draining fast", "Come down and land where you are clear of people."),
     ("Bird attacks", "Keep moving, climb, leave."),
     ("Drifting, spinning, nose lost", "Let go of the sticks, breathe, tail towards you."),
     ("Fog or cloud below it", "Straight down in sight, slowly; no return through it."),
     ("Rain or snow begins", "Home and down now; dry it before the next flight."),
-    ("Landing place not clear", "Hover off, shout, wait; else the landing spot you chose."),
+    ("Landing place not clear", "Hover clear, shout, wait; otherwise your alternate spot."),
     ("Aircraft down", "Mark where. Power off before you touch it. Report it where you must."),
-    ("Pack swollen, hot, wet", "Away from everything that burns. Do not charge it or carry it inside."),
-    ("Display dead", "Look up. Climb if needed, home by hand or by the return button."),
+    ("Battery swollen, hot, wet", "Away from everything that burns. Do not charge it or carry it inside."),
+    ("Display dead", "Look up. Climb if needed, home by hand or by return to home."),
 )  # fmt: skip
 """Headlines of what can go wrong and the first thing to do; common practice."""

@@ -70,7 +70,7 @@ def settings_card(
             None if before is None else _differs(before.max_altitude_m, ceiling, u),
         ),
         Dial(
-            Setting.DISTANCE, "Distance limit", distance, "stay down" if distance is None else u.length(distance),
+            Setting.DISTANCE, "Distance limit", distance, "don't launch" if distance is None else u.length(distance),
             distance_why,
             _differs(s.settings.max_distance_m, distance, u),
             None if before is None else _differs(before.max_distance_m, distance, u),
@@ -83,7 +83,7 @@ def settings_card(
         Dial(Setting.LOW_CHARGE, "Low-charge warning", low, percent(low), low_why),
         Dial(Setting.BAND, "Radio band", None, band, _band_why(s)),
         Dial(Setting.MODE, "Mode to start in", None, *_mode(s, first_flights)),
-        Dial(Setting.OBSTACLE_STOP, "Obstacle stop", None, *_obstacle_stop(s)),
+        Dial(Setting.OBSTACLE_STOP, "Obstacle avoidance", None, *_obstacle_stop(s)),
     ]  # fmt: skip
     if s.site.indoors:
         indoors = (Setting.CEILING, Setting.DISTANCE, Setting.RETURN_HEIGHT, Setting.LOW_CHARGE)
@@ -128,7 +128,7 @@ def _distance(a: Assessment, first_flights: bool, u: Units) -> tuple[float | Non
         (a.signal.range_m, "the picture holds up to there"),
     ]
     if a.reach_on_bearing is not None:
-        limits.append((a.reach_on_bearing.distance_m[0], "the pack brings it home from there"))
+        limits.append((a.reach_on_bearing.distance_m[0], "the battery brings it home from there"))
     if s.over_water:
         limits.append((s.minimums.water_distance_m, "no further out over water"))
     if first_flights:
@@ -150,7 +150,7 @@ def _low_charge(a: Assessment) -> tuple[float, str]:
 
 def _band_why(s: Situation) -> str:
     if s.site.radio_noise is RadioNoise.URBAN:
-        return "In built-up places the lower band is full; take it where the aircraft has it."
+        return "In built-up areas 2.4 GHz is crowded; use 5.8 GHz if the aircraft has it."
     return "In the open the lower band reaches further and through leaves."
 
 
@@ -165,4 +165,4 @@ def _mode(s: Situation, first_flights: bool) -> tuple[str, str]:
 def _obstacle_stop(s: Situation) -> tuple[str, str]:
     if s.site.indoors:
         return "on", "Off only if it blocks the way through."
-    return "on", "It looks ahead, seldom sideways or up; wires it does not see."
+    return "on", "Looks ahead, rarely sideways or up; doesn't see wires."

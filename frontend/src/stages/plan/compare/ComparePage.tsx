@@ -147,7 +147,7 @@ function VariantHead({
         <b>{result.checks[0]!.label}:</b> {result.checks[0]!.sentence}
       </Typography>
       <Typography variant="body2" color="text.secondary">
-        {landing == null ? "No way home to land from." : `Home with ${Math.round(landing)} %.`}
+        {landing == null ? "Can’t get home." : `Home with ${Math.round(landing)} %.`}
       </Typography>
       {variant.key !== "planned" && (
         <Button

@@ -52,13 +52,13 @@ export function AirInputs({ plan, result, change, back }: InputProps & { back: (
               gusts <b>{written(aloft.gust_ms, "speed", units)}</b>
             </>
           ) : (
-            "The wind above is not known, or does not matter here."
+            "Wind aloft unknown, or not needed here."
           )}
         </Typography>
       </Box>
       <ReadingMenu plan={plan} add={(wind) => change(["weather", "winds"], [...winds, wind])} />
       <QuantityInput
-        label="Air"
+        label="Air temperature"
         hint={howKnown(plan, "weather.temperature_c")}
         quantity="temperature"
         value={plan.weather.temperature_c}
@@ -224,7 +224,7 @@ function WindLevel({
         />
         <Box sx={{ minWidth: 130 }}>
           <QuantityInput
-            label="Level"
+            label="Height above ground"
             quantity="length"
             value={wind.height_m}
             min={0.5}

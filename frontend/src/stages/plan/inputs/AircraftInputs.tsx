@@ -22,12 +22,12 @@ export function AircraftInputs({ plan, change }: InputProps) {
   const pct = `${Math.round(pack.charge_pct)} %`;
   return (
     <Group
-      title="Aircraft and pack"
-      summary={`${aircraft.name}, ${pack.label ? `pack ${pack.label} ` : "pack "}${pct}`}
+      title="Aircraft and battery"
+      summary={`${aircraft.name}, ${pack.label ? `battery ${pack.label} ` : "battery "}${pct}`}
     >
       <FromKit plan={plan} change={change} />
       <Words
-        label="Pack"
+        label="Battery"
         value={pack.label ?? ""}
         max={60}
         onChange={(v) => change(["pack", "label"], v || null)}
@@ -52,7 +52,7 @@ export function AircraftInputs({ plan, change }: InputProps) {
         onChange={(v) => change(["pack", "health_pct"], v)}
       />
       <OptionalQuantityInput
-        label="Pack temperature"
+        label="Battery temperature"
         hint={pack.temperature_c == null ? undefined : howKnown(plan, "pack.temperature_c")}
         quantity="temperature"
         value={pack.temperature_c}
@@ -61,7 +61,7 @@ export function AircraftInputs({ plan, change }: InputProps) {
         max={45}
         least={-60}
         most={60}
-        unknown="taken as the air's"
+        unknown="same as air"
         onChange={(v) => change(["pack", "temperature_c"], v)}
       />
       <Typography component="h3" sx={{ fontWeight: 700, mt: 2 }}>
@@ -158,7 +158,7 @@ const NUMBERS = [
     most: 60,
   },
   {
-    label: "Usual mode",
+    label: "Normal mode",
     path: ["speeds_ms", "normal"],
     of: (p: Plan) => p.aircraft.speeds_ms.normal,
     quantity: "speed",
@@ -174,7 +174,7 @@ const NUMBERS = [
     most: 60,
   },
   {
-    label: "Automatic return",
+    label: "Return to home",
     path: ["rth_speed_ms"],
     of: (p: Plan) => p.aircraft.rth_speed_ms,
     quantity: "speed",

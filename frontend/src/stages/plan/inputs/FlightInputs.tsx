@@ -48,7 +48,7 @@ export function FlightInputs({ plan, result, change }: InputProps) {
         onChange={set("height_m")}
       />
       <QuantityInput
-        label="On station"
+        label="Filming"
         quantity="minutes"
         value={flight.station_min}
         min={0}
@@ -59,7 +59,7 @@ export function FlightInputs({ plan, result, change }: InputProps) {
         onChange={set("station_min")}
       />
       <QuantityInput
-        label="Room flown over at the far end"
+        label="Room flown over at the far point"
         quantity="length"
         value={flight.station_radius_m}
         min={0}
@@ -68,7 +68,7 @@ export function FlightInputs({ plan, result, change }: InputProps) {
         onChange={set("station_radius_m")}
       />
       <Choice
-        label="Way out"
+        label="Outbound mode"
         value={flight.outbound_mode}
         options={{ slow: MODES.slow, normal: MODES.normal, fast: MODES.fast }}
         onChange={set("outbound_mode")}
@@ -96,13 +96,13 @@ export function ControllerInputs({ plan, result, change }: InputProps) {
   const set = (key: string) => (v: unknown) => change(["settings", key], v);
   return (
     <Group
-      title="Set on the controller"
+      title="Controller settings"
       summary={`return height ${written(settings.rth_altitude_m, "length", units)}`}
       open
     >
       <QuantityInput
         label="Return height"
-        hint={best == null ? "none serves" : `${written(best, "length", units)} would do`}
+        hint={best == null ? "no height works" : `${written(best, "length", units)} would do`}
         quantity="length"
         value={settings.rth_altitude_m}
         min={0}
@@ -112,7 +112,7 @@ export function ControllerInputs({ plan, result, change }: InputProps) {
         onChange={set("rth_altitude_m")}
       />
       <QuantityInput
-        label="Height ceiling"
+        label="Height limit"
         quantity="length"
         value={settings.max_altitude_m}
         min={0}
@@ -135,7 +135,7 @@ export function ControllerInputs({ plan, result, change }: InputProps) {
         onChange={set("max_distance_m")}
       />
       <Choice
-        label="When the link is lost"
+        label="Lost-link action"
         value={settings.lost_link}
         options={LOST_LINK}
         onChange={set("lost_link")}
@@ -152,7 +152,7 @@ function LiftOff({ plan, change }: Pick<InputProps, "plan" | "change">) {
   return (
     <TextField
       type="datetime-local"
-      label={`Lift-off (UTC${offset})`}
+      label={`Take-off (UTC${offset})`}
       fullWidth
       size="small"
       margin="dense"

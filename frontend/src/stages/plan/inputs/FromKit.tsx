@@ -22,7 +22,7 @@ export function FromKit({ plan, change }: { plan: InputProps["plan"]; change: Ch
   if (aircraft.length === 0)
     return (
       <Typography variant="body2" color="text.secondary">
-        Aircraft and packs that you add under <Link to="/kit">Kit</Link> can be taken here.
+        Add aircraft and batteries under <Link to="/kit">Gear</Link> and you can pick them here.
       </Typography>
     );
   return (
@@ -32,7 +32,7 @@ export function FromKit({ plan, change }: { plan: InputProps["plan"]; change: Ch
         fullWidth
         size="small"
         margin="dense"
-        label="Aircraft from your kit"
+        label="Aircraft from your gear"
         value={mine?.id ?? ""}
         onChange={(e) => {
           const kept = aircraft.find((k) => k.id === Number(e.target.value));
@@ -52,9 +52,9 @@ export function FromKit({ plan, change }: { plan: InputProps["plan"]; change: Ch
           fullWidth
           size="small"
           margin="dense"
-          label="Pack from your kit"
+          label="Battery from your gear"
           value={packs.find((k) => k.id === plan.pack.kit)?.id ?? ""}
-          helperText="Taken with its charge as estimated now."
+          helperText="Uses its estimated charge right now."
           onChange={(e) => {
             const kept = packs.find((k) => k.id === Number(e.target.value));
             if (kept) change([], withBattery(plan, kept));

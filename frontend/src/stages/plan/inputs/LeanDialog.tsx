@@ -49,10 +49,10 @@ export function LeanDialog({
   });
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="xs" aria-labelledby="lean-title">
-      <DialogTitle id="lean-title">How far does it lean?</DialogTitle>
+      <DialogTitle id="lean-title">How far is it tilting?</DialogTitle>
       <DialogContent>
         <Typography color="text.secondary" sx={{ mb: 1 }}>
-          Let it hover for 30 s, hands off the sticks, and read the lean from the screen or against
+          Let it hover for 30 s, hands off the sticks, and read the tilt from the screen or against
           the horizon.
         </Typography>
         <QuantityInput

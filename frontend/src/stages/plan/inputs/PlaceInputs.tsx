@@ -33,13 +33,13 @@ export function PlaceInputs({ plan, change }: InputProps) {
         onChange={set("surroundings")}
       />
       <Choice
-        label="Radio around"
+        label="Radio interference"
         value={site.radio_noise}
         options={NOISE}
         onChange={set("radio_noise")}
       />
       <ContextInputs plan={plan} change={change} />
-      <Toggle label="Wind was read in shelter" value={site.sheltered} onChange={set("sheltered")} />
+      <Toggle label="Wind measured in shelter" value={site.sheltered} onChange={set("sheltered")} />
       <Coordinate label="Latitude" value={site.latitude} most={90} onChange={set("latitude")} />
       <Coordinate label="Longitude" value={site.longitude} most={180} onChange={set("longitude")} />
       <QuantityInput
@@ -52,13 +52,13 @@ export function PlaceInputs({ plan, change }: InputProps) {
         onChange={set("elevation_m")}
       />
       <Typography component="h3" sx={{ fontWeight: 700, mt: 1 }}>
-        What stands around
+        Obstacles
       </Typography>
       {obstacles.length === 0 && (
         <Typography variant="body2" color="text.secondary">
           {site.place == null
             ? "Nothing noted yet. Add the trees, wires, masts and buildings that the way home may cross."
-            : "Nothing beside what is drawn at the place."}
+            : "None besides those drawn on the place."}
         </Typography>
       )}
       {obstacles.map((o, i) => (
@@ -189,7 +189,7 @@ function ObstacleInputs({
       </Box>
       <QuantityInput
         {...number_}
-        label="Top above the pad"
+        label="Height above take-off"
         quantity="length"
         value={obstacle.height_m}
         max={1000}

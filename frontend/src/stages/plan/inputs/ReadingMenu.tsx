@@ -77,7 +77,7 @@ export function ReadingMenu({ plan, add }: { plan: Plan; add: (wind: Wind) => vo
             close();
           }}
         >
-          By what you see
+          Estimate from trees or water
         </MenuItem>
         <MenuItem
           onClick={() => {
@@ -85,7 +85,7 @@ export function ReadingMenu({ plan, add }: { plan: Plan; add: (wind: Wind) => vo
             close();
           }}
         >
-          By its lean in a hover
+          From its tilt in a hover
         </MenuItem>
       </Menu>
       {dialog === "forecast" && (

@@ -108,7 +108,7 @@ export function LandPanel({
           Draw at this place
         </Button>
         <Typography variant="body2" color="text.secondary" sx={{ mx: 1 }}>
-          Take-off, leg, reach and place as
+          Export take-off, route, range and place as
         </Typography>
         {(["geojson", "kml", "gpx"] as const).map((form) => (
           <Button
@@ -127,7 +127,7 @@ export function LandPanel({
 }
 
 const MARKS: [string, string, string | undefined][] = [
-  ["home in reach", "var(--launch)", undefined],
+  ["battery range", "var(--launch)", undefined],
   ["sight", "var(--ink)", "1 6"],
   ["signal", "var(--wind)", "10 6"],
   ["water limit", "var(--care)", "3 5 10 5"],

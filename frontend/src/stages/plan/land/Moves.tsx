@@ -71,7 +71,7 @@ export function Moves({
   const subjects = place.features.filter((f) => f.role === "subject");
   const here = { lat: plan.site.latitude, lon: plan.site.longitude };
   const farEnd = destination(here, plan.flight.bearing_deg, plan.flight.distance_m);
-  const targets: Record<string, string> = { far: "The far end" };
+  const targets: Record<string, string> = { far: "The far point" };
   for (const s of subjects) targets[s.id] = nameOf(s);
   const targetOf = (m: Move) =>
     subjects.find(
@@ -81,10 +81,10 @@ export function Moves({
     )?.id ?? "far";
   const check = result.checks.find((c) => c.id === "land.moves");
   return (
-    <Box component="section" aria-label="Planned moves" sx={{ mt: 1 }}>
+    <Box component="section" aria-label="Camera moves" sx={{ mt: 1 }}>
       <Box sx={{ display: "flex", alignItems: "center" }}>
         <Typography component="h3" sx={{ fontWeight: 700, flex: 1 }}>
-          Planned moves
+          Camera moves
         </Typography>
         <Button
           size="small"
@@ -164,7 +164,7 @@ export function Moves({
                   key={key}
                   label={
                     {
-                      size_m: m.kind === "orbit" ? "Radius" : "Begins this far from it",
+                      size_m: m.kind === "orbit" ? "Radius" : "Starting distance",
                       length_m: "Length",
                       climb_m: "Climbs",
                       bearing_deg: m.kind === "rise" ? "On the side towards" : "Towards",

@@ -161,8 +161,8 @@ export function PlanView({
           icon={end}
           draggable
           zIndexOffset={1000}
-          title={`Far end: ${length(flight.distance_m)} towards ${bearing(flight.bearing_deg)}`}
-          alt="Far end"
+          title={`Far point: ${length(flight.distance_m)} towards ${bearing(flight.bearing_deg)}`}
+          alt="Far point"
           eventHandlers={{
             drag: (e) => {
               const p = polar(here, at(e));

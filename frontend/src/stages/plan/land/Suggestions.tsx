@@ -39,8 +39,8 @@ export function Suggestions({ plan, replace }: { plan: Plan; replace: (plan: Pla
         <>
           <Typography variant="body2" color="text.secondary" sx={{ mt: 0.5 }}>
             {find.data.length === 0
-              ? "No point within half a kilometre of the far end serves. Choose another far end."
-              : "Suggestions for the same far end, by what is drawn here. Walk there and look before you trust one."}
+              ? "No take-off point within 500 m works for this far point. Choose another far point."
+              : "Suggestions for the same far point, by what is drawn here. Walk there and look before you trust one."}
             {sought !== plan &&
               find.data.length > 0 &&
               " The plan has changed since they were sought."}

@@ -60,7 +60,7 @@ export function ForecastChange({
         <tbody>
           {moved && (
             <tr>
-              <td>Lift-off</td>
+              <td>Take-off</td>
               <td>{`${day(before.takeoff_at).slice(0, -5)}, ${clock(before.takeoff_at)}`}</td>
               <td>→</td>
               <td>{`${day(after.takeoff_at).slice(0, -5)}, ${clock(after.takeoff_at)}`}</td>

@@ -37,7 +37,7 @@ export function PasteDialog({
   const keep = () => read.mutate({ kind, text, name, plan }, { onSuccess: onRead });
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="paste">
-      <DialogTitle id="paste">A report as text</DialogTitle>
+      <DialogTitle id="paste">Paste a weather report</DialogTitle>
       <DialogContent>
         <Choice
           label="What it is"

@@ -84,7 +84,7 @@ export function Sources({
       <Simulated sources={sources.data ?? []} options={options} setOptions={setOptions} />
       {fetch.isPending && (
         <Typography role="status" variant="body2" color="text.secondary">
-          Waiting for the answer; what is known stays below.
+          Fetching… Your current data stays until it arrives.
         </Typography>
       )}
       {fetch.error && (

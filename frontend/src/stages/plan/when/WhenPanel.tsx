@@ -77,7 +77,7 @@ export function WhenPanel({ plan, replace }: { plan: Plan; replace: (plan: Plan)
         <>
           {!data.report && (
             <Typography color="text.secondary">
-              No forecast by the hour is known here: every half hour is judged in the weather as
+              No forecast by the hour is known here: every half hour is checked in the weather as
               planned. Fetch one, or paste a report.
             </Typography>
           )}
@@ -134,7 +134,7 @@ function slotTime(look: Windows, slot: number): string {
 const GLOW_WORDS = {
   night: "night",
   twilight: "civil twilight",
-  golden: "golden light",
+  golden: "golden hour",
   day: "day",
 } as const;
 
