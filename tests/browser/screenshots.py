@@ -110,6 +110,23 @@ def track(page: Page) -> None:
     page.get_by_text("Wind from the track").wait_for()
 
 
+# What a page says while it waits for something, and a decision that cannot be recorded yet.
+BUSY = """() => !/Checking…|Loading…|Saving…/.test(document.body.innerText)
+  && ![...document.querySelectorAll('button:disabled')].some((b) => b.textContent === 'Record a decision')"""
+STILL = """async () => {
+  // What was just drawn begins to change its colours only in the frame after it.
+  for (let n = 0; n < 3; n++) await new Promise(requestAnimationFrame);
+  await Promise.all(document.getAnimations().map((a) => a.finished.catch(() => 0)));
+}"""
+
+
+def settled(page: Page) -> None:
+    """Wait until a page waits for nothing and nothing on it moves."""
+    page.wait_for_load_state("networkidle")
+    page.wait_for_function(BUSY)
+    page.evaluate(STILL)
+
+
 SHOTS = [
     Shot("sessions", "/sessions"),
     Shot("plan", "/sessions/1/plan"),
@@ -153,8 +170,7 @@ def main(folder: Path) -> None:
                     # A window as tall as the page, so that what sticks to its edges is at its edges.
                     tall = page.evaluate("document.documentElement.scrollHeight")
                     page.set_viewport_size({"width": PHONE["width"], "height": tall})
-                # Transitions must have ended for the picture to be the same every time.
-                page.evaluate("Promise.all(document.getAnimations().map((a) => a.finished.catch(() => 0)))")
+                settled(page)
                 page.screenshot(path=folder / f"{shot.name}.png")
                 context.close()
         finally:

@@ -276,15 +276,19 @@ export function CurtainKey() {
       aria-hidden="true"
       style={{ display: "flex", flexWrap: "wrap", columnGap: 14, fontSize: 13 }}
     >
-      {["0–25% of limit", "to half", "to 80 %", "to the limit", "over it"].map((word, i) => (
-        <span key={word} style={{ display: "inline-flex", alignItems: "center", gap: 5 }}>
-          <svg width="18" height="12">
-            <rect width="18" height="12" fill="var(--wind)" fillOpacity={DEPTH[i]} />
-            {i === DEPTH.length - 1 && <rect width="18" height="12" fill="url(#over-the-limit)" />}
-          </svg>
-          {word}
-        </span>
-      ))}
+      {["wind to 25 % of its limit", "to 50 %", "to 80 %", "to 100 %", "over its limit"].map(
+        (word, i) => (
+          <span key={word} style={{ display: "inline-flex", alignItems: "center", gap: 5 }}>
+            <svg width="18" height="12">
+              <rect width="18" height="12" fill="var(--wind)" fillOpacity={DEPTH[i]} />
+              {i === DEPTH.length - 1 && (
+                <rect width="18" height="12" fill="url(#over-the-limit)" />
+              )}
+            </svg>
+            {word}
+          </span>
+        ),
+      )}
       <span style={{ display: "inline-flex", alignItems: "center", gap: 5 }}>
         <svg width="18" height="8">
           <line

@@ -215,9 +215,10 @@ function Facts({ track, opened }: { track: FlightTrack; opened: OpenedFlight }) 
         ))}
         {facts.legs.map((leg) => (
           <li key={leg.name}>
-            {LEG_WORDS[leg.name] ?? leg.name}: {inClock(leg.to_s - leg.from_s)} min,{" "}
-            {written(leg.length_m, "length", units)}
-            {leg.speed_ms > 0 && `, ${written(leg.speed_ms, "speed", units)} while moving`}
+            {LEG_WORDS[leg.name] ?? leg.name}: {inClock(leg.to_s - leg.from_s)} min
+            {leg.length_m >= 10 &&
+              leg.speed_ms > 0 &&
+              `, ${written(leg.length_m, "length", units)}, ${written(leg.speed_ms, "speed", units)} while moving`}
           </li>
         ))}
         <li>
@@ -232,8 +233,8 @@ function Facts({ track, opened }: { track: FlightTrack; opened: OpenedFlight }) 
         </li>
         {facts.pct_per_100m != null && (
           <li>
-            {facts.pct_per_100m.toFixed(1)} points of charge for {written(100, "length", units)} of
-            way.
+            {facts.pct_per_100m.toFixed(1)} % of charge for each {written(100, "length", units)}{" "}
+            flown.
           </li>
         )}
       </Box>

@@ -97,9 +97,9 @@ export function PackStage() {
               {data.due.length > 0 && (
                 <Box sx={{ borderTop: 1, borderColor: "divider", mt: 0.5, pt: 0.75 }}>
                   <Typography variant="h3">
-                    {plan.aircraft.name} is due{" "}
+                    Maintenance due: {plan.aircraft.name}{" "}
                     <Link to={`/kit/${data.aircraft}/upkeep`} className="no-print">
-                      (upkeep)
+                      (maintenance log)
                     </Link>
                   </Typography>
                   <Box component="ul" sx={{ m: 0, pl: 2.5 }}>

@@ -291,7 +291,8 @@ def gates(context: Round) -> tuple[Gate, ...]:
         return found
 
     def off(gate: Gate) -> int:
-        return max(LEAST_ITEMS - len(gate.items), len(gate.items) - MOST_ITEMS, 0)
+        # One item too many to hold in mind is worse than a short gate.
+        return max(LEAST_ITEMS - len(gate.items), 10 * (len(gate.items) - MOST_ITEMS), 0)
 
     ways = (cut(cuts) for cuts in product((False, True), repeat=len(topics) - 1))
     best: list[Gate] = min(ways, key=lambda way: (sum(off(g) for g in way), -len(way)))

@@ -224,7 +224,7 @@ function WindLevel({
         />
         <Box sx={{ minWidth: 130 }}>
           <QuantityInput
-            label="Height above ground"
+            label="Height"
             quantity="length"
             value={wind.height_m}
             min={0.5}
