@@ -2,7 +2,7 @@ import { useRef } from "react";
 import { number } from "../frame/device";
 
 /**
- * Headers by which the server knows a request again: a second tap, or a request that is sent anew because its answer
+ * Headers by which the server knows a request again: a second tap, or a request that is sent again because its answer
  * was lost, does what was asked once. The same question from the same screen has the same key.
  */
 export function useOnce(): (asked: unknown) => { "Idempotency-Key": string } {

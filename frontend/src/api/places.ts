@@ -25,7 +25,7 @@ export function usePlace(id: number | null | undefined, alsoDeleted = false) {
         }),
       ),
     enabled: id != null,
-    // The editor owns the place once it is open; it is asked for anew each time.
+    // The editor owns the place once it is open; it is asked for again each time.
     staleTime: Infinity,
     gcTime: 0,
   });
@@ -65,7 +65,7 @@ export function usePlaceActions() {
   const queries = useQueryClient();
   const refresh = useCallback(() => {
     void queries.invalidateQueries({ queryKey: placesKey });
-    // Sessions are judged anew by what stands at their place.
+    // Sessions are judged again by what stands at their place.
     void queries.invalidateQueries({ queryKey: sessionsKey });
   }, [queries]);
   return {

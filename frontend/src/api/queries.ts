@@ -134,7 +134,7 @@ export function useChangeMinimums(session: number | undefined) {
       take(client.PUT("/api/minimums", { params: { query: { session } }, body })),
     onSuccess: (minimums) => {
       queries.setQueryData([...minimumsKey, session ?? null], minimums);
-      // Every session is judged anew under them.
+      // Every session is judged again under them.
       void queries.invalidateQueries({ queryKey: sessionsKey });
     },
   });

@@ -5057,7 +5057,7 @@ export interface components {
         };
         /**
          * WindRow
-         * @description What a headwind on the way home [m/s] makes of the flight, reckoned ahead for where nobody can be asked.
+         * @description What a headwind on the way home [m/s] makes of the flight, worked out ahead for where nobody can be asked.
          *
          *     home: as planned, None where it no longer makes headway to speak of. best: by the best height and mode.
          */
@@ -5383,7 +5383,7 @@ export interface components {
         };
         /**
          * WindRow
-         * @description What a headwind on the way home [m/s] makes of the flight, reckoned ahead for where nobody can be asked.
+         * @description What a headwind on the way home [m/s] makes of the flight, worked out ahead for where nobody can be asked.
          *
          *     home: as planned, None where it no longer makes headway to speak of. best: by the best height and mode.
          */
@@ -7570,7 +7570,7 @@ export interface components {
         };
         /**
          * WindRow
-         * @description What a headwind on the way home [m/s] makes of the flight, reckoned ahead for where nobody can be asked.
+         * @description What a headwind on the way home [m/s] makes of the flight, worked out ahead for where nobody can be asked.
          *
          *     home: as planned, None where it no longer makes headway to speak of. best: by the best height and mode.
          */
@@ -10464,7 +10464,7 @@ export interface components {
         };
         /**
          * WindRow
-         * @description What a headwind on the way home [m/s] makes of the flight, reckoned ahead for where nobody can be asked.
+         * @description What a headwind on the way home [m/s] makes of the flight, worked out ahead for where nobody can be asked.
          *
          *     home: as planned, None where it no longer makes headway to speak of. best: by the best height and mode.
          */
@@ -11596,7 +11596,7 @@ export interface components {
         };
         /**
          * WindRow
-         * @description What a headwind on the way home [m/s] makes of the flight, reckoned ahead for where nobody can be asked.
+         * @description What a headwind on the way home [m/s] makes of the flight, worked out ahead for where nobody can be asked.
          *
          *     home: as planned, None where it no longer makes headway to speak of. best: by the best height and mode.
          */
@@ -16661,7 +16661,7 @@ export interface components {
         };
         /**
          * WindRow
-         * @description What a headwind on the way home [m/s] makes of the flight, reckoned ahead for where nobody can be asked.
+         * @description What a headwind on the way home [m/s] makes of the flight, worked out ahead for where nobody can be asked.
          *
          *     home: as planned, None where it no longer makes headway to speak of. best: by the best height and mode.
          */

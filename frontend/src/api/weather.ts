@@ -31,7 +31,7 @@ export function useReports(latitude: number, longitude: number) {
   });
 }
 
-/** The half hours of two days; asked for anew once the plan has stood still for a moment. */
+/** The half hours of two days; asked for again once the plan has stood still for a moment. */
 export function useLook(plan: Plan, report: number | null, units: Units, looking: boolean) {
   const asked = useSettled(plan, 600);
   return useQuery({

@@ -2,7 +2,7 @@ import type { FlightCard } from "../api/client";
 
 /**
  * Does it still come home? The wind that was met in the air, out of what the pilot can read there, and the row of
- * the flight card that was reckoned for it ahead: all of it without the server.
+ * the flight card that was worked out for it ahead: all of it without the server.
  */
 
 type Row = FlightCard["winds"][number];
@@ -22,7 +22,7 @@ export function windByLean(card: FlightCard, leanDeg: number): number {
   return card.lean_ms * Math.sqrt(Math.tan((leanDeg * Math.PI) / 180));
 }
 
-/** The row for a headwind: the next stronger one, so that it never promises more than was reckoned; null: beyond all. */
+/** The row for a headwind: the next stronger one, so that it never promises more than was worked out; null: beyond all. */
 export function rowFor(card: FlightCard, againstMs: number): Row | null {
   return card.winds.find((row) => row.against_ms >= againstMs - 1e-9) ?? null;
 }

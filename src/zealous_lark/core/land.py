@@ -200,7 +200,7 @@ class Land:
 
     def rays(self, bearings_deg: Sequence[float], upto_m: float) -> list[Ray]:
         """What lies along several bearings, sampled in one go."""
-        # Rays are cut from a few lengths, so that a dragged distance does not sample anew.
+        # Rays are cut from a few lengths, so that a dragged distance does not sample again.
         longest = next((x for x in _LENGTHS_M if x >= upto_m), FARTHEST_M)
         sampled = _rays(self, tuple(float(b) % 360 for b in bearings_deg), longest)
         return [ray.within(min(upto_m, FARTHEST_M)) for ray in sampled]

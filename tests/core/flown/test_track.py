@@ -198,3 +198,12 @@ def test_a_gap_is_no_flight() -> None:
     )  # fmt: skip
     assert facts.gap_s == pytest.approx(42)
     assert facts.seconds == pytest.approx(facts_of(track).seconds - 42)
+
+
+def test_a_spike_every_few_seconds_is_found_too() -> None:
+    good = flown(np.random.default_rng(4), 3.0, 90, np.tile(ROUND, 10))
+    lat = good.latitude.copy()
+    lat[5::5] += 0.05
+    left, _ = cleaned(replace(good, latitude=lat))
+    assert left.positions_left_out == len(lat[5::5]) > 400
+    assert facts_of(left).farthest_m < 1.02 * facts_of(good).farthest_m

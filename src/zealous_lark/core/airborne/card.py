@@ -58,7 +58,7 @@ WIND_STEP_MS = 1
 
 @dataclass(frozen=True, slots=True)
 class WindRow:
-    """What a headwind on the way home [m/s] makes of the flight, reckoned ahead for where nobody can be asked.
+    """What a headwind on the way home [m/s] makes of the flight, worked out ahead for where nobody can be asked.
 
     home: as planned, None where it no longer makes headway to speak of. best: by the best height and mode.
     """

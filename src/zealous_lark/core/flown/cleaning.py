@@ -19,8 +19,8 @@ FASTEST_CLIMB_MS = 15.0
 """Nor does it climb or dive faster [practice]."""
 SLACK_M, SLACK_HEIGHT_M = 20.0, 10.0
 """What a position or a height may wander without anything having moved [practice]."""
-MOST_PARTS = 400
-"""With more breaks than this the whole is noise, and only breaks between neighbours are looked at."""
+MOST_PARTS = 3000
+"""With more breaks than this the whole is noise: which of it was flown nobody can say, and nothing is left out."""
 
 
 def flyable(time_s: Floats, places: Floats, fastest_ms: float, slack_m: float) -> Bools:

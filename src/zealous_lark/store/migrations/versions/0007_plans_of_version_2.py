@@ -13,7 +13,7 @@ down_revision = "0006"
 
 
 def upgrade() -> None:
-    """Write the documents anew where they are of an older version."""
+    """Write the documents again where they are of an older version."""
     connection = op.get_bind()
     for table, column in (("sessions", "plan"), ("kit", "document")):
         rows = connection.execute(sa.text(f"SELECT id, {column} FROM {table}")).all()
