@@ -224,7 +224,7 @@ function WindLevel({
         />
         <Box sx={{ minWidth: 130 }}>
           <QuantityInput
-            label="Height"
+            label="Wind height"
             quantity="length"
             value={wind.height_m}
             min={0.5}
