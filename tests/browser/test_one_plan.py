@@ -99,8 +99,11 @@ def test_an_edit_without_the_server_goes_along_through_the_stages(page: Page, se
     stage(page, "Flight")
     stage(page, "Plan")
     expect(field(page, "Distance")).to_have_value("99")
+    # No verdict is shown that nobody has reached; it comes by itself once the server is back.
+    expect(verdict(page)).to_contain_text("Not checked")
     server.start()
     saved(page)
+    expect(verdict(page)).to_contain_text("Within limits")
     page.reload()
     expect(field(page, "Distance")).to_have_value("99")
 

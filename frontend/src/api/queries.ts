@@ -52,6 +52,8 @@ export function useSession(id: number) {
   });
 }
 
+const AGAIN_MS = 5_000;
+
 /** The judgement of a plan: one question under way at a time, and the last one always answered. */
 export function useJudging(plan: Plan, units: Units) {
   const [asked, setAsked] = useState({ plan, units });
@@ -69,6 +71,9 @@ export function useJudging(plan: Plan, units: Units) {
     placeholderData: keepPreviousData,
     gcTime: 10_000,
     retry: false,
+    // A server that was out of reach is asked again by itself: the verdict is back when it is.
+    refetchInterval: ({ state: { error } }) =>
+      error instanceof Problem && error.status === 0 ? AGAIN_MS : false,
   });
   const free = query.fetchStatus === "idle";
   if (free && (asked.plan !== plan || asked.units !== units)) setAsked({ plan, units });

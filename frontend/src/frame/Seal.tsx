@@ -79,7 +79,7 @@ export function Seal({
           ) : waiting ? (
             "One moment."
           ) : (
-            "This plan couldn’t be checked. Fix the problems listed below."
+            "This plan couldn’t be checked. See why below."
           )}
         </Typography>
         <Typography
