@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import math
 import re
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
@@ -13,7 +14,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import Server
-from tests.core.flown.make_tracks import HOME, orbited, there_and_back
+from tests.core.flown.make_tracks import HOME, on_long_legs, orbited, there_and_back
 from tests.formats.test_track_files import as_csv, as_gpx
 
 
@@ -314,6 +315,34 @@ def test_a_flight_is_entered_by_hand_and_gets_its_track(page: Page, tmp_path: Pa
     page.get_by_label("Track file").set_input_files(spoiled)
     expect(page.get_by_text("XML that cannot be read")).to_be_visible()
     expect(page.get_by_text(re.compile("not told. The ground speed was the same on many headings"))).to_be_visible()
+
+
+def test_a_track_with_its_lean_or_its_charge_tells_the_wind_that_the_ground_speed_hides(
+    page: Page, tmp_path: Path
+) -> None:
+    """Long legs with the ground speed held in 5 m/s, of a flight whose plan says how its aircraft leans and drains."""
+    uid = "demo-flight-034"
+    entry = page.request.get(f"/api/flights/{uid}").json()["flight"]["entry"]
+    whole = on_long_legs(5.0)
+    here = replace(
+        whole,
+        latitude=whole.latitude + entry["latitude"] - HOME[0],
+        longitude=whole.longitude + entry["longitude"] - HOME[1],
+    )
+    page.goto(f"/logbook/{uid}")
+    for names, how in ((("tilt",), "how much it tilted"), (("charge",), "the charge that each heading cost")):
+        table = tmp_path / f"{names[0]}.csv"
+        columns = [here.time_s, here.latitude, here.longitude, here.height_m]
+        columns.append(here.charge_pct if names == ("charge",) else here.tilt_deg)  # type: ignore[arg-type]
+        rows = [",".join(("time", "latitude", "longitude", "height", *names))]
+        rows += [",".join(f"{v:.7f}" for v in row) for row in zip(*columns, strict=True)]
+        table.write_text("\n".join(rows))
+        page.get_by_label("Track file").set_input_files(table)
+        page.get_by_role("button", name="Import").click()
+        told = page.get_by_text(re.compile(f"^Wind from the track: .*, from {how}"))
+        expect(told).to_be_visible()
+        speed, pm = map(float, re.findall(r"(\d+\.\d) m/s", told.inner_text())[:2])
+        assert abs(speed - 5) <= pm + 0.1
 
 
 def test_a_track_stands_on_the_plan_view_of_its_place(page: Page) -> None:

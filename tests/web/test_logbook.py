@@ -7,6 +7,7 @@ import io
 import json
 import shutil
 from collections.abc import Iterator
+from dataclasses import replace
 from datetime import datetime, timedelta
 from pathlib import Path
 from typing import Any
@@ -19,12 +20,14 @@ from fastkml import KML
 from flask.testing import FlaskClient
 
 from tests.conftest import NOW
-from tests.core.flown.make_tracks import HOME, flown, there_and_back
+from tests.core.flown.make_tracks import HOME, flown, orbited, there_and_back
 from tests.flying import fly
 from tests.formats.test_track_files import as_csv, as_gpx
 from zealous_lark.desk import sessions, tracks
 from zealous_lark.desk.errors import NotHereError
 from zealous_lark.store import Database
+from zealous_lark.store.tracks import find as find_track
+from zealous_lark.store.tracks import put
 
 BYTES = {"Content-Type": "application/octet-stream"}
 
@@ -187,6 +190,29 @@ def test_the_wind_of_a_track_becomes_the_wind_met(client: FlaskClient) -> None:
     assert facts["wind"]["speed_ms"] == pytest.approx(5, abs=0.5)
     met = client.get(f"/api/flights/{uid}").json["flight"]["entry"]["wind_met_ms"]
     assert met == pytest.approx(facts["wind"]["speed_ms"], abs=0.01)
+
+
+def test_a_track_that_was_measured_in_an_earlier_way_is_measured_anew(client: FlaskClient, database: Database) -> None:
+    """What told a wind from a ground speed that was held tells none now; what the pilot wrote stays."""
+    uid = added(client)["uid"]
+    put_track(client, uid, as_gpx(orbited(6.0), NOW))
+    with database.transaction() as s:
+        kept = find_track(s, uid)
+        assert kept is not None
+        document = json.loads(kept.document)
+        del document["measured"]
+        document["facts"]["wind"] = {
+            "speed_ms": 0.03, "speed_pm_ms": 0.26, "direction_deg": 10.0, "direction_pm_deg": 180.0,
+            "airspeed_ms": 5.0, "samples": 9, "how": "circle",
+        }  # fmt: skip
+        put(s, uid, replace(kept, document=json.dumps(document)), NOW)
+    entry = client.get(f"/api/flights/{uid}").json["flight"]
+    body = {"entry": {**entry["entry"], "wind_met_ms": 0.03}, "revision": entry["revision"]}
+    assert client.put(f"/api/flights/{uid}", json=body).status_code == 200
+    assert tracks.measure_anew(database, NOW) == 1
+    assert "the same on many headings" in client.get(f"/api/flights/{uid}/track").json["facts"]["wind"]["why"]
+    assert client.get(f"/api/flights/{uid}").json["flight"]["entry"]["wind_met_ms"] is None
+    assert tracks.measure_anew(database, NOW) == 0
 
 
 def test_a_track_that_cannot_tell_the_wind_takes_the_earlier_one_out(client: FlaskClient) -> None:

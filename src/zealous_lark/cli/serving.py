@@ -40,6 +40,7 @@ def _serve(
 ) -> None:
     from waitress.server import create_server
 
+    from zealous_lark.desk import tracks
     from zealous_lark.desk.demo import load_demo
     from zealous_lark.store import Database
     from zealous_lark.store.backup import back_up_before_migrating
@@ -52,6 +53,7 @@ def _serve(
     database.migrate()
     if demo:
         load_demo(database, clock().astimezone())
+    tracks.measure_anew(database, datetime.now().astimezone())
     hosts = ("127.0.0.1", "localhost", host)
     app = create_app(database, clock=clock, trusted_hosts=hosts, sources=sources, devices=devices)
     try:

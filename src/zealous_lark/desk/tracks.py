@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from datetime import UTC, datetime
 
 import numpy as np
+from sqlalchemy.orm import Session as OrmSession
 
 from zealous_lark.core.assessment import Assessment
 from zealous_lark.core.flown.track import DrawnTrack, Track, TrackFacts, drawn, facts_of
@@ -27,7 +28,7 @@ from zealous_lark.formats.track_files import (
 )
 from zealous_lark.plan import situation_of
 from zealous_lark.plan.flight import FlightEntry
-from zealous_lark.plan.track import TrackPart, read_track_part
+from zealous_lark.plan.track import MEASURED, TrackPart, read_track_part
 from zealous_lark.store import Database, flights, tracks
 from zealous_lark.store.tracks import StoredTrack
 
@@ -84,21 +85,47 @@ def attach(
             )
     facts = facts_of(track, _power_of(flight))
     yield Progress(0.9)
-    shown = drawn(track)
-    stored = StoredTrack(name[:120], TrackPart(facts=facts, drawn=shown).model_dump_json(), _packed(flown))
+    kept = KeptTrack(name[:120], facts, drawn(track))
     yield Progress(0.95)
+    with db.writing() as s:
+        _keep(s, uid, kept, _packed(flown), now)
+    yield Progress(1.0, kept)
+
+
+def _keep(s: OrmSession, uid: str, kept: KeptTrack, points: bytes, now: datetime) -> None:
+    """Keep a track with its flight, in place of one that was there, and say in the entry what it shows."""
+    latest = flights.find(s, uid)  # reading took a while: what the entry says is asked for again
+    if latest is None:
+        raise NotHereError(f"there is no flight {uid}; it may have been deleted")
+    replaced = tracks.find(s, uid)
+    part = TrackPart(measured=MEASURED, facts=kept.facts, drawn=kept.drawn)
+    tracks.put(s, uid, StoredTrack(kept.name, part.model_dump_json(), points), now)
+    before = flight_of(latest).entry
+    changed = _with_facts(_without_wind_of(before, replaced), kept.facts)
+    if changed != before:
+        flights.edit(s, uid, changed.model_dump_json(), listed(changed), latest.revision, now)
+
+
+def measure_anew(db: Database, now: datetime) -> int:
+    """Measure what was kept in an earlier way once more, from its points; how many there were.
+
+    The wind that such a track had put into its entry goes, or becomes the one that it tells now. One whose points
+    cannot be read stays as it is.
+    """
     with db.transaction() as s:
-        # Reading took a while: what the entry says is asked for again.
-        latest = flights.find(s, uid)
-        if latest is None:
-            raise NotHereError(f"there is no flight {uid}; it may have been deleted")
-        replaced = tracks.find(s, uid)
-        tracks.put(s, uid, stored, now)
-        before = flight_of(latest).entry
-        changed = _with_facts(_without_wind_of(before, replaced), facts)
-        if changed != before:
-            flights.edit(s, uid, changed.model_dump_json(), listed(changed), latest.revision, now)
-    yield Progress(1.0, KeptTrack(name[:120], facts, shown))
+        uids = tracks.measured_before(s, MEASURED)
+    for uid in uids:
+        with db.writing() as s:
+            found = tracks.find(s, uid)
+            if found is None:
+                continue
+            try:
+                track = unpacked(found.points).track
+            except BadFileError:
+                continue
+            facts = facts_of(track, _power_of(open_flight(db, uid)))
+            _keep(s, uid, KeptTrack(found.name, facts, drawn(track)), found.points, now)
+    return len(uids)
 
 
 def _power_of(flight: Flight) -> PowerModel | None:

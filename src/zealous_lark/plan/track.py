@@ -7,10 +7,14 @@ from pydantic import TypeAdapter
 from zealous_lark.core.flown.track import DrawnTrack, TrackFacts
 from zealous_lark.plan.base import Part
 
+MEASURED = 2
+"""The way in which tracks are measured now: since 2, a ground speed that was held tells no wind."""
+
 
 class TrackPart(Part):
-    """A track without its points."""
+    """A track without its points. measured: the way in which its facts were found; what was kept before says none."""
 
+    measured: int = 1
     facts: TrackFacts
     drawn: DrawnTrack
 

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
-from sqlalchemy import select
+from sqlalchemy import func, select
 from sqlalchemy.orm import Session as OrmSession
 
 from zealous_lark.store.models import TrackRow
@@ -33,6 +33,12 @@ def find(s: OrmSession, flight_uid: str) -> StoredTrack | None:
     """The track of a flight, or None."""
     row = s.get(TrackRow, flight_uid)
     return None if row is None else StoredTrack(row.name, row.document, row.points)
+
+
+def measured_before(s: OrmSession, way: int) -> Sequence[str]:
+    """The flights whose track was measured in an earlier way than this."""
+    said = func.coalesce(func.json_extract(TrackRow.document, "$.measured"), 1)
+    return s.scalars(select(TrackRow.flight_uid).where(said < way).order_by(TrackRow.flight_uid)).all()
 
 
 def delete(s: OrmSession, flight_uid: str) -> bool:

@@ -102,13 +102,22 @@ def pattern(
     ), wind  # fmt: skip
 
 
+def _held(how: Pattern, wind_ms: float, seed: int = 0) -> Track:
+    """A pattern flown by the example's aircraft at sea level in a wind from 240°."""
+    situation = situation_of(read_plan((EXAMPLES / "example-plan.json").read_text()))
+    model = power_model(situation.aircraft, SEA_LEVEL_DENSITY)
+    return pattern(np.random.default_rng(seed), how, wind_ms, 240.0, model, situation.aircraft.battery_wh)[0]
+
+
 def orbited(wind_ms: float) -> Track:
     """Rounds at a ground speed that is held, in a wind; neither lean nor charge is logged."""
-    situation = situation_of(read_plan((EXAMPLES / "example-plan.json").read_text()))
-    how = Pattern("ground", speed_ms=5.0, round_s=90)
-    model = power_model(situation.aircraft, SEA_LEVEL_DENSITY)
-    track, _ = pattern(np.random.default_rng(0), how, wind_ms, 240.0, model, situation.aircraft.battery_wh)
+    track = _held(Pattern("ground", speed_ms=5.0, round_s=90), wind_ms)
     return replace(track, charge_pct=np.full(len(track.time_s), np.nan), tilt_deg=None)
+
+
+def on_long_legs(wind_ms: float) -> Track:
+    """Six headings, two minutes each, at a ground speed that is held; lean and charge are logged."""
+    return _held(Pattern("ground", leg_s=120, seconds=1440), wind_ms)
 
 
 def there_and_back(

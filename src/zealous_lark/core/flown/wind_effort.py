@@ -32,6 +32,8 @@ Floats = NDArray[np.float64]
 
 LEAN_SCALE_SD = 0.1
 """How far an aircraft's airspeed at a lean may be off that of its spec sheet, as a share [practice]."""
+LEVEL_M2_S2 = 3.0
+"""Square of the airspeed at a lean of half a degree: nothing stands or measures more level than that [practice]."""
 LAW_SHARE = 0.08
 """The law of lean itself is no better than this share of the airspeed [practice]; the interval holds it."""
 READING_SD_PCT = 0.29
@@ -87,33 +89,37 @@ def _best(fit: _Fit, ground_east: Floats, ground_north: Floats, samples: int, ho
 def wind_by_lean(pieces: Pieces, airspeed_ms: Floats) -> CircleWind | NoWind:
     """Wind from ground velocities and the airspeed [m/s] that the lean says for each piece, (n,).
 
-    For every wind of a net the airspeeds are compared with those of the lean, their scale free within
-    `LEAN_SCALE_SD`. Pieces in the hover count too.
+    For every wind of a net the squares of the airspeeds, which go with the tangent of the lean, are compared with those
+    of the lean, their scale free within `LEAN_SCALE_SD`. Pieces in the hover count too. At one ground speed v all
+    round, a wind w and one of v²/w differ by nothing but that scale: where it does not part them, both are inside.
     """
     n = len(airspeed_ms)
     if n < LEAST_SAMPLES:
         return NoWind(f"{n} steady pieces of flight with a tilt; {LEAST_SAMPLES} are needed.")
     thin = slice(None, None, -(-n // MOST_PIECES))
-    e, s, a = pieces.east_ms[thin], pieces.north_ms[thin], airspeed_ms[thin]
+    e, s, leaned = pieces.east_ms[thin], pieces.north_ms[thin], airspeed_ms[thin] ** 2
     gx, gy = _net()
-    sd, misfit = 0.5, np.empty(len(gx))
-    for _ in range(3):
-        # Gusts across the heading lengthen the airspeed too, by most where there is little of it.
-        real = np.sqrt((e - gx[:, None]) ** 2 + (s - gy[:, None]) ** 2 + sd**2)
-        prior = (sd / LEAN_SCALE_SD) ** 2
-        scale = (real @ a + prior) / (float(a @ a) + prior)
-        left = real - scale[:, None] * a
-        tail = np.abs(left) > _HUBER * sd
-        square = np.where(tail, 2 * _HUBER * sd * np.abs(left) - (_HUBER * sd) ** 2, left**2)
-        misfit = square.sum(axis=1) + prior * (scale - 1) ** 2
-        sd = max(1.4826 * float(np.median(np.abs(left[int(misfit.argmin())]))), 0.1)
-    best = int(misfit.argmin())
-    along = np.hypot(e - gx[best], s - gy[best]) + 1e-9
-    common = lasting(pieces.time_s[thin], (e - gx[best]) / along, (s - gy[best]) / along)
-    design = float(np.abs(common).sum(axis=1).mean())
-    free = max(len(a) / design - 3, 1.0)
-    law = LAW_SHARE * float(a.mean())
-    return _best(_Fit(misfit / (design * sd**2), free, law), e, s, n, How.LEAN)
+    straight = (e - gx[:, None]) ** 2 + (s - gy[:, None]) ** 2
+    known = (1 / (2 * LEAN_SCALE_SD)) ** 2
+    sd, design, expected, misfit = 0.5, 1.0, leaned, np.empty(len(gx))
+    for _ in range(5):
+        # What scatters is the lean: by gusts, which also lengthen the airspeed on the whole, and near level.
+        scatter = np.sqrt(LEVEL_M2_S2**2 + 4 * sd**2 * expected)
+        weight, calmed = 1 / (scatter**2 * design), leaned - 2 * sd**2
+        scale = (straight @ (weight * calmed) + known) / (straight**2 @ weight + known)
+        left = (calmed - scale[:, None] * straight) / scatter
+        tail = np.abs(left) > _HUBER
+        square = np.where(tail, 2 * _HUBER * np.abs(left) - _HUBER**2, left**2)
+        misfit = square.sum(axis=1) / design + known * np.log(np.maximum(scale, 1e-3)) ** 2
+        best = int(misfit.argmin())
+        expected = scale[best] * straight[best] + 2 * sd**2
+        sd = float(np.clip(sd * 1.4826 * np.median(np.abs(left[best])), 0.1, 3.0))
+        along = np.sqrt(straight[best]) + 1e-9
+        common = lasting(pieces.time_s[thin], (e - gx[best]) / along, (s - gy[best]) / along)
+        design = float(np.abs(common).sum(axis=1).mean())
+    free = max(len(e) / design - 3, 1.0)
+    law = LAW_SHARE * float(airspeed_ms.mean())
+    return _best(_Fit(misfit, free, law), e, s, n, How.LEAN)
 
 
 def wind_by_charge(
