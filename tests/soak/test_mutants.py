@@ -6,7 +6,7 @@ import pytest
 
 from tests.soak.mutants import survivors
 
-WANTED_SHARE = 0.9
+WANTED_SHARE = 0.95
 
 
 @pytest.mark.timeout(7200)
