@@ -16,7 +16,7 @@ from hypothesis import HealthCheck, settings
 
 from tests.make import EXAMPLES
 from zealous_lark.core.situation import Situation
-from zealous_lark.desk.demo import load_demo
+from zealous_lark.demo.load import load_demo
 from zealous_lark.plan import read_plan, situation_of
 from zealous_lark.store import Database
 from zealous_lark.web import create_app

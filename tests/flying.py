@@ -9,13 +9,13 @@ from typing import Any
 import numpy as np
 from flask.testing import FlaskClient
 
-from zealous_lark.core.airborne.card import flight_card
-from zealous_lark.core.airborne.clock import Moment, drained_pct
 from zealous_lark.core.assessment import Assessment
-from zealous_lark.desk import sessions, weather
-from zealous_lark.desk.flights import take_in
+from zealous_lark.core.flight.card import flight_card
+from zealous_lark.core.flight.clock import Moment, drained_pct
 from zealous_lark.plan import situation_of
 from zealous_lark.plan.flight import EventKind, EventPart
+from zealous_lark.services import sessions, weather
+from zealous_lark.services.flights import take_in
 from zealous_lark.store import Database
 
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+import os
 from collections.abc import Callable
 from dataclasses import replace
 from datetime import date, datetime
@@ -22,10 +24,20 @@ from zealous_lark.core.readings import WindLevel, WindSource
 from zealous_lark.core.situation import Situation
 from zealous_lark.core.terrain import Terrain
 from zealous_lark.core.units import METRIC, Units
-from zealous_lark.desk.sessions import Opened, open_session, plans
+from zealous_lark.services.sessions import Opened, open_session, plans
 from zealous_lark.store import Database
 
 ROOT = Path(__file__).parent.parent
+SOME_SEEDS = int(os.environ.get("LARK_SEEDS", "30"))
+"""How many truths are drawn where a share is asked for; `make soak` draws a hundred."""
+
+
+def share_of(share: float, drawn: int) -> float:
+    """How many of so many drawn a share asks for at least: all of it from a hundred on, else less by two deviations."""
+    slack = 0.0 if drawn >= 100 else 2 * math.sqrt(drawn * share * (1 - share))
+    return share * drawn - slack
+
+
 EXAMPLES = ROOT / "examples"
 
 

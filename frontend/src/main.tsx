@@ -5,13 +5,13 @@ import { createRoot } from "react-dom/client";
 import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
 import { Problem } from "./api/client";
 import { DecisionPage } from "./decisions/DecisionPage";
-import { Broken } from "./frame/Broken";
-import { Frame } from "./frame/Frame";
-import { NotHere } from "./frame/NotHere";
-import { PreferencesProvider } from "./frame/preferences";
+import { Broken } from "./shell/Broken";
+import { Frame } from "./shell/Frame";
+import { NotHere } from "./shell/NotHere";
+import { PreferencesProvider } from "./shell/preferences";
 import { HelpPage } from "./help/HelpPage";
-import { KitPage } from "./kit/KitPage";
-import { UpkeepPage } from "./kit/UpkeepPage";
+import { GearPage } from "./gear/GearPage";
+import { UpkeepPage } from "./gear/UpkeepPage";
 import { MinimumsPage } from "./minimums/MinimumsPage";
 import { PlacePage } from "./places/PlaceEditor";
 import { PlacesPage } from "./places/PlacesPage";
@@ -20,12 +20,12 @@ import { LogbookPage } from "./logbook/LogbookPage";
 import { SessionsPage } from "./sessions/SessionsPage";
 import { StartPage } from "./start/StartPage";
 import { AfterStage } from "./stages/after/AfterStage";
-import { AirborneStage } from "./stages/airborne/AirborneStage";
-import { PackStage } from "./stages/pack/PackStage";
+import { FlightStage } from "./stages/flight/FlightStage";
+import { PrepareStage } from "./stages/prepare/PrepareStage";
 import { ComparePage } from "./stages/plan/compare/ComparePage";
 import { PlanStage } from "./stages/plan/PlanStage";
 import { SiteStage } from "./stages/site/SiteStage";
-import { WalkroundStage } from "./stages/walkround/WalkroundStage";
+import { PreflightStage } from "./stages/preflight/PreflightStage";
 import { SessionRoom } from "./stages/SessionRoom";
 
 const queries = new QueryClient({
@@ -40,41 +40,53 @@ const queries = new QueryClient({
   },
 });
 
+/** Addresses that were used before the stages had their names. */
+const moved = (to: string) => <Navigate to={`../${to}`} relative="path" replace />;
+
+const STAGE_ROUTES = [
+  { index: true, element: <Navigate to="plan" replace /> },
+  { path: "plan", element: <PlanStage /> },
+  { path: "prepare", element: <PrepareStage /> },
+  { path: "site", element: <SiteStage /> },
+  { path: "preflight", element: <PreflightStage /> },
+  // No server is needed to open the clock, nor what comes after the flight.
+  { path: "flight", element: <FlightStage />, handle: { alone: true } },
+  { path: "after", element: <AfterStage />, handle: { alone: true } },
+  { path: "compare", element: <ComparePage /> },
+  { path: "pack", element: moved("prepare") },
+  { path: "walkround", element: moved("preflight") },
+  { path: "airborne", element: moved("flight") },
+];
+
+const ROOM_ROUTES = [
+  { index: true, element: <Navigate to="/sessions" replace /> },
+  { path: "start", element: <StartPage /> },
+  { path: "sessions", element: <SessionsPage /> },
+  {
+    path: "sessions/:sessionId",
+    element: <SessionRoom />,
+    children: [{ errorElement: <Broken />, children: STAGE_ROUTES }],
+  },
+  { path: "sessions/:sessionId/decisions/:decisionId", element: <DecisionPage /> },
+  { path: "places", element: <PlacesPage /> },
+  { path: "places/:placeId", element: <PlacePage /> },
+  { path: "gear", element: <GearPage /> },
+  { path: "gear/:itemId/upkeep", element: <UpkeepPage /> },
+  { path: "kit", element: <Navigate to="/gear" replace /> },
+  { path: "logbook", element: <LogbookPage /> },
+  { path: "logbook/:uid", element: <FlightPage /> },
+  { path: "minimums", element: <MinimumsPage /> },
+  { path: "help", element: <HelpPage /> },
+  { path: "*", element: <NotHere /> },
+];
+
+// A page that cannot be drawn leaves the frame around it: the clock, its calls and Emergency stay in reach.
 const router = createBrowserRouter([
   {
     path: "/",
     element: <Frame />,
     errorElement: <Broken />,
-    children: [
-      { index: true, element: <Navigate to="/sessions" replace /> },
-      { path: "start", element: <StartPage /> },
-      { path: "sessions", element: <SessionsPage /> },
-      {
-        path: "sessions/:sessionId",
-        element: <SessionRoom />,
-        children: [
-          { index: true, element: <Navigate to="plan" replace /> },
-          { path: "plan", element: <PlanStage /> },
-          { path: "pack", element: <PackStage /> },
-          { path: "site", element: <SiteStage /> },
-          { path: "walkround", element: <WalkroundStage /> },
-          // No server is needed to open the clock, nor what comes after the flight.
-          { path: "airborne", element: <AirborneStage />, handle: { alone: true } },
-          { path: "after", element: <AfterStage />, handle: { alone: true } },
-          { path: "compare", element: <ComparePage /> },
-        ],
-      },
-      { path: "sessions/:sessionId/decisions/:decisionId", element: <DecisionPage /> },
-      { path: "places", element: <PlacesPage /> },
-      { path: "places/:placeId", element: <PlacePage /> },
-      { path: "kit", element: <KitPage /> },
-      { path: "kit/:itemId/upkeep", element: <UpkeepPage /> },
-      { path: "logbook", element: <LogbookPage /> },
-      { path: "logbook/:uid", element: <FlightPage /> },
-      { path: "minimums", element: <MinimumsPage /> },
-      { path: "help", element: <HelpPage /> },
-      { path: "*", element: <NotHere /> },
-    ],
+    children: [{ errorElement: <Broken />, children: ROOM_ROUTES }],
   },
 ]);
 

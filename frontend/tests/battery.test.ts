@@ -1,6 +1,6 @@
 import { expect, it } from "vitest";
 import type { Kept, Plan } from "../src/api/client";
-import { withBattery } from "../src/kit/battery";
+import { withBattery } from "../src/gear/battery";
 import { unconfirmed } from "../src/stages/plan/evidence";
 import { reduce } from "../src/stages/plan/edit";
 import { begin } from "../src/editing/history";

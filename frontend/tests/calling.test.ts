@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, describe, expect, test, vi } from "vitest";
-import type { Call } from "../src/flying/clock";
+import type { Call } from "../src/flight/clock";
 
 interface Tone {
   hertz: number;
@@ -66,7 +66,7 @@ beforeEach(() => {
 afterEach(() => vi.unstubAllGlobals());
 
 /** The module anew: it remembers whether a touch has allowed tones. */
-const calling = () => import("../src/flying/calling");
+const calling = () => import("../src/flight/calling");
 
 describe("a call", () => {
   test("vibrates, and has tones only after a touch", async () => {

@@ -1,5 +1,5 @@
 import { beforeEach, describe, expect, test, vi } from "vitest";
-import { drop, keep, kept, keptFrom } from "../src/frame/device";
+import { drop, keep, kept, keptFrom } from "../src/shell/device";
 import { Store } from "./store";
 
 describe("what a device keeps", () => {

@@ -1,8 +1,8 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import type { Check, Energy, Lever, Plan } from "../src/api/client";
+import type { Check, Energy, Fix, Plan } from "../src/api/client";
 import { atTheTurn, bandAlong, chargeAlong } from "../src/drawings/outAndBack";
-import { withLever } from "../src/stages/plan/Levers";
+import { withFix } from "../src/stages/plan/Fixes";
 import { againstLimit, barLength, PAST_WALL } from "../src/stages/plan/rails";
 import { inHundred, METRIC, PRESETS } from "../src/units/units";
 import example from "../../examples/example-plan.json";
@@ -53,7 +53,7 @@ describe("a rail", () => {
 
   it("says value against limit, by the side that counts", () => {
     expect(againstLimit(check(4.902, 5.35, "m/s", "at_most"), METRIC)).toBe("4.9 of 5.4 m/s");
-    expect(againstLimit(check(69.08, 30, "%", "at_least"), METRIC)).toBe("69, wants 30 %");
+    expect(againstLimit(check(69.08, 30, "%", "at_least"), METRIC)).toBe("69% (min 30%)");
     expect(againstLimit(check(260, 137.72, "m", "at_most"), PRESETS[2]!)).toBe("853 of 452 ft");
     expect(againstLimit(check(91, 90, "°", "at_most"), METRIC)).toBe("91 of 90°");
     expect(againstLimit(check(null, 5.35, "m/s", "at_most"), METRIC)).toBe("not known");
@@ -61,8 +61,8 @@ describe("a rail", () => {
 
   it("adds digits where rounding would hide which is more", () => {
     expect(againstLimit(check(5.36, 5.35, "m/s", "at_most"), METRIC)).toBe("5.36 of 5.35 m/s");
-    expect(againstLimit(check(29.8, 30, "%", "at_least"), METRIC)).toBe("29.8, wants 30.0 %");
-    expect(againstLimit(check(30, 30, "%", "at_least"), METRIC)).toBe("30, wants 30 %");
+    expect(againstLimit(check(29.8, 30, "%", "at_least"), METRIC)).toBe("29.8% (min 30.0%)");
+    expect(againstLimit(check(30, 30, "%", "at_least"), METRIC)).toBe("30% (min 30%)");
   });
 });
 
@@ -89,8 +89,8 @@ describe("a lever", () => {
     const plan = example as unknown as Plan;
     const lever = {
       set: { "flight.height_m": 20, "settings.rth_altitude_m": 25 },
-    } as unknown as Lever;
-    const changed = withLever(plan, lever);
+    } as unknown as Fix;
+    const changed = withFix(plan, lever);
     expect([changed.flight.height_m, changed.settings.rth_altitude_m]).toEqual([20, 25]);
     expect(changed.site).toBe(plan.site);
     expect(plan.flight.height_m).toBe(40);

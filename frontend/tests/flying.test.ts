@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { beforeEach, describe, expect, test, vi } from "vitest";
 import { Problem, type Airborne, type FlightCard, type FlightEvent } from "../src/api/client";
-import { clockState, type Moment } from "../src/flying/clock";
+import { clockState, type Moment } from "../src/flight/clock";
 import {
   begun,
   event,
@@ -14,9 +14,9 @@ import {
   standing,
   unreadFlights,
   unsent,
-} from "../src/flying/record";
-import { sendUp, type Put } from "../src/flying/sending";
-import { Timekeeper, type Clocks } from "../src/flying/timekeeper";
+} from "../src/flight/record";
+import { sendUp, type Put } from "../src/flight/sending";
+import { Timekeeper, type Clocks } from "../src/flight/timekeeper";
 import cases from "./clock.cases.json";
 import { Store } from "./store";
 

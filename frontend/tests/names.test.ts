@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { VERDICT_OF, VERDICT_WORDS, STATUS_WORDS } from "../src/frame/marks";
-import { STAGES } from "../src/frame/stages";
+import { VERDICT_OF, VERDICT_WORDS, STATUS_WORDS } from "../src/shell/marks";
+import { STAGES } from "../src/shell/stages";
 import * as names from "../src/stages/plan/names";
 import openapi from "../src/api/openapi.json";
 

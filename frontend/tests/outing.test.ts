@@ -10,7 +10,7 @@ import {
   sooner,
   whereIs,
   type HandFlight,
-} from "../src/stages/pack/outing";
+} from "../src/stages/prepare/outing";
 import example from "../../examples/example-plan.json";
 
 const plan = example as unknown as Plan;

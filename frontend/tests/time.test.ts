@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { ago, clock, day, isoOf, offsetIn, since, wallIn, wallTime } from "../src/frame/time";
+import { ago, clock, day, isoOf, offsetIn, since, wallIn, wallTime } from "../src/shell/time";
 
 describe("times", () => {
   it("stay on the wall of the place, whatever zone this machine is in", () => {

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import type { FlightCard } from "../src/api/client";
-import { clockState } from "../src/flying/clock";
-import { againstBySpeeds, cardInWind, reachNow, rowFor, windByLean } from "../src/flying/windMet";
+import { clockState } from "../src/flight/clock";
+import { againstBySpeeds, cardInWind, reachNow, rowFor, windByLean } from "../src/flight/windMet";
 import cases from "./clock.cases.json";
 
 const card = (cases as unknown as { cards: FlightCard[] }).cards.find((c) => c.home !== null)!;

@@ -19,7 +19,7 @@ from tests.bench.sessions import session_figures
 from tests.bench.windows import windows
 from tests.make import EXAMPLES
 from zealous_lark.core.checks import Status
-from zealous_lark.core.levers import KNOBS, changed
+from zealous_lark.core.fixes import PARAMETERS, changed
 from zealous_lark.core.verdict import judge
 from zealous_lark.plan import judge_plan, read_plan, situation_of
 from zealous_lark.store import Database
@@ -70,16 +70,16 @@ def main() -> None:
     out(f"plain over NumPy {ratio:.2f} (reach agrees within {worst:.1e} m)\n")
 
     def one_by_one() -> object:
-        """Levers and chances as single evaluations: each stop of each knob judged whole, in turn."""
+        """Levers and chances as single evaluations: each stop of each parameter judged whole, in turn."""
         found = []
         for judged in judge(situation).judged:
             if judged.finding.status not in (Status.CARE, Status.FAIL):
                 continue
-            for knob in KNOBS:
-                for value in knob.stops(situation):
-                    after = judge(changed(situation, knob.key, value))
+            for parameter in PARAMETERS:
+                for value in parameter.stops(situation):
+                    after = judge(changed(situation, parameter.key, value))
                     if any(j.check is judged.check and j.finding.status is Status.PASS for j in after.judged):
-                        found.append((judged.check.id, knob.key, value))
+                        found.append((judged.check.id, parameter.key, value))
                         break
         return found
 
@@ -103,7 +103,7 @@ def main() -> None:
             return timed(post)
 
         document, served = side_by_side(
-            lambda: judge_plan(read_plan(raw), with_levers=False).model_dump_json(by_alias=True), post
+            lambda: judge_plan(read_plan(raw), with_fixes=False).model_dump_json(by_alias=True), post
         )
         out(line("plan document in, result document out", document) + "\n")
         out(line("POST /api/check through Flask", served) + "\n")

@@ -12,12 +12,12 @@ from pathlib import Path
 import gpxpy
 import numpy as np
 
-from zealous_lark.core.flown.track import drawn, facts_of
 from zealous_lark.core.geodesy import Frame
-from zealous_lark.desk import logbook
-from zealous_lark.desk.flights import Flight, listed, stored_flight
+from zealous_lark.core.postflight.track import drawn, facts_of
 from zealous_lark.formats.track_files import read_gpx_track, whole
 from zealous_lark.plan.flight import FlightEntry
+from zealous_lark.services import logbook
+from zealous_lark.services.flights import Flight, listed, stored_flight
 from zealous_lark.store import Database, flights
 from zealous_lark.store.flights import Filter
 

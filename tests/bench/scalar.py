@@ -10,7 +10,7 @@ from dataclasses import dataclass
 
 from zealous_lark.core import radio, sight, weather
 from zealous_lark.core.air import ROUGHNESS_M, density_kgm3
-from zealous_lark.core.pack import usable_wh
+from zealous_lark.core.battery import usable_wh
 from zealous_lark.core.situation import Situation
 
 

@@ -11,8 +11,8 @@ from typing import Any
 
 from sqlalchemy import event
 
-from zealous_lark.desk import sessions
-from zealous_lark.desk.demo import load_demo
+from zealous_lark.demo.load import load_demo
+from zealous_lark.services import sessions
 from zealous_lark.store import Database, PilotsWord, decisions, launches
 from zealous_lark.store import sessions as stored
 from zealous_lark.store.launches import Launch

@@ -11,13 +11,13 @@ from datetime import timedelta
 import numpy as np
 
 from zealous_lark.core.assessment import Assessment
-from zealous_lark.core.kit.filming import plan_filming
-from zealous_lark.core.kit.subjects import Outing, Shot, ShotPack, WantedLight
+from zealous_lark.core.prepare.filming import plan_filming
+from zealous_lark.core.prepare.subjects import Outing, Shot, ShotPack, WantedLight
 from zealous_lark.core.situation import Pack, Situation
 from zealous_lark.core.windows import half_hours, slots
 from zealous_lark.plan import Known, PlanDocument, judge_plan
 from zealous_lark.plan.forecast import forecast_of
-from zealous_lark.standins.days import Day, made_forecast
+from zealous_lark.simulators.days import Day, made_forecast
 
 Timed = Callable[[Callable[[], object]], float]
 
@@ -33,7 +33,7 @@ def windows(plan: PlanDocument, situation: Situation, timed: Timed, rounds: int 
 
     def one_by_one() -> object:
         """The check called for each half hour as a plan document, the planned bearing alone."""
-        return [judge_plan(plan.model_copy(update={"takeoff_at": at}), with_levers=False, known=known) for at in times]
+        return [judge_plan(plan.model_copy(update={"takeoff_at": at}), with_fixes=False, known=known) for at in times]
 
     slots(with_forecast, times), one_by_one()
     pairs = [(timed(lambda: slots(with_forecast, times)), timed(one_by_one)) for _ in range(rounds)]

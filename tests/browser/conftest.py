@@ -14,7 +14,7 @@ import pytest
 from playwright.sync_api import Browser, BrowserContext, Locator, Page, expect, sync_playwright
 
 from tests.browser import serving
-from zealous_lark.desk.demo import load_demo
+from zealous_lark.demo.load import load_demo
 from zealous_lark.store import Database
 
 CHROMIUM = "/usr/bin/chromium"

@@ -14,7 +14,7 @@ from playwright.sync_api import Page, sync_playwright
 from tests.browser.conftest import CHROMIUM, FLAGS, PHONE, Server, open_context
 
 TODAY = "2026-09-26"
-POLLS = re.compile("walkround|site|airborne")
+POLLS = re.compile("/(preflight|site|flight)$")
 """Screens that ask again and again are never idle."""
 
 
@@ -82,8 +82,8 @@ def in_the_air(page: Page) -> None:
     page.get_by_role("button", name="Start flight clock").click()
     for seconds, charge in ((150, 90), (150, 85), (150, 80), (150, 70), (150, 65), (90, 60)):
         page.clock.fast_forward(seconds * 1000)
-        page.get_by_role("group", name="Charge reading").get_by_role("button", name=f"{charge} %", exact=True).click()
-        page.get_by_role("button", name=f"Take back {charge} %").wait_for()
+        page.get_by_role("group", name="Charge reading").get_by_role("button", name=f"{charge}%", exact=True).click()
+        page.get_by_role("button", name=f"Take back {charge}%").wait_for()
     page.clock.fast_forward(30_000)
     page.get_by_text("Halfway to turn-back").wait_for()
     page.get_by_text("All of it is with the server.").wait_for()
@@ -132,9 +132,9 @@ SHOTS = [
     Shot("plan", "/sessions/1/plan"),
     Shot("plan-phone", "/sessions/2/plan", phone=True),
     Shot("when", "/sessions/1/plan", before=frost),
-    Shot("pack", "/sessions/7/pack"),
-    Shot("kit", "/kit"),
-    Shot("gate-phone", "/sessions/1/walkround", theme="dark", phone=True, before=walk),
+    Shot("prepare", "/sessions/7/prepare"),
+    Shot("gear", "/gear"),
+    Shot("gate-phone", "/sessions/1/preflight", theme="dark", phone=True, before=walk),
     Shot("pocket-card", "/api/sessions/1/pocket.html", phone=True),
     Shot("place-editor", "/places/1", before=choose_wood),
     Shot("land", "/sessions/2/plan", before=to_the_land),
@@ -143,9 +143,9 @@ SHOTS = [
     Shot("site-phone", "/sessions/1/site", phone=True, before=measure),
     Shot("logbook", "/logbook", before=taught),
     Shot("track", "/logbook/demo-flight-035", before=track),
-    Shot("clock-phone", "/sessions/1/airborne", phone=True, before=in_the_air),
-    Shot("drain-phone", "/sessions/1/airborne", theme="dark", phone=True, before=to_the_drain),
-    Shot("emergency-phone", "/sessions/4/airborne", phone=True, before=emergency),
+    Shot("clock-phone", "/sessions/1/flight", phone=True, before=in_the_air),
+    Shot("drain-phone", "/sessions/1/flight", theme="dark", phone=True, before=to_the_drain),
+    Shot("emergency-phone", "/sessions/4/flight", phone=True, before=emergency),
     Shot("minimums", "/minimums?session=7"),
 ]
 

@@ -11,7 +11,7 @@ from pathlib import Path
 
 import waitress.server  # noqa: F401  what serving imports only when it begins
 
-import zealous_lark.desk.demo
+import zealous_lark.demo.load
 import zealous_lark.web  # noqa: F401
 from zealous_lark.cli import main
 

@@ -14,7 +14,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import Server
-from tests.core.flown.make_tracks import HOME, on_long_legs, orbited, there_and_back
+from tests.core.postflight.make_tracks import HOME, on_long_legs, orbited, there_and_back
 from tests.formats.test_track_files import as_csv, as_gpx
 
 
@@ -26,7 +26,7 @@ def session_of(page: Page, title: str) -> int:
 def opened(page: Page, title: str = "first light") -> int:
     """The flight clock of a session, with the screens kept on the device."""
     session = session_of(page, title)
-    page.goto(f"/sessions/{session}/airborne")
+    page.goto(f"/sessions/{session}/flight")
     expect(page.get_by_role("button", name="Start flight clock")).to_be_visible()
     page.evaluate("() => navigator.serviceWorker.ready")
     return session
@@ -53,8 +53,8 @@ def aloft_s(page: Page) -> int:
 
 
 def read(page: Page, charge: int) -> None:
-    page.get_by_role("group", name="Charge reading").get_by_role("button", name=f"{charge} %", exact=True).click()
-    expect(page.get_by_role("button", name=f"Take back {charge} %")).to_be_visible()
+    page.get_by_role("group", name="Charge reading").get_by_role("button", name=f"{charge}%", exact=True).click()
+    expect(page.get_by_role("button", name=f"Take back {charge}%")).to_be_visible()
 
 
 def banner(page: Page) -> Any:
@@ -159,16 +159,16 @@ def test_a_reading_that_rises_is_asked_back(phone: Page) -> None:
     read(phone, 70)
     pad = phone.get_by_role("group", name="Charge reading")
     pad.get_by_role("button", name="Other").click()
-    pad.get_by_role("button", name="95 %", exact=True).click()
+    pad.get_by_role("button", name="95%", exact=True).click()
     asked = phone.get_by_role("alertdialog", name="A higher reading")
-    expect(asked).to_contain_text("70 % was read before; 95 % now?")
-    asked.get_by_role("button", name="No, a slip: keep 70 %").click()
-    expect(phone.get_by_role("button", name="Take back 70 %")).to_be_visible()
+    expect(asked).to_contain_text("70% was read before; 95% now?")
+    asked.get_by_role("button", name="No, a slip: keep 70%").click()
+    expect(phone.get_by_role("button", name="Take back 70%")).to_be_visible()
     # Only on the pilot's word is the earlier one the slip.
     pad.get_by_role("button", name="Other").click()
-    pad.get_by_role("button", name="95 %", exact=True).click()
-    asked.get_by_role("button", name="Yes, 95 %: the earlier one was a slip").click()
-    expect(phone.get_by_role("button", name="Take back 95 %")).to_be_visible()
+    pad.get_by_role("button", name="95%", exact=True).click()
+    asked.get_by_role("button", name="Yes, 95%: the earlier one was a slip").click()
+    expect(phone.get_by_role("button", name="Take back 95%")).to_be_visible()
     land(phone, 88)
     expect(phone.get_by_role("link", name="After the flight")).to_be_visible()
     (flight,) = flights(phone)
@@ -182,7 +182,7 @@ def test_a_slip_is_taken_back_and_a_mark_is_kept(phone: Page) -> None:
     off(phone)
     later(phone, 60)
     read(phone, 80)
-    phone.get_by_role("button", name="Take back 80 %").click()
+    phone.get_by_role("button", name="Take back 80%").click()
     read(phone, 95)
     phone.get_by_role("button", name="Picture broke up").click()
     phone.get_by_role("button", name="Note", exact=True).click()
@@ -194,7 +194,7 @@ def test_a_slip_is_taken_back_and_a_mark_is_kept(phone: Page) -> None:
     assert [m["kind"] for m in flight["entry"]["marks"]] == ["signal", "note"]
     assert flight["entry"]["marks"][1]["text"] == "Heron under it"
     phone.get_by_role("link", name="After the flight").click()
-    expect(phone.get_by_text("landed with 88 %")).to_be_visible()
+    expect(phone.get_by_text("landed with 88%")).to_be_visible()
     chore = phone.get_by_role("checkbox", name=re.compile("Change the card"))
     chore.check()
     phone.reload()
@@ -227,7 +227,7 @@ def test_a_clock_that_is_set_back_loses_no_time(phone: Page) -> None:
 
 def test_emergency_cards_without_the_server(phone: Page, server: Server) -> None:
     session = session_of(phone, "first light")
-    phone.goto(f"/sessions/{session}/walkround")
+    phone.goto(f"/sessions/{session}/preflight")
     expect(phone.get_by_role("button", name="Emergency")).to_be_visible()
     phone.wait_for_function(f"() => localStorage.getItem('lark.airborne.{session}') !== null")
     server.kill()
@@ -237,7 +237,7 @@ def test_emergency_cards_without_the_server(phone: Page, server: Server) -> None
     phone.get_by_role("button", name=re.compile("^Can.t get home")).click()
     expect(phone.get_by_role("heading", name="Can't get home against the wind")).to_be_visible()
     numbers = phone.get_by_role("region", name="This flight")
-    expect(numbers).to_contain_text("Be down with 30 %.")
+    expect(numbers).to_contain_text("Be down with 30%.")
     expect(numbers).to_contain_text("Still clear on the way home")
     phone.get_by_role("button", name="Others").click()
     phone.get_by_role("button", name="Close").click()
@@ -286,7 +286,7 @@ def test_a_flight_is_entered_by_hand_and_gets_its_track(page: Page, tmp_path: Pa
     dialog.get_by_label("Aircraft").fill("Dunlin")
     for name, value in (("Time in the air", "10"), ("Charge at take-off", "98"), ("Charge at landing", "62")):
         dialog.get_by_label(name).fill(value)
-    expect(dialog.get_by_text("3.6 % of charge a minute")).to_be_visible()
+    expect(dialog.get_by_text("3.6% of charge a minute")).to_be_visible()
     dialog.get_by_label("Latitude").fill(str(HOME[0]))
     dialog.get_by_label("Longitude").fill(str(HOME[1]))
     dialog.get_by_role("button", name="Keep it").click()
@@ -411,7 +411,7 @@ def test_a_long_track_can_be_stopped_and_has_then_changed_nothing(server: Server
 
 def turn_back_pct(page: Page) -> int:
     text = page.get_by_text("turn back at", exact=True).locator("..").inner_text()
-    return int(re.search(r"(\d+) %", text)[1])  # type: ignore[index]
+    return int(re.search(r"(\d+)%", text)[1])  # type: ignore[index]
 
 
 def test_the_wind_met_in_the_air_says_whether_it_still_comes_home(phone: Page, server: Server) -> None:
@@ -456,11 +456,12 @@ def test_the_clock_goes_on_and_calls_wherever_the_pilot_looks(phone: Page) -> No
     session = opened(phone)
     off(phone)
     later(phone, 30)
+    phone.get_by_role("button", name="Menu").click()
     phone.get_by_role("navigation", name="Lark").get_by_role("link", name="Help").click()
     # By its label alone: a dialog hides all that is behind it from roles, though not from the eye.
     banner_there = phone.get_by_label("In the air", exact=True)
     expect(banner_there).to_contain_text("Back to the clock")
-    phone.goto("/kit")
+    phone.goto("/gear")
     expect(banner_there).to_be_visible()
     phone.get_by_role("button", name="Add a battery").click()
     for _ in range(60):
@@ -470,7 +471,7 @@ def test_the_clock_goes_on_and_calls_wherever_the_pilot_looks(phone: Page) -> No
     expect(banner_there).to_contain_text(re.compile("Turn back now|Land now"))
     phone.keyboard.press("Escape")
     banner_there.click()
-    expect(phone).to_have_url(re.compile(f"/sessions/{session}/airborne$"))
+    expect(phone).to_have_url(re.compile(f"/sessions/{session}/flight$"))
     expect(phone.get_by_role("timer", name="Time aloft")).to_be_visible()
     expect(banner_there).to_have_count(0)
     calls = phone.evaluate(

@@ -9,7 +9,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Locator, Page, expect
 
-from tests.browser.test_pilot import field, open_session, saved, type_in, verdict
+from tests.browser.test_pilot import field, look_at, open_session, saved, type_in, verdict
 from tests.make import EXAMPLES
 
 
@@ -45,7 +45,7 @@ def draw(page: Page, what: str) -> None:
 def fly_there(page: Page, place: str) -> None:
     """A session of the demo moved to a place."""
     open_session(page, "Bog at first light")
-    page.get_by_role("button", name=re.compile("^The place")).click()
+    page.get_by_role("button", name=re.compile("^Place")).click()
     page.get_by_label("Drawn place").click()
     page.get_by_role("option", name=place, exact=True).click()
     saved(page)
@@ -71,13 +71,13 @@ def test_a_wood_and_wires_are_drawn_and_move_the_rails(page: Page) -> None:
     expect(page.get_by_role("region", name="What is drawn").get_by_role("button")).to_have_count(3)
 
     fly_there(page, "Quarry edge")
-    expect(rail(page, "Return height (min)")).to_have_accessible_name(re.compile("40, wants 43 m.*caution"))
+    expect(rail(page, "Return height (min)")).to_have_accessible_name(re.compile("40 m .min 43 m.*caution"))
     expect(verdict(page)).to_contain_text("The way out goes over the spruces (33 m) by only 7 m")
     height = page.get_by_role("slider", name="Return height", exact=True)
     height.focus()
     for _ in range(4):
         page.keyboard.press("ArrowUp")
-    expect(rail(page, "Return height (min)")).to_have_accessible_name(re.compile("44, wants 43 m"))
+    expect(rail(page, "Return height (min)")).to_have_accessible_name(re.compile("44 m .min 43 m"))
 
 
 def drag(page: Page, mark: Locator, by: tuple[int, int]) -> None:
@@ -92,6 +92,7 @@ def drag(page: Page, mark: Locator, by: tuple[int, int]) -> None:
 
 def test_dragging_the_far_end_and_the_take_off_judges_anew(page: Page) -> None:
     open_session(page, "Bog at first light")
+    look_at(page, "Map")
     view = page.get_by_role("region", name="Plan view of the session")
     drag(page, view.get_by_title(re.compile("^Far point")), (-60, 35))
     expect(field(page, "Distance")).not_to_have_value("180")
@@ -103,9 +104,9 @@ def test_dragging_the_far_end_and_the_take_off_judges_anew(page: Page) -> None:
 
     page.get_by_role("button", name=re.compile(r"^Show \d+ more")).click()
     people = rail(page, "People")
-    expect(people).to_have_accessible_name(re.compile("108, wants 40 m"))
+    expect(people).to_have_accessible_name(re.compile("108 m .min 40 m"))
     drag(page, view.get_by_title("Take-off point", exact=True), (30, 20))
-    expect(people).not_to_have_accessible_name(re.compile("108, wants 40 m"))
+    expect(people).not_to_have_accessible_name(re.compile("108 m .min 40 m"))
 
 
 def test_zones_and_terrain_come_in_and_the_place_goes_out_and_back(page: Page, tmp_path: Path) -> None:
@@ -164,6 +165,7 @@ def test_a_tree_is_measured_from_afar_and_undone(page: Page) -> None:
 
 def test_a_planned_move_is_checked_before_anybody_presses_the_button(page: Page) -> None:
     open_session(page, "Bog at first light")
+    look_at(page, "Map")
     moves = page.get_by_role("region", name="Camera moves")
     moves.get_by_role("button", name="Plan a move").click()
     page.get_by_role("menuitem", name="Orbit").click()
@@ -179,6 +181,7 @@ def test_a_planned_move_is_checked_before_anybody_presses_the_button(page: Page)
 
 def test_a_take_off_point_is_suggested_and_taken(page: Page) -> None:
     open_session(page, "Tower in a gusty west wind")
+    look_at(page, "Map")
     found = page.get_by_role("region", name="Take-off points")
     found.get_by_role("button", name="Find a take-off point").click()
     expect(found.get_by_role("listitem").first).to_contain_text("dB of signal there")
@@ -203,6 +206,7 @@ def test_by_touch_on_a_phone(phone: Page) -> None:
     saved(phone)
     assert phone.evaluate("document.documentElement.scrollWidth") <= 390
     fly_there(phone, "Quarry edge")
+    look_at(phone, "Map")
     expect(phone.get_by_role("region", name="Plan view of the session")).to_be_visible()
     section = phone.get_by_role("group", name=re.compile("^Section towards 240°"))
     expect(section).to_be_visible()
@@ -211,6 +215,7 @@ def test_by_touch_on_a_phone(phone: Page) -> None:
 
 def test_a_session_goes_out_with_its_leg_and_reach(page: Page, tmp_path: Path) -> None:
     open_session(page, "Bog at first light")
+    look_at(page, "Map")
     with page.expect_download() as download:
         page.get_by_role("link", name="GEOJSON").click()
     out = tmp_path / "session.geojson"
@@ -229,6 +234,7 @@ def test_a_place_is_deleted_and_brought_back(page: Page) -> None:
     expect(page.get_by_role("link", name=re.compile("^Lake jetty"))).to_have_count(0)
     session = page.context.new_page()
     session.goto("/sessions/5/plan")
+    look_at(session, "Map")
     expect(session.get_by_role("region", name="Plan view of the session")).to_be_visible()
     session.close()
     page.get_by_role("button", name="Undo").click()
@@ -246,8 +252,9 @@ def test_a_session_begins_at_a_drawn_place(page: Page) -> None:
     page.get_by_role("option", name="Sarvik bog").click()
     dialog.get_by_role("button", name="Create session").click()
     expect(page.get_by_label("Title")).to_have_value("First time there")
+    look_at(page, "Map")
     expect(page.get_by_role("region", name="Plan view of the session")).to_be_visible()
-    page.get_by_role("button", name=re.compile("^The place")).click()
+    page.get_by_role("button", name=re.compile("^Place")).click()
     expect(field(page, "Above sea level")).to_have_value("42")
 
 

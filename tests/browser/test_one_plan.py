@@ -7,7 +7,7 @@ import re
 from playwright.sync_api import BrowserContext, Locator, Page, expect
 
 from tests.browser.conftest import Server, begin_over_open_field
-from tests.browser.test_pilot import field, open_session, saved, type_in, verdict
+from tests.browser.test_pilot import field, look_at, open_session, saved, type_in, verdict
 
 BOG = "Bog at first light"
 
@@ -145,6 +145,7 @@ def test_an_unknown_number_is_not_filled_in_by_asking_for_it(page: Page) -> None
 
 def test_the_weather_follows_the_take_off_and_leaves_what_was_typed(page: Page) -> None:
     open_session(page, BOG)
+    look_at(page, "When")
     curtain = page.get_by_role("slider", name="Half hour looked at")
     expect(curtain).to_be_visible()
     use = page.get_by_role("button", name="Use this forecast")

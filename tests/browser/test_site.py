@@ -16,16 +16,14 @@ from tests.make import ROOT
 AXE = ROOT / "frontend/node_modules/axe-core/axe.min.js"
 
 
-def gate_numbers(page: Page) -> int:
-    found = re.search(r"Gate \d of (\d)", page.get_by_role("heading", name=re.compile("^Gate")).inner_text())
-    assert found
-    return int(found[1])
+def steps(page: Page) -> int:
+    return page.get_by_role("navigation", name="Steps").get_by_role("button").count()
 
 
 def walk_through(page: Page, press: Callable[[Locator], None]) -> None:
-    """The whole walkround, gate by gate, with values where they are wanted."""
-    for number in range(1, gate_numbers(page) + 1):
-        expect(page.get_by_role("heading", name=f"Gate {number} of")).to_be_visible()
+    """The whole preflight, step by step, with values where they are wanted."""
+    for number in range(1, steps(page) + 1):
+        expect(page.get_by_role("heading", name=f"{number}. ")).to_be_visible()
         for box in page.get_by_role("checkbox").all():
             name = box.get_attribute("aria-label") or ""
             row = page.get_by_role("listitem", name=name)
@@ -42,8 +40,8 @@ def walk_through(page: Page, press: Callable[[Locator], None]) -> None:
                 press(box)
             expect(box).to_be_checked()
         expect(page.get_by_text("Step complete.")).to_be_visible()
-        if page.get_by_role("button", name="Next gate").count():
-            press(page.get_by_role("button", name="Next gate"))
+        if page.get_by_role("button", name="Next step").count():
+            press(page.get_by_role("button", name="Next step"))
     expect(page.get_by_text("Preflight complete.")).to_be_visible()
     press(page.get_by_role("button", name="Launch, wait or stand down"))
     press(page.get_by_role("dialog").get_by_role("button", name="Launch", exact=True))
@@ -55,8 +53,9 @@ def walk_through(page: Page, press: Callable[[Locator], None]) -> None:
 
 def test_the_whole_walkround_by_touch(phone: Page, server: Server) -> None:
     page = phone
-    page.goto("/sessions/1/walkround")
-    expect(page.get_by_role("heading", name="Gate 1 of 4")).to_be_visible()
+    page.goto("/sessions/1/preflight")
+    expect(page.get_by_role("heading", name="1. Airframe, propellers")).to_be_visible()
+    assert steps(page) == 4
     # Reload in the middle of it: what was ticked is still ticked.
     page.get_by_role("checkbox", name="Arms: unfolded").tap()
     expect(page.get_by_role("checkbox", name="Arms: unfolded")).to_be_checked()
@@ -69,7 +68,7 @@ def test_the_whole_walkround_by_touch(phone: Page, server: Server) -> None:
 
 
 def test_a_swipe_to_the_right_ticks_and_any_other_does_not(phone: Page) -> None:
-    phone.goto("/sessions/1/walkround")
+    phone.goto("/sessions/1/preflight")
     row = phone.get_by_role("listitem", name="Gimbal cover off")
     box = phone.get_by_role("checkbox", name="Gimbal cover off")
     expect(box).to_be_visible()
@@ -84,7 +83,7 @@ def test_a_swipe_to_the_right_ticks_and_any_other_does_not(phone: Page) -> None:
 
 def test_the_whole_walkround_by_keys_alone(page: Page) -> None:
     page.set_viewport_size({"width": PHONE["width"], "height": PHONE["height"]})
-    page.goto("/sessions/1/walkround")
+    page.goto("/sessions/1/preflight")
     boxes = page.get_by_role("checkbox")
     expect(boxes.first).to_be_visible()
     boxes.first.focus()
@@ -98,7 +97,7 @@ def test_the_whole_walkround_by_keys_alone(page: Page) -> None:
 
 
 def test_skips_want_a_reason_and_faults_stop_the_gate(page: Page) -> None:
-    page.goto("/sessions/1/walkround")
+    page.goto("/sessions/1/preflight")
     row = page.get_by_role("listitem", name="Gimbal cover off")
     row.get_by_role("button", name="Skip").click()
     expect(row.get_by_role("button", name="Skip it")).to_be_disabled()
@@ -115,7 +114,7 @@ def test_skips_want_a_reason_and_faults_stop_the_gate(page: Page) -> None:
 
 
 def test_a_decision_rests_on_what_was_said_while_the_server_was_away(page: Page, server: Server) -> None:
-    page.goto("/sessions/1/walkround")
+    page.goto("/sessions/1/preflight")
     arms = page.get_by_role("checkbox", name="Arms: unfolded")
     expect(arms).to_be_visible()
     server.kill()
@@ -135,7 +134,7 @@ def test_a_decision_rests_on_what_was_said_while_the_server_was_away(page: Page,
 
 
 def test_an_aircraft_that_behaves_badly_is_flagged_and_its_values_taken_in(page: Page) -> None:
-    page.goto("/sessions/1/walkround")
+    page.goto("/sessions/1/preflight")
     said = page.get_by_label("Read from the aircraft")
     expect(said).to_contain_text("17")
     page.get_by_role("button", name=re.compile("^Take in what it says")).click()
@@ -192,7 +191,7 @@ def test_the_wind_meters_reading_is_judged_against_the_forecast(page: Page) -> N
 
 
 def test_the_hover_check_counts_down_and_takes_the_lean(page: Page) -> None:
-    page.goto("/sessions/1/walkround")
+    page.goto("/sessions/1/preflight")
     page.get_by_role("button", name="10 s, low").click()
     expect(page.get_by_role("timer")).to_contain_text(re.compile(r"\d+ s"))
     page.get_by_role("button", name=re.compile("^The tilt: 6°, as read")).click()
@@ -203,7 +202,7 @@ def test_the_hover_check_counts_down_and_takes_the_lean(page: Page) -> None:
 
 
 def test_against_the_verdict_a_reason_is_asked_for(page: Page) -> None:
-    page.goto("/sessions/7/walkround")
+    page.goto("/sessions/7/preflight")
     expect(verdict(page)).to_contain_text("Don’t launch")
     page.get_by_role("button", name="Launch, wait or stand down").click()
     dialog = page.get_by_role("dialog")
@@ -217,7 +216,7 @@ def test_against_the_verdict_a_reason_is_asked_for(page: Page) -> None:
 
 
 def test_a_boat_drifts_away_from_its_home_point(page: Page) -> None:
-    page.goto("/sessions/9/walkround")
+    page.goto("/sessions/9/preflight")
     # The speed is the plan's own: what is judged and what is counted here are the same.
     expect(field(page, "The deck moves at")).to_have_value("0.1")
     type_in(page, "The deck moves at", "8")
@@ -242,14 +241,28 @@ def test_that_nobody_is_there_counts_only_while_it_is_said(page: Page) -> None:
     expect(verdict(page)).to_contain_text("5 not checked")
 
 
+def test_a_drawing_that_fails_leaves_all_around_it(page: Page) -> None:
+    """A chart that throws takes neither the plan with it, nor the clock, nor Emergency."""
+    spoiled = {"slots": [], "curtain": None, "planned": [], "best": []}
+    page.route("**/api/windows**", lambda route: route.fulfill(json=spoiled))
+    page.goto("/sessions/1/plan?view=when")
+    expect(page.get_by_role("alert")).to_contain_text("This part can’t be shown")
+    expect(verdict(page)).to_contain_text("Within limits")
+    expect(page.get_by_role("button", name="Emergency")).to_be_visible()
+    type_in(page, "Wind at 10 m", "9")
+    expect(verdict(page)).to_contain_text("Don’t launch")
+    page.get_by_role("tab", name="Limits").click()
+    expect(page.get_by_role("alert")).to_have_count(0)
+
+
 SCREENS = [
-    "/sessions", "/sessions/1/plan", "/sessions/7/pack", "/sessions/1/site", "/sessions/9/walkround",
-    "/sessions/8/decisions/1", "/sessions/2/compare", "/kit", "/kit/1/upkeep", "/places", "/places/1", "/minimums",
-    "/help", "/sessions/1/airborne", "/sessions/1/after", "/logbook", "/logbook/demo-flight-035",
+    "/sessions", "/sessions/1/plan", "/sessions/7/prepare", "/sessions/1/site", "/sessions/9/preflight",
+    "/sessions/8/decisions/1", "/sessions/2/compare", "/gear", "/gear/1/upkeep", "/places", "/places/1", "/minimums",
+    "/help", "/sessions/1/flight", "/sessions/1/after", "/logbook", "/logbook/demo-flight-035",
 ]  # fmt: skip
 
 
-POLLS = re.compile("walkround|site|airborne")
+POLLS = re.compile("/(preflight|site|flight)$")
 """Screens that ask again and again are never idle."""
 
 

@@ -11,8 +11,8 @@ from pathlib import Path
 import pytest
 
 from tests.conftest import NOW
-from zealous_lark.desk import logbook
-from zealous_lark.desk.demo import load_demo
+from zealous_lark.demo.load import load_demo
+from zealous_lark.services import logbook
 from zealous_lark.store import Database
 from zealous_lark.store.database import FILE_NAME
 from zealous_lark.store.flights import Filter

@@ -36,7 +36,7 @@ def test_the_example_as_a_table() -> None:
     assert row.split()[1] == "pass"
     assert "7.9 m/s" in row
     assert "10.7 m/s" in row
-    assert "landing 70 %" in " ".join(done.stdout.split())
+    assert "landing 70%" in " ".join(done.stdout.split())
     assert "Not permission to fly" in done.stdout
 
 

@@ -13,7 +13,7 @@ from zealous_lark.plan import judge_plan, read_plan
 def printed(plan: dict[str, Any], capsys: pytest.CaptureFixture[str], units: Units | None = None) -> str:
     document = read_plan(json.dumps(plan))
     units = units or Units()
-    print_result(document, judge_plan(document, units, with_levers=False), units)
+    print_result(document, judge_plan(document, units, with_fixes=False), units)
     return capsys.readouterr().out
 
 
@@ -62,7 +62,7 @@ def test_the_whole_table_is_in_one_set_of_units(plan_dict: dict[str, Any], capsy
         (None, "m", "not known"),
         (5.35, "m/s", "5.4 m/s"),
         (91.2, "°", "91°"),
-        (30, "%", "30 %"),
+        (30, "%", "30%"),
         (-7.2, "°C", "−7 °C"),
     ],
 )

@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from tests.plans.table import plan_dict, wind
 from zealous_lark.core.assumed import Assumed
 from zealous_lark.core.checks import Status
-from zealous_lark.core.levers import levers
+from zealous_lark.core.fixes import fixes
 from zealous_lark.core.verdict import Judgement, Verdict, judge
 from zealous_lark.plan import read_plan, situation_of
 
@@ -107,11 +107,11 @@ def test_no_fix_is_offered_that_only_nobodys_wind_would_make_a_pass() -> None:
         before = judged(changes, unsaid)
         budget = next(j for j in before.judged if j.check.id == "battery.budget")
         assert budget.finding.status in (Status.FAIL, Status.CARE)
-        assert bool(levers(before, budget.check)) is offered
+        assert bool(fixes(before, budget.check)) is offered
 
 
 def test_a_full_battery_taken_as_a_fix_is_said() -> None:
     before = judged({"pack.charge_pct": 60.0}, {"pack.charge_pct"})
     charge = next(j for j in before.judged if j.check.id == "battery.charge")
     assert charge.finding.status is not Status.PASS
-    assert levers(before, charge.check)
+    assert fixes(before, charge.check)

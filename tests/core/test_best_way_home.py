@@ -8,7 +8,7 @@ from tests.make import changed, forecast, wind
 from zealous_lark.core.assessment import Assessment
 from zealous_lark.core.best_way_home import BestWayHome
 from zealous_lark.core.checks import Status
-from zealous_lark.core.levers import levers
+from zealous_lark.core.fixes import fixes
 from zealous_lark.core.minimums import StrongWindRule
 from zealous_lark.core.situation import LostLink, Platform, PlatformKind, Situation, SpeedMode
 from zealous_lark.core.verdict import judge
@@ -71,9 +71,9 @@ def test_from_a_deck_no_fix_and_no_school_says_automatic_return(situation: Situa
     home = next(j for j in before.judged if j.check.id == "wind.return")
     assert home.finding.status is Status.FAIL
     assert "return to home" not in home.finding.sentence
-    found = levers(before, home.check)
+    found = fixes(before, home.check)
     assert found
-    assert all(value is not SpeedMode.RTH for lever in found for _, value in lever.changes)
+    assert all(value is not SpeedMode.RTH for fix in found for _, value in fix.changes)
     ashore = judge(changed(slow, site__platform=Platform()))
     assert "return to home" in next(j for j in ashore.judged if j.check.id == "wind.return").finding.sentence
 

@@ -299,7 +299,7 @@ def test_over_water_the_reserve_says_why_it_is_greater(situation: Situation) -> 
 
 def test_the_working_multiplies_what_the_battery_holds(situation: Situation) -> None:
     said = find(situation, "battery.budget").working[0]
-    assert said == "Usable: 18.1 Wh × health 95 % × cold 0.92 (mean of air at 6 °C and battery at 18 °C) = 15.75 Wh"
+    assert said == "Usable: 18.1 Wh × health 95% × cold 0.92 (mean of air at 6 °C and battery at 18 °C) = 15.75 Wh"
 
 
 def test_the_share_of_a_budget_is_what_is_spent_of_what_may_be() -> None:

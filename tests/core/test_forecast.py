@@ -10,8 +10,8 @@ from hypothesis import strategies as st
 
 from tests.make import changed, find, forecast, measured
 from zealous_lark.core.checks import Status
+from zealous_lark.core.fixes import fixes
 from zealous_lark.core.forecast import Forecast, Hour
-from zealous_lark.core.levers import levers
 from zealous_lark.core.readings import Figure, Precipitation, Provenance
 from zealous_lark.core.situation import Situation
 from zealous_lark.core.verdict import judge
@@ -138,7 +138,7 @@ def test_waiting_is_a_lever_when_the_forecast_calms_down(situation: Situation) -
     windy = changed(situation, forecast=calming).moved_to(at)
     judgement = judge(windy)
     check = next(j.check for j in judgement.judged if j.check.id == "wind.steady")
-    waits = [x for x in levers(judgement, check) if x.changes[0][0] == "takeoff_at"]
+    waits = [x for x in fixes(judgement, check) if x.changes[0][0] == "takeoff_at"]
     assert [x.sentence for x in waits] == ["Wait until 27 September, 09:45."]
     moved = windy.moved_to(waits[0].changes[0][1])
     assert find(moved, "wind.steady").status is Status.PASS

@@ -71,10 +71,10 @@ def test_a_fixed_turn_back_says_what_it_would_land_with(situation: Situation) ->
     s = changed(situation, minimums__turn_back_pct=60.0)
     found = find(s, "battery.turn_back")
     assert found.status is Status.PASS  # it leaves with 73 %
-    assert f"lands with {60 - (trip.turn_back_pct - 30):.0f} %" in found.working[0]
+    assert f"lands with {60 - (trip.turn_back_pct - 30):.0f}%" in found.working[0]
     early = find(changed(s, flight__station_min=12), "battery.turn_back")
     assert early.status is Status.CARE
-    assert "you turn back at 60 %" in early.sentence
+    assert "you turn back at 60%" in early.sentence
 
 
 def test_a_fixed_turn_back_that_is_too_late_is_said_so(situation: Situation) -> None:
@@ -87,7 +87,7 @@ def test_a_fixed_turn_back_that_is_too_late_is_said_so(situation: Situation) -> 
 
 def test_other_schools_turn_backs_stand_beside_the_computed_one(situation: Situation) -> None:
     working = " ".join(find(situation, "battery.budget").working)
-    assert "Turn back by 34 %; by a fixed rule: at 60 % it lands with 56 %, at 50 % it lands with 46 %" in working
+    assert "Turn back by 34%; by a fixed rule: at 60% it lands with 56%, at 50% it lands with 46%" in working
 
 
 def test_one_return_height_for_every_place_warns_where_it_does_not_serve(situation: Situation) -> None:

@@ -44,7 +44,7 @@ def test_minus_and_zero() -> None:
     assert Units().temperature(-10) == "−10 °C"
     assert Units(temperature_unit=TemperatureUnit.F).temperature(-40) == "−40 °F"
     assert Units().temperature(-0.2) == "0 °C"
-    assert percent(69.08) == "69 %"
+    assert percent(69.08) == "69%"
     assert decibels(-4.4) == "−4 dB"
 
 

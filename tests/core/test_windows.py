@@ -8,12 +8,12 @@ from datetime import UTC, datetime, timedelta, timezone
 import pytest
 
 from tests.make import changed
-from zealous_lark.core.curtain import HEIGHTS_M, curtain
 from zealous_lark.core.forecast import Forecast, Hour
 from zealous_lark.core.light import Glow
 from zealous_lark.core.readings import WindLevel, WindSource
 from zealous_lark.core.site_wind import site_wind
 from zealous_lark.core.situation import Situation, SpeedMode
+from zealous_lark.core.time_height import HEIGHTS_M, curtain
 from zealous_lark.core.verdict import Verdict, judge
 from zealous_lark.core.windows import MINUTE, Clock, Slot, Subject, Window, half_hours, slots, windows
 

@@ -9,10 +9,10 @@ from typing import Any
 import pytest
 
 from tests.conftest import NOW
-from tests.core.flown.make_tracks import there_and_back
+from tests.core.postflight.make_tracks import there_and_back
 from tests.formats.test_track_files import as_csv, as_gpx
 from tests.make import EXAMPLES
-from zealous_lark.core.flown.track import facts_of
+from zealous_lark.core.postflight.track import facts_of
 from zealous_lark.core.units import METRIC
 from zealous_lark.formats.aerodrome import read_metar, read_taf
 from zealous_lark.formats.errors import BadFileError

@@ -15,7 +15,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from shapely.geometry import shape
 
-from tests.core.flown.make_tracks import there_and_back
+from tests.core.postflight.make_tracks import there_and_back
 from zealous_lark.formats.features import Exported, FlownLine, Item, cut
 from zealous_lark.formats.geojson import write_geojson
 from zealous_lark.formats.gpx import write_gpx

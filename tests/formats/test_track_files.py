@@ -11,8 +11,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tests.core.flown.make_tracks import there_and_back
-from zealous_lark.core.flown.track import Track
+from tests.core.postflight.make_tracks import there_and_back
+from zealous_lark.core.postflight.track import Track
 from zealous_lark.formats.errors import BadFileError
 from zealous_lark.formats.track_files import (
     FlownTrack,

@@ -12,15 +12,15 @@ from pydantic import ValidationError
 from tests.conftest import NOW
 from tests.make import EXAMPLES
 from zealous_lark.core.geodesy import destination
-from zealous_lark.core.kit.charging import ChargerMode, Takes
-from zealous_lark.core.kit.packs import PackState
-from zealous_lark.core.kit.upkeep import Work
+from zealous_lark.core.prepare.charging import ChargerMode, Takes
+from zealous_lark.core.prepare.packs import PackState
+from zealous_lark.core.prepare.upkeep import Work
 from zealous_lark.demo import kit as demo_kit
-from zealous_lark.demo.aircraft import CLASSES
 from zealous_lark.plan import PlanRefusedError, read_plan, schema
 from zealous_lark.plan.kit import SHEET, UpkeepPart, charger_of, entry_of, item_name, pack_of, read_item
 from zealous_lark.plan.outing import OutingPart, ShotPart, outline_of, shots_of
 from zealous_lark.plan.ranges import aircraft_range
+from zealous_lark.plan.typical import CLASSES
 from zealous_lark.plan.walkround import AnsweredPart, answered_text, read_answered
 
 HERE = (58.62, 25.08)

@@ -62,8 +62,8 @@ def test_units_change_words_and_nothing_else(plan_text: str) -> None:
     def bare(result: dict[str, Any]) -> dict[str, Any]:
         for c in result["checks"]:
             del c["sentence"], c["working"]
-            for lever in c["levers"]:
-                del lever["sentence"]
+            for fix in c["levers"]:
+                del fix["sentence"]
         return result
 
     metric, knots = written(plan_text), written(plan_text, Units(SpeedUnit.KN, LengthUnit.FT))

@@ -1,4 +1,4 @@
-"""The parts of the result beyond the published figures: levers, chances, questions, words for the board."""
+"""The parts of the result beyond the published figures: fixes, chances, questions, words for the board."""
 
 import json
 from typing import Any
@@ -22,7 +22,7 @@ def check(result: dict[str, Any], check_id: str) -> dict[str, Any]:
 
 
 def apply(plan: dict[str, Any], changes: dict[str, Any]) -> dict[str, Any]:
-    """A plan with a lever's changes, by the document's own keys."""
+    """A plan with a fix's changes, by the document's own keys."""
     copy: dict[str, Any] = json.loads(json.dumps(plan))
     for key, value in changes.items():
         *way, last = key.split(".")
@@ -34,23 +34,23 @@ def apply(plan: dict[str, Any], changes: dict[str, Any]) -> dict[str, Any]:
 
 
 def test_a_levers_keys_are_the_plan_documents_own(plan_dict: dict[str, Any]) -> None:
-    """What a lever says to set can be set in the document as it is, and gives the verdict it promises."""
+    """What a fix says to set can be set in the document as it is, and gives the verdict it promises."""
     plan_dict["settings"]["rth_altitude_m"] = 15
     plan_dict["pack"]["charge_pct"] = 80
     plan_dict["takeoff_at"] = "2026-09-27T06:45:00+03:00"
-    levers = [(c["id"], lever) for c in judged(plan_dict)["checks"] for lever in c["levers"]]
-    assert {key for _, lever in levers for key in lever["set"]} >= {
+    levers = [(c["id"], fix) for c in judged(plan_dict)["checks"] for fix in c["levers"]]
+    assert {key for _, fix in levers for key in fix["set"]} >= {
         "settings.rth_altitude_m",
         "pack.charge_pct",
     }
-    for check_id, lever in levers:
-        after = judged(apply(plan_dict, lever["set"]), with_levers=False)
-        assert after["verdict"] == lever["verdict"], lever
-        assert check(after, check_id)["status"] == "pass", lever
+    for check_id, fix in levers:
+        after = judged(apply(plan_dict, fix["set"]), with_fixes=False)
+        assert after["verdict"] == fix["verdict"], fix
+        assert check(after, check_id)["status"] == "pass", fix
 
 
 def test_without_levers_all_else_is_the_same(plan_dict: dict[str, Any]) -> None:
-    whole, quick = judged(plan_dict), judged(plan_dict, with_levers=False)
+    whole, quick = judged(plan_dict), judged(plan_dict, with_fixes=False)
     assert any(c["levers"] for c in whole["checks"])
     for c in whole["checks"]:
         c["levers"] = []
@@ -59,7 +59,7 @@ def test_without_levers_all_else_is_the_same(plan_dict: dict[str, Any]) -> None:
 
 def test_the_chance_and_its_bands_stand_on_the_legs(plan_dict: dict[str, Any]) -> None:
     plan_dict["pack"]["charge_pct"] = 64
-    result = judged(plan_dict, with_levers=False)
+    result = judged(plan_dict, with_fixes=False)
     chance, energy = result["chance"], result["energy"]
     assert 0 < chance["above_reserve"] < 1
     assert chance["above_forced"] >= chance["above_reserve"]
@@ -71,13 +71,13 @@ def test_the_chance_and_its_bands_stand_on_the_legs(plan_dict: dict[str, Any]) -
 
 @pytest.mark.parametrize("check_id", ["wind.steady", "wind.gust", "battery.budget"])
 def test_the_spread_of_a_rail_lies_around_its_bar(plan_dict: dict[str, Any], check_id: str) -> None:
-    found = check(judged(plan_dict, with_levers=False), check_id)
+    found = check(judged(plan_dict, with_fixes=False), check_id)
     low, high = found["spread"]
     assert low < found["used"] < high
 
 
 def test_what_is_certain_has_no_spread(plan_dict: dict[str, Any]) -> None:
-    result = judged(plan_dict, with_levers=False)
+    result = judged(plan_dict, with_fixes=False)
     assert check(result, "rules.height")["spread"] is None
     assert check(result, "sight.distance")["spread"] is None
 
@@ -110,7 +110,7 @@ def test_checks_without_a_unit_bring_their_own_words(plan_dict: dict[str, Any], 
     over = {"kind": "orbit", "latitude": 58.62, "longitude": 25.08, "height_m": 40}
     plan_dict["flight"]["moves"] = [over]
     plan_dict["site"]["seen"] = ["birds"]
-    assert check(judged(plan_dict, with_levers=False), check_id)["shown"]
+    assert check(judged(plan_dict, with_fixes=False), check_id)["shown"]
 
 
 def test_every_check_of_the_contract_is_there(plan_dict: dict[str, Any]) -> None:
@@ -126,4 +126,4 @@ def test_every_check_of_the_contract_is_there(plan_dict: dict[str, Any]) -> None
         "clear.takeoff", "clear.outbound", "clear.station", "clear.descent", "settings.limits", "aircraft.ceiling",
     }  # fmt: skip
     plan_dict["site"]["over_water"] = True
-    assert {c["id"] for c in judged(plan_dict, with_levers=False)["checks"]} == named
+    assert {c["id"] for c in judged(plan_dict, with_fixes=False)["checks"]} == named

@@ -1,4 +1,4 @@
-"""Fixes that a pilot would do: three hundred drawn plans, and every lever that is offered held against the rules."""
+"""Fixes that a pilot would do: three hundred drawn plans, and every fix that is offered held against the rules."""
 
 from __future__ import annotations
 
@@ -12,8 +12,8 @@ from tests.make import changed
 from tests.plans.table import Row, plan_of, thing
 from zealous_lark.core.checks import Status
 from zealous_lark.core.checks.base import SEVERITY
-from zealous_lark.core.levers import Lever, levers
-from zealous_lark.core.levers import changed as with_key
+from zealous_lark.core.fixes import Fix, fixes
+from zealous_lark.core.fixes import changed as with_key
 from zealous_lark.core.situation import Situation, SpeedMode
 from zealous_lark.core.verdict import Judgement, judge
 from zealous_lark.plan import situation_of
@@ -53,31 +53,29 @@ def drawn_plan(rng: np.random.Generator) -> Situation:
     return changed(s, aimed=bool(rng.integers(0, 2)))
 
 
-def pulled(s: Situation, lever: Lever) -> Situation:
-    for key, value in lever.changes:
+def pulled(s: Situation, fix: Fix) -> Situation:
+    for key, value in fix.changes:
         s = with_key(s, key, value)
     return s
 
 
-def held(before: Judgement, check_id: str, lever: Lever) -> None:
+def held(before: Judgement, check_id: str, fix: Fix) -> None:
     s = before.assessment.situation
-    after = judge(pulled(s, lever))
+    after = judge(pulled(s, fix))
     now = {j.check.id: j.finding for j in after.judged}
     was = {j.check.id: j.finding for j in before.judged}
-    keys = {key for key, _ in lever.changes}
-    said = (check_id, lever.sentence, [(o.kind, o.distance_m, o.height_m) for o in s.site.obstacles])
+    keys = {key for key, _ in fix.changes}
+    said = (check_id, fix.sentence, [(o.kind, o.distance_m, o.height_m) for o in s.site.obstacles])
     # It works, on the whole verdict, and nothing fails for it that did not.
     assert now[check_id].status is Status.PASS, said
-    assert after.verdict is lever.verdict, said
+    assert after.verdict is fix.verdict, said
     assert not [i for i, f in now.items() if f.status is Status.FAIL and was[i].status is not Status.FAIL], said
     # It ends at or beside nothing that it was not beside before.
     if keys & PLACES:
         for i in ("clear.outbound", "clear.station"):
             assert SEVERITY[now[i].status] <= SEVERITY[was[i].status], said
     # Nobody flies out fast to cure flying out with the wind, turns from a subject, or waits for a time unknown.
-    assert not (check_id == "wind.first_leg" and dict(lever.changes).get("flight.outbound_mode") is SpeedMode.FAST), (
-        said
-    )
+    assert not (check_id == "wind.first_leg" and dict(fix.changes).get("flight.outbound_mode") is SpeedMode.FAST), said
     assert not (s.aimed and "flight.bearing_deg" in keys), said
     assert "takeoff_at" not in keys, said
     # The return height is the one that would do; hover cures a lost link, or where no height serves.
@@ -86,10 +84,10 @@ def held(before: Judgement, check_id: str, lever: Lever) -> None:
     if "settings.lost_link" in keys:
         none = before.assessment.return_height.recommended_m is None
         assert check_id == "return.lost_link" or none, said
-    assert dict(lever.changes).get("flight.height_m", 99) >= 10, said
+    assert dict(fix.changes).get("flight.height_m", 99) >= 10, said
     # What it worsens, it says.
     worse = [j for j in after.judged if SEVERITY[j.finding.status] > SEVERITY[was[j.check.id].status]]
-    assert all(j.check.label.lower() in lever.sentence for j in worse), said
+    assert all(j.check.label.lower() in fix.sentence for j in worse), said
 
 
 @pytest.mark.parametrize("part", range(PARTS))
@@ -100,10 +98,10 @@ def test_every_lever_on_three_hundred_plans_is_one_that_a_pilot_would_pull(part:
         before = judge(drawn_plan(rng))
         for judged in before.judged:
             if judged.finding.status in (Status.CARE, Status.FAIL):
-                for lever in levers(before, judged.check):
-                    held(before, judged.check.id, lever)
+                for fix in fixes(before, judged.check):
+                    held(before, judged.check.id, fix)
                     offered += 1
-                    climbs += "Climb to" in lever.sentence
+                    climbs += "Climb to" in fix.sentence
     assert offered > 2 * PLANS
     assert climbs, "climbing is one of the ways"
 
@@ -115,4 +113,4 @@ def test_behind_a_hill_climbing_brings_the_picture_back() -> None:
     before = judge(situation_of(plan_of(row)))
     margin = next(j for j in before.judged if j.check.id == "signal.margin")
     assert margin.finding.status is not Status.PASS
-    assert any("Climb to" in lever.sentence for lever in levers(before, margin.check))
+    assert any("Climb to" in fix.sentence for fix in fixes(before, margin.check))

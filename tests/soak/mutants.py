@@ -31,8 +31,8 @@ TARGETS = (
     "checks/sight.py", "checks/signal.py", "checks/water.py", "checks/weather.py", "checks/wind.py",
 )  # fmt: skip
 OWN = {
-    "air.py": "test_air.py", "site_wind.py": "test_air.py", "motion.py": "test_motion_power_pack.py",
-    "power.py": "test_motion_power_pack.py", "trip.py": "test_trip.py", "radio.py": "test_radio_sight.py",
+    "air.py": "test_air.py", "site_wind.py": "test_air.py", "motion.py": "test_motion_power_battery.py",
+    "power.py": "test_motion_power_battery.py", "trip.py": "test_trip.py", "radio.py": "test_radio_sight.py",
     "sight.py": "test_radio_sight.py", "return_height.py": "test_return_height.py",
     "best_way_home.py": "test_best_way_home.py", "weather.py": "test_checks_conditions.py",
     "checks/going_home.py": "test_checks.py", "checks/battery.py": "test_checks.py",
@@ -41,7 +41,7 @@ OWN = {
 """The tests that are most about a file, to be run first; of the others the whole plans are."""
 PLANS = ("tests/plans/test_written.py", "tests/plans/test_whole_plans.py")
 ALL = ("tests/core", "tests/plan/test_result.py")
-SLOW = ("tests/core/kit", "tests/core/flown", "tests/core/walkround", "tests/core/test_threads.py",
+SLOW = ("tests/core/prepare", "tests/core/postflight", "tests/core/preflight", "tests/core/test_threads.py",
         "tests/core/test_windows.py")  # fmt: skip
 LONGEST_S = 600
 """A fault that keeps the tests this long counts as found."""
@@ -241,4 +241,4 @@ def survivors(count: int, seed: int, workers: int = 2) -> tuple[int, list[Mutant
 if __name__ == "__main__":
     wanted, drawn_by, beside = (int(x) for x in [*sys.argv[1:], *("150", "1", "2")[len(sys.argv) - 1 :]])
     total, left = survivors(wanted, drawn_by, beside)
-    sys.stdout.write(f"\n{total - len(left)} of {total} found, {100 * (1 - len(left) / total):.1f} %\n")
+    sys.stdout.write(f"\n{total - len(left)} of {total} found, {100 * (1 - len(left) / total):.1f}%\n")

@@ -12,11 +12,11 @@ from hypothesis import given
 from hypothesis import strategies as st
 from pymavlink.dialects.v20 import common
 
+from zealous_lark.simulators.aircraft import Behaviour, SimulatedAircraft, packets
+from zealous_lark.simulators.wind_meter import SimulatedWindMeter, sentence
 from zealous_lark.sources.aircraft import AircraftListener, Telemetry, decode
 from zealous_lark.sources.listening import SILENT_S
 from zealous_lark.sources.wind_meter import WindMeterListener, read_mwv
-from zealous_lark.standins.aircraft import Behaviour, SimulatedAircraft, packets
-from zealous_lark.standins.wind_meter import SimulatedWindMeter, sentence
 
 
 class Clock:

@@ -9,18 +9,18 @@ from contextlib import closing
 from pathlib import Path
 
 from tests.conftest import NOW
-from zealous_lark.desk.demo import load_demo
+from zealous_lark.demo.load import load_demo
 from zealous_lark.store import Database
 from zealous_lark.store.database import FILE_NAME
 
-# A device that sends readings for ever, each of them twice, and an import that runs beside it. What the desk has
+# A device that sends readings for ever, each of them twice, and an import that runs beside it. What a service has
 # acknowledged is written to a pipe of its own at once.
 DEVICE = """
 import os, sys
 from datetime import datetime, timedelta
 from pathlib import Path
-from zealous_lark.desk.flights import take_in
-from zealous_lark.desk.logbook import add
+from zealous_lark.services.flights import take_in
+from zealous_lark.services.logbook import add
 from zealous_lark.plan.flight import EventKind, EventPart, FlightEntry
 from zealous_lark.store import Database
 
@@ -45,7 +45,7 @@ while True:
 LOOP = """
 import os, random, signal, sqlite3, sys
 folder, flight, now, kills, code = sys.argv[1:6]
-import zealous_lark.desk.flights, zealous_lark.desk.logbook  # warm
+import zealous_lark.services.flights, zealous_lark.services.logbook  # warm
 rng = random.Random(5)
 first = 0
 for _ in range(int(kills)):

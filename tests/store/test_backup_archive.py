@@ -17,12 +17,12 @@ from typing import Any
 import pytest
 
 from tests.conftest import NOW
-from tests.core.flown.make_tracks import there_and_back
+from tests.core.postflight.make_tracks import there_and_back
 from tests.flying import fly
 from tests.formats.test_track_files import as_gpx
-from zealous_lark.desk import archive, kit, learning, logbook, sessions, tracks
-from zealous_lark.desk.errors import NotAllowedError
 from zealous_lark.formats.errors import BadFileError
+from zealous_lark.services import archive, kit, learning, logbook, sessions, tracks
+from zealous_lark.services.errors import NotAllowedError
 from zealous_lark.store import Database, backup
 from zealous_lark.store import archive as stored_archive
 from zealous_lark.store import minimums as stored_minimums

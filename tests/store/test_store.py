@@ -20,11 +20,11 @@ from sqlalchemy.exc import IntegrityError, StatementError
 import zealous_lark.store
 from tests.conftest import NOW
 from tests.make import opened_sessions
-from zealous_lark.desk import decisions, sessions
-from zealous_lark.desk.demo import load_demo
-from zealous_lark.desk.errors import NotAllowedError, NotHereError
-from zealous_lark.desk.session_list import list_sessions
+from zealous_lark.demo.load import load_demo
 from zealous_lark.plan import read_plan
+from zealous_lark.services import decisions, sessions
+from zealous_lark.services.errors import NotAllowedError, NotHereError
+from zealous_lark.services.session_list import list_sessions
 from zealous_lark.store import Database, PilotsWord, RevisionConflictError, backup, data_folder
 from zealous_lark.store import decisions as decision_store
 from zealous_lark.store.database import FILE_NAME
@@ -219,7 +219,7 @@ KILLED = """
 import os, signal, sys
 from datetime import UTC, datetime
 from pathlib import Path
-from zealous_lark.desk import sessions
+from zealous_lark.services import sessions
 from zealous_lark.plan import read_plan
 from zealous_lark.store import Database
 

@@ -10,7 +10,7 @@ import pytest
 from flask.testing import FlaskClient
 
 from tests.conftest import NOW
-from zealous_lark.desk.answers import AT_ONCE
+from zealous_lark.services.answers import AT_ONCE
 
 ADDRESS = "/api/sessions/1/answers/kit"
 

@@ -8,8 +8,8 @@ from apiflask import APIFlask
 from flask.testing import FlaskClient
 
 from zealous_lark.core.checks import all_checks
-from zealous_lark.desk import sessions
 from zealous_lark.plan import judge_plan, read_plan, schema
+from zealous_lark.services import sessions
 from zealous_lark.store import Database
 
 

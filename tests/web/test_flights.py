@@ -10,9 +10,9 @@ from flask.testing import FlaskClient
 
 from tests.conftest import NOW
 from tests.flying import event, number, send
+from zealous_lark.demo.load import load_demo
 from zealous_lark.demo.scenario import ZONE
-from zealous_lark.desk.decisions import OPEN
-from zealous_lark.desk.demo import load_demo
+from zealous_lark.services.decisions import OPEN
 from zealous_lark.store import Database
 
 

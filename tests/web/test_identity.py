@@ -15,7 +15,7 @@ from shapely.errors import GEOSException
 from tests.conftest import NOW
 from tests.flying import event, number, send
 from tests.web.test_kit import PACK, kit, session
-from zealous_lark.desk import session_list, sessions
+from zealous_lark.services import session_list, sessions
 from zealous_lark.store import Database
 from zealous_lark.store import sessions as stored
 from zealous_lark.web import create_app

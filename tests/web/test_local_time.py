@@ -12,9 +12,9 @@ from flask.testing import FlaskClient
 from tests.conftest import NOW
 from tests.flying import event, number, send
 from zealous_lark.core.light import light
-from zealous_lark.desk.demo import load_demo
-from zealous_lark.desk.local_time import local, zone_name
-from zealous_lark.desk.logbook import page
+from zealous_lark.demo.load import load_demo
+from zealous_lark.services.local_time import local, zone_name
+from zealous_lark.services.logbook import page
 from zealous_lark.store import Database
 from zealous_lark.store.flights import Filter
 

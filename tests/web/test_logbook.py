@@ -20,11 +20,11 @@ from fastkml import KML
 from flask.testing import FlaskClient
 
 from tests.conftest import NOW
-from tests.core.flown.make_tracks import HOME, flown, orbited, there_and_back
+from tests.core.postflight.make_tracks import HOME, flown, orbited, there_and_back
 from tests.flying import fly
 from tests.formats.test_track_files import as_csv, as_gpx
-from zealous_lark.desk import sessions, tracks
-from zealous_lark.desk.errors import NotHereError
+from zealous_lark.services import sessions, tracks
+from zealous_lark.services.errors import NotHereError
 from zealous_lark.store import Database
 from zealous_lark.store.tracks import find as find_track
 from zealous_lark.store.tracks import put

@@ -1,4 +1,4 @@
-"""Personal minimums and rule sets, from the desk to the API."""
+"""Personal minimums and rule sets, from the services to the API."""
 
 import json
 from typing import Any
@@ -44,7 +44,7 @@ def test_each_school_shows_the_verdict_it_would_give(client: FlaskClient, demo: 
     shown = client.get(f"/api/minimums?session={session['id']}").json
     assert shown["looked_at"] == "Frozen bog in January"
     reserve = next(q for q in shown["questions"] if q["id"] == "reserve")
-    assert {s["name"]: s["verdict"] for s in reserve["schools"]} == {"30 %": "stay", "20 %": "care", "40 %": "stay"}
+    assert {s["name"]: s["verdict"] for s in reserve["schools"]} == {"30%": "stay", "20%": "care", "40%": "stay"}
     assert [s["chosen"] for s in reserve["schools"]] == [True, False, False]
     client.put("/api/minimums", json=settings(**reserve["schools"][1]["sets"]))
     assert verdicts(client)["Frozen bog in January"] == "care"
@@ -120,7 +120,7 @@ def test_tightening_never_improves_a_verdict(s: Situation) -> None:
 
 
 def test_the_settings_are_kept_as_json(client: FlaskClient, database: Database) -> None:
-    from zealous_lark.desk.minimums import current
+    from zealous_lark.services.minimums import current
 
     client.put("/api/minimums", json={"first_flights": True})
     assert json.loads(current(database).model_dump_json())["first_flights"] is True

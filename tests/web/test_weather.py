@@ -13,8 +13,8 @@ from flask.testing import FlaskClient
 
 from tests.conftest import NOW
 from zealous_lark.core.geodesy import destination
+from zealous_lark.simulators.services import Manner, Running
 from zealous_lark.sources import HttpForecasts, HttpStation
-from zealous_lark.standins.services import Manner, Running
 from zealous_lark.store import Database
 from zealous_lark.web import create_app
 

@@ -5,7 +5,7 @@ type Schemas = components["schemas"];
 export type Plan = Schemas["PlanDocument"];
 export type Result = Schemas["ResultDocument"];
 export type Check = Result["checks"][number];
-export type Lever = Check["levers"][number];
+export type Fix = Check["levers"][number];
 export type Energy = NonNullable<Result["energy"]>;
 export type Verdict = Result["verdict"];
 export type Status = Check["status"];
@@ -114,7 +114,8 @@ export async function take<T>(asking: Promise<Answered<T>>): Promise<T> {
   const said = answer.error as { message?: string; refusals?: Refusal[] } | undefined;
   throw new Problem(
     answer.response.status,
-    said?.message ?? `The server answered ${answer.response.status}.`,
+    said?.message ??
+      `Server error ${answer.response.status}. Check whether your last change was saved, then try again.`,
     said?.refusals ?? [],
   );
 }

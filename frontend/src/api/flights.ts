@@ -1,5 +1,5 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { keepPlan, keptPlan } from "../flying/record";
+import { keepPlan, keptPlan } from "../flight/record";
 import { allSaved } from "../editing/opened";
 import type { Units } from "../units/units";
 import { client, Problem, take, type Airborne, type FlightEntry, type FlightTrack } from "./client";
@@ -109,7 +109,7 @@ export function useLogbookSummary(wanted: Wanted) {
   });
 }
 
-export function useFlight(uid: string) {
+export function useLoggedFlight(uid: string) {
   return useQuery({
     queryKey: ["flights", uid],
     queryFn: ({ signal }) =>

@@ -1,5 +1,5 @@
 import { useRef } from "react";
-import { number } from "../frame/device";
+import { number } from "../shell/device";
 
 /**
  * Headers by which the server knows a request again: a second tap, or a request that is sent again because its answer

@@ -62,7 +62,7 @@ export function useJudging(plan: Plan, units: Units) {
     queryFn: ({ signal }) =>
       take(
         client.POST("/api/check", {
-          // Levers take longer than all the rest, and are asked for when a rail is opened.
+          // Fixes take longer than all the rest, and are asked for when a rail is opened.
           params: { query: { ...asked.units, levers: false } },
           body: asked.plan,
           signal,
@@ -86,7 +86,7 @@ export function useJudging(plan: Plan, units: Units) {
 }
 
 /** What would clear a check of a plan; asked for only while somebody looks at it. */
-export function useLevers(plan: Plan | null, checkId: string, units: Units, looking: boolean) {
+export function useFixes(plan: Plan | null, checkId: string, units: Units, looking: boolean) {
   return useQuery({
     queryKey: ["levers", plan, units],
     queryFn: ({ signal }) =>

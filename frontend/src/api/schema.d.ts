@@ -5753,7 +5753,7 @@ export interface components {
             /** Label */
             label: string;
             /** Levers */
-            levers: components["schemas"]["DecisionOut.LeverPart"][];
+            levers: components["schemas"]["DecisionOut.FixPart"][];
             /** Limit */
             limit: number | null;
             /** Sentence */
@@ -5866,6 +5866,19 @@ export interface components {
          * @enum {string}
          */
         "DecisionOut.Figure": "winds" | "temperature_c" | "dew_point_c" | "visibility_m" | "precipitation" | "kp" | "cloud_base_m";
+        /**
+         * FixPart
+         * @description A change that would clear a check, proven by judging the changed plan.
+         */
+        "DecisionOut.FixPart": {
+            /** Sentence */
+            sentence: string;
+            /** Set */
+            set: {
+                [key: string]: unknown;
+            };
+            verdict: components["schemas"]["DecisionOut.Verdict"];
+        };
         /** FlightPart */
         "DecisionOut.FlightPart": {
             /** Bearing Deg */
@@ -6086,19 +6099,6 @@ export interface components {
             height_m: number;
             /** Speed Ms */
             speed_ms: number;
-        };
-        /**
-         * LeverPart
-         * @description A change that would clear a check, proven by judging the changed plan.
-         */
-        "DecisionOut.LeverPart": {
-            /** Sentence */
-            sentence: string;
-            /** Set */
-            set: {
-                [key: string]: unknown;
-            };
-            verdict: components["schemas"]["DecisionOut.Verdict"];
         };
         /**
          * LightPart
@@ -22007,7 +22007,7 @@ export interface components {
             /** Label */
             label: string;
             /** Levers */
-            levers: components["schemas"]["ResultDocument.LeverPart"][];
+            levers: components["schemas"]["ResultDocument.FixPart"][];
             /** Limit */
             limit: number | null;
             /** Sentence */
@@ -22056,6 +22056,19 @@ export interface components {
             /** Usable Wh */
             usable_wh: number;
         };
+        /**
+         * FixPart
+         * @description A change that would clear a check, proven by judging the changed plan.
+         */
+        "ResultDocument.FixPart": {
+            /** Sentence */
+            sentence: string;
+            /** Set */
+            set: {
+                [key: string]: unknown;
+            };
+            verdict: components["schemas"]["ResultDocument.Verdict"];
+        };
         /** LegBandPart */
         "ResultDocument.LegBandPart": {
             /** High Pct */
@@ -22079,19 +22092,6 @@ export interface components {
             seconds: number;
             /** Wh */
             wh: number;
-        };
-        /**
-         * LeverPart
-         * @description A change that would clear a check, proven by judging the changed plan.
-         */
-        "ResultDocument.LeverPart": {
-            /** Sentence */
-            sentence: string;
-            /** Set */
-            set: {
-                [key: string]: unknown;
-            };
-            verdict: components["schemas"]["ResultDocument.Verdict"];
         };
         /**
          * LightPart
@@ -24463,7 +24463,7 @@ export interface components {
             /** Label */
             label: string;
             /** Levers */
-            levers: components["schemas"]["SessionOut.LeverPart"][];
+            levers: components["schemas"]["SessionOut.FixPart"][];
             /** Limit */
             limit: number | null;
             /** Sentence */
@@ -24576,6 +24576,19 @@ export interface components {
          * @enum {string}
          */
         "SessionOut.Figure": "winds" | "temperature_c" | "dew_point_c" | "visibility_m" | "precipitation" | "kp" | "cloud_base_m";
+        /**
+         * FixPart
+         * @description A change that would clear a check, proven by judging the changed plan.
+         */
+        "SessionOut.FixPart": {
+            /** Sentence */
+            sentence: string;
+            /** Set */
+            set: {
+                [key: string]: unknown;
+            };
+            verdict: components["schemas"]["SessionOut.Verdict"];
+        };
         /** FlightPart */
         "SessionOut.FlightPart": {
             /** Bearing Deg */
@@ -24796,19 +24809,6 @@ export interface components {
             height_m: number;
             /** Speed Ms */
             speed_ms: number;
-        };
-        /**
-         * LeverPart
-         * @description A change that would clear a check, proven by judging the changed plan.
-         */
-        "SessionOut.LeverPart": {
-            /** Sentence */
-            sentence: string;
-            /** Set */
-            set: {
-                [key: string]: unknown;
-            };
-            verdict: components["schemas"]["SessionOut.Verdict"];
         };
         /**
          * LightPart

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { hereAt, offsetHere, offsetIn, wallIn, type WallTime } from "../frame/time";
+import { hereAt, offsetHere, offsetIn, wallIn, type WallTime } from "../shell/time";
 import { client, take } from "./client";
 
 /** The time zone at a position; null while it is not known. */

@@ -11,11 +11,11 @@ import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { Problem, type PilotsWord, type Plan, type Result } from "../api/client";
 import { useRecordDecision } from "../api/queries";
-import { useUnits } from "../frame/preferences";
-import { ProblemNote } from "../frame/notes";
-import { Seal } from "../frame/Seal";
-import { useOpenStages, type OpenStage } from "../saying/open";
-import { useFlushWords } from "../saying/useSaying";
+import { useUnits } from "../shell/preferences";
+import { ProblemNote } from "../shell/notes";
+import { Seal } from "../shell/Seal";
+import { useOpenStages, type OpenStage } from "../outbox/open";
+import { useFlushWords } from "../outbox/useSaying";
 import { PILOTS_WORDS } from "./words";
 
 type OpenWord = "in_order" | "not_known";

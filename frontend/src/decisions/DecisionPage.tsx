@@ -6,9 +6,9 @@ import { Link, useParams } from "react-router";
 import type { Decision, Problem } from "../api/client";
 import { useDecision } from "../api/queries";
 import { OutAndBack } from "../drawings/OutAndBack";
-import { ProblemNote, Waiting } from "../frame/notes";
-import { Seal } from "../frame/Seal";
-import { moment } from "../frame/time";
+import { ProblemNote, Waiting } from "../shell/notes";
+import { Seal } from "../shell/Seal";
+import { moment } from "../shell/time";
 import { Board } from "../stages/plan/Board";
 import { headline } from "../stages/plan/headline";
 import { PILOTS_WORDS } from "./words";
@@ -53,7 +53,7 @@ export function DecisionPage() {
       </Typography>
       <Typography color="text.secondary">{headline(d.plan)}</Typography>
       <Typography sx={{ my: 1 }}>
-        Decided {moment(d.decided_at)}. Kept as it was made.
+        Decided {moment(d.decided_at)}. This record can’t be changed.
         {d.note && (
           <>
             {" "}

@@ -3,8 +3,8 @@ import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
 import { Link } from "react-router";
 import { useDecisions } from "../api/queries";
-import { VERDICT_WORDS, VerdictMark } from "../frame/marks";
-import { moment } from "../frame/time";
+import { VERDICT_WORDS, VerdictMark } from "../shell/marks";
+import { moment } from "../shell/time";
 import { PILOTS_WORDS } from "./words";
 
 /** The decisions made in a session, the latest first. */

@@ -1,7 +1,7 @@
 import { scaleLinear } from "d3-scale";
 import { area, line } from "d3-shape";
 import type { Airborne, FlightCard } from "../api/client";
-import { clockState, type Moment, type Reading } from "../flying/clock";
+import { clockState, type Moment, type Reading } from "../flight/clock";
 import { BottomAxis, Figure, Label, LeftAxis, LINE } from "./kit";
 
 const HEIGHT = 210;
@@ -31,7 +31,7 @@ export function Drain({
   const last = readings.at(-1);
   const under = last && last.charge_pct < clockState(card, { ...blind, at_s: last.at_s }).low_pct;
   const words = last
-    ? `Last read ${Math.round(last.charge_pct)} %, ${under ? "under" : "within"} the band of what was predicted.`
+    ? `Last read ${Math.round(last.charge_pct)}%, ${under ? "under" : "within"} the predicted range.`
     : "Nothing read yet.";
   return (
     <Figure
@@ -58,7 +58,7 @@ export function Drain({
         const turn = clockState(card, moment).turn_back_pct;
         return (
           <>
-            <LeftAxis ticks={[0, 50, 100]} scale={y} x={MARGIN.left} name={(t) => `${t} %`} />
+            <LeftAxis ticks={[0, 50, 100]} scale={y} x={MARGIN.left} name={(t) => `${t}%`} />
             <BottomAxis
               y={y(0)}
               from={MARGIN.left}
@@ -85,7 +85,7 @@ export function Drain({
               {...LINE.reserve}
             />
             <Label x={MARGIN.left + 6} y={y(card.reserve_pct) + 15} color="var(--care)">
-              {`land with ${Math.round(card.reserve_pct)} %`}
+              {`land with ${Math.round(card.reserve_pct)}%`}
             </Label>
             {turn !== null && moment.turned_s === null && !landed && (
               <>
@@ -104,7 +104,7 @@ export function Drain({
                   color="var(--stay)"
                   bold
                 >
-                  {`turn back ${Math.ceil(turn)} %`}
+                  {`turn back ${Math.ceil(turn)}%`}
                 </Label>
               </>
             )}

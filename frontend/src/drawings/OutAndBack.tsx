@@ -3,7 +3,7 @@ import Typography from "@mui/material/Typography";
 import { scaleLinear } from "d3-scale";
 import { area, line } from "d3-shape";
 import type { Energy, Plan, Result } from "../api/client";
-import { useUnits } from "../frame/preferences";
+import { useUnits } from "../shell/preferences";
 import { inHundred, numeral, unitName, written } from "../units/units";
 import { BottomAxis, Figure, Label, LeftAxis, LINE, type Margin } from "./kit";
 import { bestWayHome } from "./wayHome";
@@ -39,16 +39,16 @@ function reading(energy: Energy, result: Result): string {
     return `The way ${way} makes no headway against the wind.`;
   }
   const turn = atTheTurn(energy);
-  const parts = [`Home with ${Math.round(energy.landing_pct!)} % of charge.`];
+  const parts = [`Lands with ${Math.round(energy.landing_pct!)}% of charge.`];
   if (result.turn_back && turn) {
     parts.push(
-      `Turn back from the far point by ${Math.round(result.turn_back.charge_pct)} %; ` +
-        `you would leave it with ${Math.round(turn.leave)} %.`,
+      `Turn back at ${Math.round(result.turn_back.charge_pct)}%; ` +
+        `the plan leaves the far point with ${Math.round(turn.leave)}%.`,
     );
   }
   if (result.chance) {
     parts.push(
-      `${inHundred(result.chance.above_reserve)} of 100 such flights land with ${result.reserve_pct} % or more, ` +
+      `${inHundred(result.chance.above_reserve)} of 100 simulated flights land with ${result.reserve_pct}% or more, ` +
         `${inHundred(result.chance.above_forced)} above the forced landing.`,
     );
   }
@@ -99,14 +99,14 @@ export function OutAndBack({ plan, result }: { plan: Plan; result: Result }) {
         const out = plan.flight.bearing_deg;
         const speed = (ms: number | null) =>
           ms === null ? "" : `, ${written(ms, "speed", units)}`;
-        const over = wide ? " over the ground" : "";
+        const over = wide ? " ground speed" : "";
         const tick = (m: number) => numeral(m, "length", units);
         const flag = result.turn_back && y(result.turn_back.charge_pct);
         const otherEnd = other?.landing_pct;
         const homeAbove = otherEnd == null || otherEnd <= (energy.landing_pct ?? 101);
         return (
           <>
-            <LeftAxis ticks={[0, 50, 100]} scale={y} x={MARGIN.left} name={(t) => `${t} %`} />
+            <LeftAxis ticks={[0, 50, 100]} scale={y} x={MARGIN.left} name={(t) => `${t}%`} />
             <BottomAxis
               y={y(0)}
               from={MARGIN.left}
@@ -138,7 +138,7 @@ export function OutAndBack({ plan, result }: { plan: Plan; result: Result }) {
               {...LINE.reserve}
             />
             <Label x={MARGIN.left + 6} y={y(result.reserve_pct) - 6} color="var(--care)">
-              {`land with ${result.reserve_pct} %`}
+              {`land with ${result.reserve_pct}%`}
             </Label>
             <line
               x1={MARGIN.left}
@@ -148,7 +148,7 @@ export function OutAndBack({ plan, result }: { plan: Plan; result: Result }) {
               {...LINE.forced}
             />
             <Label x={MARGIN.left + 6} y={y(result.forced_landing_pct) - 5} color="var(--stay)">
-              {`forced landing ${result.forced_landing_pct} %`}
+              {`forced landing ${result.forced_landing_pct}%`}
             </Label>
             {band && <path d={spread(band) ?? ""} fill="var(--wind)" opacity="0.18" />}
             {other && other.legs.length > 0 && (
@@ -163,7 +163,7 @@ export function OutAndBack({ plan, result }: { plan: Plan; result: Result }) {
               >
                 {otherEnd == null
                   ? "opposite direction: can’t get home"
-                  : `the other way round: ${Math.round(otherEnd)} %`}
+                  : `the other way round: ${Math.round(otherEnd)}%`}
               </Label>
             )}
             {energy.landing_pct !== null && (
@@ -174,7 +174,7 @@ export function OutAndBack({ plan, result }: { plan: Plan; result: Result }) {
                 color="var(--ink)"
                 bold
               >
-                {`home with ${Math.round(energy.landing_pct)} %`}
+                {`home with ${Math.round(energy.landing_pct)}%`}
               </Label>
             )}
             {flag != null && turn && (
@@ -215,7 +215,7 @@ function TurnBackFlag({
   late: boolean;
 }) {
   const body = late ? "var(--stay)" : "var(--launch)";
-  const text = `turn back by ${Math.round(charge)} %`;
+  const text = `turn back by ${Math.round(charge)}%`;
   const width = 144;
   return (
     <g>
@@ -260,7 +260,7 @@ function LegTable({ energy }: { energy: Energy }) {
               </th>
               <td>{Math.round(leg.seconds)}</td>
               <td>{leg.wh.toFixed(2)}</td>
-              <td>{leg.charge_after_pct.toFixed(0)} %</td>
+              <td>{leg.charge_after_pct.toFixed(0)}%</td>
             </tr>
           ))}
         </tbody>

@@ -3,7 +3,7 @@ import { scaleLinear } from "d3-scale";
 import { area, line } from "d3-shape";
 import { useRef, type KeyboardEvent, type PointerEvent } from "react";
 import type { Plan, Section as SectionData } from "../api/client";
-import { useUnits } from "../frame/preferences";
+import { useUnits } from "../shell/preferences";
 import { bearing, numeral, shown, unitName, written } from "../units/units";
 import { BottomAxis, Figure, Label, LeftAxis, LINE, type Margin } from "./kit";
 import { fallsBelow, gapsOf, lowestGap, pointsOf, type MoveBand, type Point } from "./section";
@@ -124,7 +124,7 @@ export function Section({
             ))}
             {legal[0] && (
               <Label x={MARGIN.left + 60} y={y(legal[0].y) - 6} color="var(--stay)">
-                {`${length(plan.minimums.legal_height_m)} over the ground`}
+                {`${length(plan.minimums.legal_height_m)} above ground`}
               </Label>
             )}
             {section.winds.map(

@@ -11,13 +11,13 @@ export function bestWayHome(result: Result, units: Units): string | null {
   return (
     `Best way home: ${written(way.height_m, "length", units)}, ${MODE_WORDS[way.mode]}, ` +
     `${written(way.ground_speed_ms, "speed", units)} over the ground${slow}, ` +
-    `down with ${Math.round(way.landing_pct)} %.`
+    `down with ${Math.round(way.landing_pct)}%.`
   );
 }
 
 const MODE_WORDS = {
   rth: "return to home",
   slow: "by hand in slow mode",
-  normal: "by hand in the usual mode",
+  normal: "manually in normal mode",
   fast: "by hand in fast mode",
 } as const;

@@ -1,7 +1,7 @@
 import RedoIcon from "@mui/icons-material/Redo";
 import UndoIcon from "@mui/icons-material/Undo";
 import IconButton from "@mui/material/IconButton";
-import { SaveNote } from "../frame/SaveNote";
+import { SaveNote } from "../shell/SaveNote";
 import type { Editor } from "./useEditor";
 
 /** Undo, redo, and whether it is saved. */

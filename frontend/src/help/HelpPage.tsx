@@ -4,8 +4,8 @@ import Typography from "@mui/material/Typography";
 import { useEffect } from "react";
 import type { Problem, Verdict } from "../api/client";
 import { useCheckCatalogue } from "../api/queries";
-import { VERDICT_WORDS, VerdictMark } from "../frame/marks";
-import { ProblemNote, Waiting } from "../frame/notes";
+import { VERDICT_WORDS, VerdictMark } from "../shell/marks";
+import { ProblemNote, Waiting } from "../shell/notes";
 
 const MEANING: Record<Verdict, string> = {
   launch: "Every check Lark could make is within limits. The closest one is still shown: watch it.",
@@ -71,7 +71,7 @@ export function HelpPage() {
         that breaks through the wall is over its limit; open it for the numbers it was made from.
         Heights are above the take-off point. A wind direction is where the wind comes from. A
         fading end is how far wind, consumption and charge reading may be off (one standard
-        deviation: 20 % of a forecast wind, 10 % of a measured one, 8 % of consumption, 3 points of
+        deviation: 20% of a forecast wind, 10% of a measured one, 8% of consumption, 3 points of
         charge; common practice); nine in ten flights stay within it. The verdict does not use it.
         Satellites and home point can only be known beside the powered aircraft: until one of them
         is, they are asked and do not count.
@@ -82,7 +82,7 @@ export function HelpPage() {
       <Typography sx={{ my: 1 }}>
         A new session begins with figures for weather and charge, so that there is something to look
         at. They are marked as assumed. Nothing passes by them: where the worst that is plausible (a
-        strong breeze from either side, −15 or 40 °C, fog, heavy rain, Kp 7, a battery at 40 %; all
+        strong breeze from either side, −15 or 40 °C, fog, heavy rain, Kp 7, a battery at 40%; all
         of these assumed) would be judged worse, the check is not known and asks. Type the figure,
         measure it, take it from a forecast, or confirm it as it is shown. A copied session asks
         again for all that belongs to its day.
@@ -111,10 +111,10 @@ export function HelpPage() {
         taken from the worse one.
       </Typography>
       <Typography sx={{ my: 1 }}>
-        A charged battery is taken to fall to about 55 % between the fifth and the seventh day, and
-        below that to lose 2 % a month at 20 °C, twice as much for every 10 °C more. A battery takes
+        A charged battery is taken to fall to about 55% between the fifth and the seventh day, and
+        below that to lose 2% a month at 20 °C, twice as much for every 10 °C more. A battery takes
         the charger’s power, but no more than its own greatest (its energy in an hour where the
-        sheet gives none), above 80 % falling to a fifth of that, and a tenth is lost; a power bank
+        sheet gives none), above 80% falling to a fifth of that, and a tenth is lost; a power bank
         gives 0.85 of what it holds. Storage is 3.8 V a cell. These, the intervals of maintenance
         and the packing list are common practice, without a published source; your manuals go before
         them.
@@ -123,7 +123,7 @@ export function HelpPage() {
         Subjects are shared out exactly, for up to ten: as many as possible, then with the fewest
         batteries, then with the fewest starts downwind, then soonest done. Each flight keeps the
         greatest reserve that any subject asks for, in the weather of the take-off, and has each
-        subject’s light from take-off to landing. A battery under 60 % starts no flight.
+        subject’s light from take-off to landing. A battery under 60% starts no flight.
       </Typography>
       <Typography variant="h2" sx={{ mt: 2 }}>
         How the time on site is worked out
@@ -148,7 +148,7 @@ export function HelpPage() {
         worse of the two counts, unless you ask for the measured one. The band around the prediction
         holds nine flights in ten, with the spreads of your minimums. The clock keeps on while this
         device sleeps, is reloaded, or has its clock set; where these disagree, the longer time
-        counts. It calls, it does not fly: watch the aircraft.
+        counts. The clock gives alerts; it doesn’t fly. Watch the aircraft.
       </Typography>
       <Typography>
         The wind of a track is a circle through its ground speeds, told only when the headings go

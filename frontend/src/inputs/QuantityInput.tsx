@@ -5,7 +5,7 @@ import IconButton from "@mui/material/IconButton";
 import Slider from "@mui/material/Slider";
 import Typography from "@mui/material/Typography";
 import { useId, useState } from "react";
-import { useUnits } from "../frame/preferences";
+import { useUnits } from "../shell/preferences";
 import { digitsOf, meant, numeral, shown, unitName, type Quantity } from "../units/units";
 
 interface Common {
@@ -74,7 +74,7 @@ export function QuantityInput({
     const si = meant(number, quantity, units);
     const slack = 1e-6 * Math.max(1, Math.abs(most));
     if (si < least - slack || si > most + slack) {
-      setFault(`${typed.trim()} is not possible here: ${range}.`);
+      setFault(`${typed.trim()} is out of range: ${range}.`);
       return;
     }
     setFault(null);

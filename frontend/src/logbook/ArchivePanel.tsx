@@ -5,7 +5,7 @@ import Typography from "@mui/material/Typography";
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { BYTES } from "../api/flights";
-import { Panel } from "../frame/Panel";
+import { Panel } from "../shell/Panel";
 import { FileButton } from "../inputs/FileButton";
 
 /** Everything out as one file, and into a Lark that has nothing yet. */

@@ -11,9 +11,9 @@ import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import type { FlightEntry, Problem } from "../api/client";
 import { useWall } from "../api/timeZone";
-import { ProblemNote } from "../frame/notes";
-import { isoOf } from "../frame/time";
-import { useUnits } from "../frame/preferences";
+import { ProblemNote } from "../shell/notes";
+import { isoOf } from "../shell/time";
+import { useUnits } from "../shell/preferences";
 import { meant, shown, unitName, type Quantity } from "../units/units";
 import { hours, spent } from "./words";
 
@@ -155,7 +155,7 @@ export function EntryDialog({
         </Box>
         <Typography role="status" sx={{ mt: 1 }}>
           {perMinute !== null && perMinute > 0
-            ? `${hours(now.seconds!)}, ${perMinute.toFixed(1)} % of charge a minute: from ${Math.round(now.charge_from_pct!)} to 30 % it would last ${hours(Math.max(0, (60 * (now.charge_from_pct! - 30)) / perMinute))}.`
+            ? `${hours(now.seconds!)}, ${perMinute.toFixed(1)}% of charge a minute: from ${Math.round(now.charge_from_pct!)} to 30% it would last ${hours(Math.max(0, (60 * (now.charge_from_pct! - 30)) / perMinute))}.`
             : "Enter flight time and charge to see how long the battery would last."}
         </Typography>
         {fault && (

@@ -4,18 +4,18 @@ import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useEffect, useState, type ReactNode } from "react";
 import { Link, useParams } from "react-router";
-import { useDeleteFlight, useFlight, useSaveFlight } from "../api/flights";
+import { useDeleteFlight, useLoggedFlight, useSaveFlight } from "../api/flights";
 import type { FlightEntry, OpenedFlight, Problem, Verdict } from "../api/client";
-import { WORDS } from "../flying/calling";
-import type { Call } from "../flying/clock";
-import { standing } from "../flying/record";
+import { WORDS } from "../flight/calling";
+import type { Call } from "../flight/clock";
+import { standing } from "../flight/record";
 import { Drain } from "../drawings/Drain";
-import { VERDICT_WORDS, VerdictMark } from "../frame/marks";
-import { ProblemNote, Waiting } from "../frame/notes";
-import { Panel } from "../frame/Panel";
-import { useUnits } from "../frame/preferences";
-import { moment, momentHere } from "../frame/time";
-import { inClock } from "../stages/airborne/words";
+import { VERDICT_WORDS, VerdictMark } from "../shell/marks";
+import { ProblemNote, Waiting } from "../shell/notes";
+import { Panel } from "../shell/Panel";
+import { useUnits } from "../shell/preferences";
+import { moment, momentHere } from "../shell/time";
+import { inClock } from "../stages/flight/words";
 import { written } from "../units/units";
 import { EntryDialog } from "./EntryDialog";
 import { TrackPanel } from "./TrackPanel";
@@ -24,7 +24,7 @@ import { overPlan, spent } from "./words";
 /** One flight of the logbook: what it was, what happened in it, its track, what its entry said before. */
 export function FlightPage() {
   const uid = useParams().uid!;
-  const flight = useFlight(uid);
+  const flight = useLoggedFlight(uid);
   const remove = useDeleteFlight();
   const [gone, setGone] = useState(false);
   useEffect(() => {
@@ -150,7 +150,7 @@ function Numbers({ opened }: { opened: OpenedFlight }) {
       "Charge",
       points === null
         ? "not known"
-        : `${Math.round(e.charge_from_pct!)} % to ${Math.round(e.charge_to_pct!)} %` +
+        : `${Math.round(e.charge_from_pct!)}% to ${Math.round(e.charge_to_pct!)}%` +
           (e.seconds ? `, ${((60 * points) / e.seconds).toFixed(1)} points a minute` : ""),
     ],
     [
@@ -159,7 +159,7 @@ function Numbers({ opened }: { opened: OpenedFlight }) {
         ? "not known"
         : Math.abs(over) < 1
           ? "as predicted"
-          : `${Math.abs(Math.round(over))} points ${over > 0 ? "more" : "less"} than predicted for what was flown`,
+          : `${Math.abs(Math.round(over))} points ${over > 0 ? "more" : "less"} used than predicted for this flight`,
     ],
     [
       "Wind",
@@ -253,7 +253,7 @@ function Events({ events }: { events: OpenedFlight["events"] }) {
             {e.value != null &&
               (["distance", "signal"].includes(e.kind)
                 ? ` ${written(e.value, "length", units)}`
-                : ` ${Math.round(e.value)} %`)}
+                : ` ${Math.round(e.value)}%`)}
             {e.kind !== "call" && e.text && `: ${e.text}`}
           </li>
         ))}

@@ -4,18 +4,18 @@ import Typography from "@mui/material/Typography";
 import { Link } from "react-router";
 import { useLearn, useOffers } from "../api/flights";
 import type { Offer, Offers, Problem, Verdict } from "../api/client";
-import { VERDICT_WORDS } from "../frame/marks";
-import { ProblemNote, Waiting } from "../frame/notes";
-import { Panel } from "../frame/Panel";
+import { VERDICT_WORDS } from "../shell/marks";
+import { ProblemNote, Waiting } from "../shell/notes";
+import { Panel } from "../shell/Panel";
 
 type Change = Offer["changes"][number];
 
 const ABOUT: Record<string, { what: (name: string) => string; value: (v: number) => string }> = {
   consumption: {
     what: (name) => `${name}: consumption`,
-    value: (v) => `${Math.round(100 * v)} % of its spec sheet`,
+    value: (v) => `${Math.round(100 * v)}% of its spec sheet`,
   },
-  health: { what: (name) => `Battery ${name}: health`, value: (v) => `${Math.round(v)} %` },
+  health: { what: (name) => `Battery ${name}: health`, value: (v) => `${Math.round(v)}%` },
   radio: {
     what: (name) => `${name}: radio`,
     value: (v) => `${v.toFixed(0)} dB less than the model says`,
@@ -46,7 +46,7 @@ export function Learning() {
     return (
       <Panel title="Learning" hint="nothing yet">
         <Typography>
-          From five flights on that used 15 % of charge or more, Lark compares what they cost with
+          From five flights on that used 15% of charge or more, Lark compares what they cost with
           what was planned, and offers what it found.
         </Typography>
       </Panel>
@@ -136,7 +136,7 @@ function landing({
   landing_after_pct: after,
 }: Offer["effects"][number]) {
   if (before == null || after == null || Math.round(before) === Math.round(after)) return "";
-  return `, lands with ${Math.round(after)} % instead of ${Math.round(before)} %`;
+  return `, lands with ${Math.round(after)}% instead of ${Math.round(before)}%`;
 }
 
 /** What was taken as one is one line, and undone as one. */

@@ -15,13 +15,13 @@ import {
   type Wanted,
 } from "../api/flights";
 import type { Flight, Problem, Verdict } from "../api/client";
-import { VerdictMark } from "../frame/marks";
-import { ProblemNote, Waiting } from "../frame/notes";
-import { Panel } from "../frame/Panel";
-import { useUnits } from "../frame/preferences";
-import { moment } from "../frame/time";
+import { VerdictMark } from "../shell/marks";
+import { ProblemNote, Waiting } from "../shell/notes";
+import { Panel } from "../shell/Panel";
+import { useUnits } from "../shell/preferences";
+import { moment } from "../shell/time";
 import { written } from "../units/units";
-import { inClock } from "../stages/airborne/words";
+import { inClock } from "../stages/flight/words";
 import { ArchivePanel } from "./ArchivePanel";
 import { EntryDialog } from "./EntryDialog";
 import { Filters } from "./Filters";
@@ -200,7 +200,7 @@ function Row({ flight }: { flight: Flight }) {
             {e.seconds == null ? "in the air?" : `${inClock(e.seconds)} min`}
           </Typography>
           <Typography variant="body2" color="text.secondary">
-            {points !== null && `−${Math.round(points)} %`}
+            {points !== null && `−${Math.round(points)}%`}
             {over !== null &&
               Math.abs(over) >= 1 &&
               `, ${Math.abs(Math.round(over))} ${over > 0 ? "over" : "under"} plan`}

@@ -3,7 +3,7 @@ import { area, line } from "d3-shape";
 import type { FlightTrack, Plan, Section } from "../api/client";
 import { BottomAxis, Figure, Label, LeftAxis, LINE } from "../drawings/kit";
 import { pointsOf, type Point } from "../drawings/section";
-import { useUnits } from "../frame/preferences";
+import { useUnits } from "../shell/preferences";
 import { numeral, unitName, written } from "../units/units";
 import { againstPlan } from "./words";
 
@@ -117,7 +117,7 @@ export function TrackSection({
   const words =
     flown == null
       ? "The file has no heights on the way home."
-      : `Came home at ${written(flown, "length", units)}` +
+      : `Flew home at ${written(flown, "length", units)}` +
         (set == null ? "." : `, set to ${written(set, "length", units)}.`);
   if (known.length === 0) return <p>{words}</p>;
   return (

@@ -1,7 +1,7 @@
 import { useMemo } from "react";
 import { Marker, Polyline } from "react-leaflet";
 import type { FlightTrack, OpenedPlace, Plan } from "../api/client";
-import { useUnits } from "../frame/preferences";
+import { useUnits } from "../shell/preferences";
 import { FeatureLayer, ZoneLayer } from "../map/FeatureLayer";
 import { destination, fromXY, type LatLon } from "../map/local";
 import { MapView } from "../map/MapView";

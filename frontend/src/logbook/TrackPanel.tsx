@@ -10,10 +10,10 @@ import { useRef, useState } from "react";
 import { RefusedFile, sendTrack, tableHead, useDeleteTrack, useTrack } from "../api/flights";
 import type { FlightTrack, OpenedFlight, Plan } from "../api/client";
 import { usePlace, useSection } from "../api/places";
-import { Waiting } from "../frame/notes";
-import { Panel } from "../frame/Panel";
-import { useUnits } from "../frame/preferences";
-import { inClock } from "../stages/airborne/words";
+import { Waiting } from "../shell/notes";
+import { Panel } from "../shell/Panel";
+import { useUnits } from "../shell/preferences";
+import { inClock } from "../stages/flight/words";
 import { bearing, written } from "../units/units";
 import { TrackMap } from "./TrackMap";
 import { TrackPlan, TrackSection } from "./TrackDrawings";
@@ -78,7 +78,7 @@ export function TrackPanel({ opened }: { opened: OpenedFlight }) {
     <Panel title="Track" hint="GPX 1.1, or a table with a time and a position">
       {done !== null && (
         <Box role="status">
-          <Typography>Reading the track: {Math.round(100 * done)} %</Typography>
+          <Typography>Reading the track: {Math.round(100 * done)}%</Typography>
           <LinearProgress variant="determinate" value={100 * done} sx={{ my: 1 }} />
           <Button onClick={() => stop.current?.abort()}>Stop</Button>
         </Box>
@@ -223,7 +223,7 @@ function Facts({ track, opened }: { track: FlightTrack; opened: OpenedFlight }) 
         ))}
         <li>
           {"why" in facts.wind
-            ? `Wind from the track: not told. ${facts.wind.why}`
+            ? `Wind from the track: not enough data. ${facts.wind.why}`
             : `Wind from the track: ${written(facts.wind.speed_ms, "speed", units)} ±${written(facts.wind.speed_pm_ms, "speed", units)} ` +
               `from ${bearing(facts.wind.direction_deg)} ±${Math.round(facts.wind.direction_pm_deg)}°` +
               HOW_WORDS[facts.wind.how] +
@@ -233,7 +233,7 @@ function Facts({ track, opened }: { track: FlightTrack; opened: OpenedFlight }) 
         </li>
         {facts.pct_per_100m != null && (
           <li>
-            {facts.pct_per_100m.toFixed(1)} % of charge for each {written(100, "length", units)}{" "}
+            {facts.pct_per_100m.toFixed(1)}% of charge for each {written(100, "length", units)}{" "}
             flown.
           </li>
         )}

@@ -2,7 +2,7 @@ import type { PathOptions } from "leaflet";
 import { useState } from "react";
 import { Marker, Polygon, Polyline, Tooltip, useMap, useMapEvents } from "react-leaflet";
 import type { Feature, Zone } from "../api/client";
-import { useUnits } from "../frame/preferences";
+import { useUnits } from "../shell/preferences";
 import { written } from "../units/units";
 import { glyphOf, icon } from "./marks";
 import { nameOf, ROLES } from "./roles";

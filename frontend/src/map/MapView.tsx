@@ -5,7 +5,7 @@ import { useEffect, useMemo, type ReactNode } from "react";
 import { ImageOverlay, MapContainer, ScaleControl, TileLayer, useMap } from "react-leaflet";
 import type { OpenedPlace } from "../api/client";
 import { useTiles } from "../api/places";
-import { useUnits } from "../frame/preferences";
+import { useUnits } from "../shell/preferences";
 import type { LatLon } from "./local";
 
 const mapStyle = {

@@ -11,12 +11,12 @@ import { useEffect } from "react";
 import { useSearchParams } from "react-router";
 import type { Minimums, PilotSettings, Problem } from "../api/client";
 import { useChangeMinimums, useMinimums, useSessions } from "../api/queries";
-import { VERDICT_WORDS, VerdictMark } from "../frame/marks";
+import { VERDICT_WORDS, VerdictMark } from "../shell/marks";
 import { OwnRules } from "./OwnRules";
 import { QuantityInput } from "../inputs/QuantityInput";
-import { ProblemNote, Waiting } from "../frame/notes";
-import { useUnits } from "../frame/preferences";
-import { momentHere } from "../frame/time";
+import { ProblemNote, Waiting } from "../shell/notes";
+import { useUnits } from "../shell/preferences";
+import { momentHere } from "../shell/time";
 import { written } from "../units/units";
 
 type Question = Minimums["questions"][number];
@@ -53,7 +53,8 @@ export function MinimumsPage() {
       <Typography variant="h1">Personal minimums</Typography>
       <Typography color="text.secondary" sx={{ mb: 1.5 }}>
         Limits you set for yourself, stricter than the law: changed here on the ground, never in the
-        air. Every session is judged under them; a decision keeps those it was made under.
+        air. Every session is checked against them; each decision keeps the ones in force when it
+        was made.
       </Typography>
       {change.error && <ProblemNote problem={change.error as Problem} />}
 
@@ -68,8 +69,8 @@ export function MinimumsPage() {
           label="First flights: stricter limits for everything below"
         />
         <Typography variant="body2" color="text.secondary">
-          In force: {Math.round(inForce.wind_fraction * 100)} % of the rated wind, land with{" "}
-          {inForce.reserve_pct} %, up to {written(inForce.legal_height_m, "length", units)},{" "}
+          In force: {Math.round(inForce.wind_fraction * 100)}% of the rated wind, land with{" "}
+          {inForce.reserve_pct}%, up to {written(inForce.legal_height_m, "length", units)},{" "}
           {inForce.satellites} satellites, {written(inForce.water_distance_m, "length", units)} over
           water.
         </Typography>
@@ -174,8 +175,8 @@ export function MinimumsPage() {
         {history.map((h, i) => (
           <li key={h.changed_at ?? "defaults"}>
             {h.changed_at ? `Since ${momentHere(h.changed_at)}` : "The defaults"}
-            {i === 0 ? ", in force" : ""}: land with {h.settings.minimums.reserve_pct} %,{" "}
-            {Math.round(h.settings.minimums.wind_fraction * 100)} % of the rated wind,{" "}
+            {i === 0 ? ", in force" : ""}: land with {h.settings.minimums.reserve_pct}%,{" "}
+            {Math.round(h.settings.minimums.wind_fraction * 100)}% of the rated wind,{" "}
             {h.settings.minimums.satellites} satellites
             {h.settings.first_flights ? ", first flights" : ""}
           </li>

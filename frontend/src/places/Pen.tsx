@@ -5,7 +5,7 @@ import L from "leaflet";
 import { useEffect, useRef, useState } from "react";
 import { CircleMarker, Polygon, Polyline, Tooltip, useMapEvents } from "react-leaflet";
 import { createPortal } from "react-dom";
-import { useUnits } from "../frame/preferences";
+import { useUnits } from "../shell/preferences";
 import { polar, type LatLon } from "../map/local";
 import type { Tool } from "../map/roles";
 import { bearing, written } from "../units/units";

@@ -18,12 +18,12 @@ import {
 } from "../api/client";
 import { usePlace, usePlaceActions } from "../api/places";
 import { useEditor } from "../editing/useEditor";
-import { ProblemNote, Waiting } from "../frame/notes";
+import { ProblemNote, Waiting } from "../shell/notes";
 import { ClashDialog, type FieldWords } from "../editing/ClashDialog";
 import { EditorButtons } from "../editing/EditorNotes";
 import type { Clash } from "../editing/merge";
 import type { Kept, Source } from "../editing/openDocument";
-import { useUndoKeys } from "../frame/useUndoKeys";
+import { useUndoKeys } from "../shell/useUndoKeys";
 import { Words } from "../inputs/fields";
 import { FeatureLayer, ZoneLayer } from "../map/FeatureLayer";
 import type { LatLon } from "../map/local";

@@ -10,8 +10,8 @@ import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { Problem, type OpenedPlace, type Place } from "../api/client";
 import { sendFile, useChangeTiles, useTiles, type ImportKind } from "../api/places";
-import { ProblemNote } from "../frame/notes";
-import { useUnits } from "../frame/preferences";
+import { ProblemNote } from "../shell/notes";
+import { useUnits } from "../shell/preferences";
 import { FileButton } from "../inputs/FileButton";
 import { limitsOf } from "../map/FeatureLayer";
 import { written } from "../units/units";
@@ -86,9 +86,9 @@ export function PlaceFiles({
           {terrain
             ? `${place.terrain?.name}: ${length(terrain.lowest_m ?? 0)} to ${length(terrain.highest_m ?? 0)} above sea level, cells of ${length(place.terrain?.cell_m ?? 0)}.` +
               (terrain.void_share > 0
-                ? ` ${(100 * terrain.void_share).toFixed(1)} % of it is not known; it counts as unknown, not as level.`
+                ? ` ${(100 * terrain.void_share).toFixed(1)}% has no height data. Lark treats that part as unknown, not as level ground.`
                 : "")
-            : "None: the land is taken as level with the take-off point. Bring in a GeoTIFF, an ASCII grid or an .hgt file."}
+            : "No terrain data: Lark assumes level ground. Import a GeoTIFF, ASCII grid or .hgt file."}
         </Typography>
         <TextField
           size="small"
@@ -197,8 +197,8 @@ function TilesDialog({ onClose }: { onClose: () => void }) {
       <DialogTitle id="tiles-title">Map tiles from elsewhere</DialogTitle>
       <DialogContent>
         <Typography variant="body2" sx={{ mb: 1 }}>
-          Lark ships none. If you are online and allowed to use a tile server, give its address; it
-          then learns which places you look at.
+          Lark has no map tiles of its own. If you may use a tile server, enter its address. That
+          server will see which places you view.
         </Typography>
         <TextField
           fullWidth

@@ -15,9 +15,9 @@ import { useEffect, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { Problem, type Place, type PlaceSummary, type Use } from "../api/client";
 import { usePlaceActions, usePlaces, usesOfPlace } from "../api/places";
-import { InUseDialog } from "../frame/InUseDialog";
-import { ProblemNote, Waiting } from "../frame/notes";
-import { momentHere } from "../frame/time";
+import { InUseDialog } from "../shell/InUseDialog";
+import { ProblemNote, Waiting } from "../shell/notes";
+import { momentHere } from "../shell/time";
 import { FileButton } from "../inputs/FileButton";
 import { PositionInput } from "../inputs/PositionInput";
 import { readPosition } from "../inputs/position";
@@ -70,7 +70,7 @@ export function PlacesPage() {
       </Typography>
       {places.data.length === 0 && (
         <Typography>
-          No place yet. Draw one: the take-off point first, then what stands around.
+          No places yet. Add one: the take-off point first, then the obstacles around it.
         </Typography>
       )}
       <Box component="ul" sx={{ listStyle: "none", m: 0, p: 0 }}>
@@ -112,7 +112,7 @@ export function PlacesPage() {
         open={deleted !== null}
         autoHideDuration={12_000}
         onClose={(_, reason) => reason !== "clickaway" && setDeleted(null)}
-        message={`${deleted?.name} is deleted. Sessions there keep it.`}
+        message={`${deleted?.name} deleted. Sessions planned there still have it.`}
         action={
           <Button
             color="inherit"

@@ -8,6 +8,6 @@ export async function readPlaceFile(file: File): Promise<Place> {
   try {
     return JSON.parse(raw) as Place;
   } catch {
-    throw new Problem(0, `${file.name} is not a place file: it is no JSON.`);
+    throw new Problem(0, `${file.name} isn’t a place file (not JSON). Nothing was imported.`);
   }
 }

@@ -12,8 +12,8 @@ import { useKit } from "../api/kit";
 import { usePlaces } from "../api/places";
 import { useSessionActions } from "../api/queries";
 import { useTimeZone } from "../api/timeZone";
-import { ProblemNote } from "../frame/notes";
-import { isoOf, offsetHere, offsetIn } from "../frame/time";
+import { ProblemNote } from "../shell/notes";
+import { isoOf, offsetHere, offsetIn } from "../shell/time";
 import { PositionInput } from "../inputs/PositionInput";
 import { readPosition, type Position } from "../inputs/position";
 import { tomorrowMorning } from "./tomorrow";
@@ -234,7 +234,7 @@ export function NewSessionDialog({
             <MenuItem value={NOT_SAID}>Not said yet</MenuItem>
             {packs.map((k) => (
               <MenuItem key={k.id} value={String(k.id)}>
-                {k.name}, about {Math.round(k.pack!.charge_pct)} % now
+                {k.name}, about {Math.round(k.pack!.charge_pct)}% now
               </MenuItem>
             ))}
           </TextField>

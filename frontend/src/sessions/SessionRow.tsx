@@ -7,8 +7,8 @@ import Typography from "@mui/material/Typography";
 import { Link } from "react-router";
 import type { SessionSummary } from "../api/client";
 import { PILOTS_WORDS } from "../decisions/words";
-import { tone, VERDICT_WORDS, VerdictMark } from "../frame/marks";
-import { clock, day } from "../frame/time";
+import { tone, VERDICT_WORDS, VerdictMark } from "../shell/marks";
+import { clock, day } from "../shell/time";
 
 /** A session in the list: its verdict, and the check that decides it. */
 export function SessionRow({

@@ -10,10 +10,10 @@ import { Link, Navigate, useNavigate, useSearchParams } from "react-router";
 import type { Problem, SessionSummary } from "../api/client";
 import { useSessionActions, useSessions } from "../api/queries";
 import { useSettled } from "../api/settled";
-import { useUnits } from "../frame/preferences";
-import { ProblemNote, Waiting } from "../frame/notes";
-import { CAUTION } from "../frame/Seal";
-import { useNow } from "../frame/useNow";
+import { useUnits } from "../shell/preferences";
+import { ProblemNote, Waiting } from "../shell/notes";
+import { CAUTION } from "../shell/Seal";
+import { useNow } from "../shell/useNow";
 import { wasLeft } from "../start/draft";
 import { NewSessionDialog } from "./NewSessionDialog";
 import { SessionRow } from "./SessionRow";
@@ -115,7 +115,7 @@ export function SessionsPage() {
         <Paper variant="outlined" sx={{ p: 4, borderRadius: "14px", textAlign: "center" }}>
           <Typography variant="h2">No sessions yet</Typography>
           <Typography sx={{ my: 1 }}>
-            Begin one for your next flight: the place, the time, the wind. Lark judges it as you
+            Create one for your next flight: enter the place, time and wind. Lark checks them as you
             type.
           </Typography>
           <Button variant="contained" component={Link} to="/start">

@@ -7,8 +7,8 @@ import { alreadyOpen, sessionDocument } from "../editing/opened";
 import type { Path } from "../editing/history";
 import type { Kept } from "../editing/openDocument";
 import { useEditor, type Editor } from "../editing/useEditor";
-import { ProblemNote, Waiting } from "../frame/notes";
-import { useUnits } from "../frame/preferences";
+import { ProblemNote, Waiting } from "../shell/notes";
+import { useUnits } from "../shell/preferences";
 import { reduce } from "./plan/edit";
 import { fieldWords } from "./plan/fields";
 

@@ -1,14 +1,20 @@
 import Box from "@mui/material/Box";
-import useMediaQuery from "@mui/material/useMediaQuery";
-import { useTheme } from "@mui/material/styles";
+import Typography from "@mui/material/Typography";
+import { visuallyHidden } from "@mui/utils";
 import type { ReactNode } from "react";
 import type { Plan, Result } from "../api/client";
 import { useParams } from "react-router";
-import { useUnits } from "../frame/preferences";
-import { Seal } from "../frame/Seal";
-import { useOpenStages } from "../saying/open";
+import { useUnits } from "../shell/preferences";
+import { SaveNote } from "../shell/SaveNote";
+import { FoldedSeal, Seal } from "../shell/Seal";
+import { useWide } from "../shell/useWide";
+import { useOpenStages } from "../outbox/open";
+import { useRoom } from "./SessionRoom";
 
-/** What every stage of a session has: its heading, and the verdict that stays in view. */
+/**
+ * What every stage of a session has: its heading, and the verdict that stays in view. On a phone the verdict is one
+ * line, and the heading stands behind it.
+ */
 export function StageFrame({
   plan,
   result,
@@ -23,10 +29,9 @@ export function StageFrame({
   children: ReactNode;
 }) {
   const open = useOpenStages(Number(useParams().sessionId), plan, useUnits());
-  const wide = useMediaQuery(useTheme().breakpoints.up("md"), { noSsr: true });
-  const head = (
-    <Box sx={{ minWidth: 0, px: { xs: 2, md: 0 }, pt: { xs: 1, md: 0 } }}>{heading}</Box>
-  );
+  const wide = useWide();
+  const { saving, flush } = useRoom().editor;
+  const judged = { plan, result, waiting, open };
   return (
     <Box sx={{ px: { xs: 0, md: 2.5 }, pb: 2, maxWidth: 1500 }}>
       <Box
@@ -40,14 +45,32 @@ export function StageFrame({
           top: 0,
           zIndex: 5,
           bgcolor: "background.default",
+          mb: { xs: 1, md: 0 },
           py: { md: 1.25 },
           "@media print": { position: "static" },
         }}
       >
-        {wide && head}
-        <Seal plan={plan} result={result} waiting={waiting} open={open} />
+        {wide ? (
+          <>
+            <Box sx={{ minWidth: 0 }}>{heading}</Box>
+            <Seal {...judged} />
+          </>
+        ) : (
+          <>
+            <Typography component="h1" sx={visuallyHidden}>
+              {plan.title}
+            </Typography>
+            <FoldedSeal {...judged}>
+              <Box sx={{ px: 2, py: 1, borderBottom: 1, borderColor: "divider" }}>{heading}</Box>
+            </FoldedSeal>
+            {saving.kind === "failed" && (
+              <Box sx={{ px: 2, bgcolor: "background.default" }}>
+                <SaveNote saving={saving} again={() => void flush().catch(() => undefined)} />
+              </Box>
+            )}
+          </>
+        )}
       </Box>
-      {!wide && head}
       {children}
     </Box>
   );

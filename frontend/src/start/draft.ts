@@ -1,5 +1,5 @@
 import type { Aircraft, Plan } from "../api/client";
-import { number, drop, keep, kept } from "../frame/device";
+import { number, drop, keep, kept } from "../shell/device";
 
 /** What has been said on the way to the first verdict; null: not said. Kept on the device until it is done. */
 export interface Draft {

@@ -1,7 +1,7 @@
 import { client, take, type Aircraft, type Kept, type KitItem, type Session } from "../api/client";
 import { same } from "../editing/merge";
 import { readPosition } from "../inputs/position";
-import { NEW } from "../kit/items";
+import { NEW } from "../gear/items";
 import { aircraftOf, labels, planOf, type Draft } from "./draft";
 
 const NOMINAL_V = 3.85;

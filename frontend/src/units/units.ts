@@ -125,10 +125,15 @@ export function numeral(value: number, quantity: Quantity, units: Units, digits?
   return plain.replace("-", "−");
 }
 
+/** Degrees and percent stand close to their number, all other units a space off. */
+export function gapBefore(unit: string): string {
+  return ["", "°", "%"].includes(unit) ? "" : " ";
+}
+
 /** A number with its unit. */
 export function written(value: number, quantity: Quantity, units: Units): string {
   const unit = unitName(quantity, units);
-  return `${numeral(value, quantity, units)}${quantity === "angle" || unit === "" ? "" : " "}${unit}`;
+  return `${numeral(value, quantity, units)}${gapBefore(unit)}${unit}`;
 }
 
 /** A direction, three digits. */

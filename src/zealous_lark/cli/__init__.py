@@ -7,7 +7,7 @@ import sys
 import click
 
 from zealous_lark import __version__
-from zealous_lark.cli import data, judging, serving, standins
+from zealous_lark.cli import data, judging, serving, simulators
 from zealous_lark.cli.status import BAD_INPUT
 
 
@@ -21,7 +21,7 @@ def lark() -> None:
     """
 
 
-for _part in (judging, serving, standins, data):
+for _part in (judging, serving, simulators, data):
     for _command in _part.COMMANDS:
         lark.add_command(_command)
 

@@ -47,23 +47,23 @@ def restore(path: Path, yes: bool) -> None:
     folder = data_folder()
     try:
         backups.check(path)
-        click.echo(f"{path} is sound.")
+        click.echo(f"{path} checked: OK.")
         if not yes:
-            click.confirm(f"Put it in place of what is in {folder}?", abort=True)
+            click.confirm(f"Replace the data in {folder} with this backup?", abort=True)
         before = backups.restore(folder, path, datetime.now())
     except backups.BadBackupError as error:
         raise click.ClickException(f"{error}; nothing was changed") from None
     restored = Database(folder)
     restored.migrate()
     restored.close()
-    click.echo("Restored." if before is None else f"Restored. What was there is in {before}")
+    click.echo("Restored." if before is None else f"Restored. Your previous data was backed up to {before}")
 
 
 @click.command()
 @click.argument("path", type=click.Path(dir_okay=False, path_type=Path))
 def archive(path: Path) -> None:
     """Write everything that Lark has into the archive PATH, to be restored on another machine."""
-    from zealous_lark.desk import archive as archives
+    from zealous_lark.services import archive as archives
     from zealous_lark.store import Database, data_folder
 
     folder = data_folder()
@@ -85,9 +85,9 @@ def archive(path: Path) -> None:
 @click.argument("path", type=click.Path(dir_okay=False, path_type=Path))
 def unarchive(path: Path) -> None:
     """Restore the archive PATH into an empty Lark (LARK_DATA, or your user data folder)."""
-    from zealous_lark.desk import archive as archives
-    from zealous_lark.desk.errors import NotAllowedError
     from zealous_lark.formats.errors import BadFileError
+    from zealous_lark.services import archive as archives
+    from zealous_lark.services.errors import NotAllowedError
     from zealous_lark.store import Database, data_folder
 
     try:

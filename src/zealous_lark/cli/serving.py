@@ -14,7 +14,8 @@ from zealous_lark.cli.data import back_up_daily, back_up_if_due
 from zealous_lark.sources import WeatherSource
 
 if TYPE_CHECKING:
-    from zealous_lark.desk.devices import Devices
+    from zealous_lark.services.devices import Devices
+    from zealous_lark.store import Database
 
 PORT = 5870
 
@@ -36,23 +37,22 @@ def _serve(
     sources: Sequence[WeatherSource],
     devices: Devices,
     clock: Callable[[], datetime],
-    demo: bool,
+    load: Callable[[Database], None] | None = None,
 ) -> None:
     from waitress.server import create_server
 
-    from zealous_lark.desk import tracks
-    from zealous_lark.desk.demo import load_demo
+    from zealous_lark.services import tracks
     from zealous_lark.store import Database
     from zealous_lark.store.backup import back_up_before_migrating
     from zealous_lark.web import create_app
 
-    if not demo:
+    if load is None:
         back_up_if_due(folder)  # before anything is brought up to date
     back_up_before_migrating(folder, datetime.now())
     database = Database(folder)
     database.migrate()
-    if demo:
-        load_demo(database, clock().astimezone())
+    if load is not None:
+        load(database)
     tracks.measure_anew(database, datetime.now().astimezone())
     hosts = ("127.0.0.1", "localhost", host)
     app = create_app(database, clock=clock, trusted_hosts=hosts, sources=sources, devices=devices)
@@ -63,7 +63,7 @@ def _serve(
             f"cannot listen on {host}:{port} ({error.strerror}); is Lark running already? Try --port."
         ) from None
     stopped = threading.Event()
-    if not demo:
+    if load is None:
         threading.Thread(target=back_up_daily, args=(folder, stopped), daemon=True).start()
     click.echo(f"Lark is ready on http://{host}:{server.effective_port} (data in {folder})")
     try:
@@ -87,11 +87,11 @@ def serve(host: str, port: int, weather: str | None, aircraft: int | None, wind_
     """Serve the application with your own data (LARK_DATA, or your user data folder)."""
     from zealous_lark.store import data_folder
 
-    _serve(data_folder(), host, port, _sources(weather), _devices(aircraft, wind_meter), _utc_now, demo=False)
+    _serve(data_folder(), host, port, _sources(weather), _devices(aircraft, wind_meter), _utc_now)
 
 
 def _devices(aircraft: int | None, wind_meter: str | None) -> Devices:
-    from zealous_lark.desk.devices import Devices
+    from zealous_lark.services.devices import Devices
     from zealous_lark.sources.aircraft import AircraftListener
     from zealous_lark.sources.wind_meter import WindMeterListener
 
@@ -141,19 +141,23 @@ def demo(host: str, port: int, reset: bool, today: datetime | None) -> None:
     if reset:
         for suffix in ("", "-wal", "-shm"):
             (folder / f"{FILE_NAME}{suffix}").unlink(missing_ok=True)
-    from zealous_lark.desk.devices import Devices
+    from zealous_lark.demo.load import load_demo
+    from zealous_lark.services.devices import Devices
+    from zealous_lark.simulators.aircraft import SimulatedAircraft
+    from zealous_lark.simulators.services import Manner, Running
+    from zealous_lark.simulators.wind_meter import SimulatedWindMeter
     from zealous_lark.sources.aircraft import AircraftListener
     from zealous_lark.sources.wind_meter import WindMeterListener
-    from zealous_lark.standins.aircraft import SimulatedAircraft
-    from zealous_lark.standins.services import Manner, Running
-    from zealous_lark.standins.wind_meter import SimulatedWindMeter
+
+    def load_today(database: Database) -> None:
+        load_demo(database, clock().astimezone())
 
     clock = _utc_now if today is None else _clock_of(today.date())
     weather = Running(Manner(), clock=clock)
     listener, meter = AircraftListener(), SimulatedWindMeter()
     devices = Devices(listener, WindMeterListener("127.0.0.1", meter.port), SimulatedAircraft(listener.port))
     try:
-        _serve(folder, host, port, _sources(weather.url), devices, clock, demo=True)
+        _serve(folder, host, port, _sources(weather.url), devices, clock, load_today)
     finally:
         weather.close()
 

@@ -11,12 +11,12 @@ import numpy as np
 from numpy.typing import ArrayLike
 
 from zealous_lark.core.air import Wind, density_kgm3
+from zealous_lark.core.battery import usable_wh
 from zealous_lark.core.best_way_home import BestWayHome, best_way_home
 from zealous_lark.core.chance import Chance, chance
 from zealous_lark.core.geodesy import xy
 from zealous_lark.core.light import Light, Sun, light, sun
 from zealous_lark.core.moves import Swept, sweep
-from zealous_lark.core.pack import usable_wh
 from zealous_lark.core.power import power_model
 from zealous_lark.core.radio import Signal, signal, slant_m
 from zealous_lark.core.return_height import ReturnHeight, return_height

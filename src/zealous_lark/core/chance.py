@@ -14,8 +14,8 @@ from functools import cache
 import numpy as np
 from numpy.typing import NDArray
 
+from zealous_lark.core.battery import FORCED_LANDING_PCT
 from zealous_lark.core.motion import ground_speed_ms
-from zealous_lark.core.pack import FORCED_LANDING_PCT
 from zealous_lark.core.readings import WindSource
 from zealous_lark.core.trip import Flyer, LegName, Trip
 

@@ -75,7 +75,7 @@ class Units:
 
 def percent(pct: float) -> str:
     """A share in percent, to the whole point."""
-    return f"{_plain(pct, 0)} %"
+    return f"{_plain(pct, 0)}%"
 
 
 def angle(deg: float) -> str:

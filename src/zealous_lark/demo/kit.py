@@ -4,11 +4,10 @@ from __future__ import annotations
 
 from datetime import date, datetime, timedelta
 
-from zealous_lark.core.kit.charging import ChargerMode, Takes
-from zealous_lark.core.kit.lists import Group, When
-from zealous_lark.core.kit.packs import PackState
-from zealous_lark.core.kit.upkeep import Work
-from zealous_lark.demo.aircraft import DUNLIN, PLOVER
+from zealous_lark.core.prepare.charging import ChargerMode, Takes
+from zealous_lark.core.prepare.lists import Group, When
+from zealous_lark.core.prepare.packs import PackState
+from zealous_lark.core.prepare.upkeep import Work
 from zealous_lark.demo.places import BOG_AT
 from zealous_lark.plan.document import AircraftPart
 from zealous_lark.plan.kit import (
@@ -21,6 +20,7 @@ from zealous_lark.plan.kit import (
     PackItem,
     UpkeepPart,
 )
+from zealous_lark.plan.typical import DUNLIN, PLOVER
 
 
 def aircraft(today: date) -> list[tuple[AircraftPart, list[UpkeepPart]]]:

@@ -11,12 +11,11 @@ from datetime import date, datetime, time, timedelta
 from zoneinfo import ZoneInfo
 
 from zealous_lark.core.geodesy import destination
-from zealous_lark.core.kit.subjects import WantedLight
 from zealous_lark.core.light import light
 from zealous_lark.core.obstacles import ObstacleKind
+from zealous_lark.core.prepare.subjects import WantedLight
 from zealous_lark.core.readings import WindSource
 from zealous_lark.core.situation import LandformKind, LostLink, PlatformKind, RadioNoise, Surroundings
-from zealous_lark.demo.aircraft import DUNLIN, PLOVER
 from zealous_lark.plan.document import (
     AircraftPart,
     EvidencePart,
@@ -33,6 +32,7 @@ from zealous_lark.plan.document import (
     WindPart,
 )
 from zealous_lark.plan.outing import OutingPart, ShotPart
+from zealous_lark.plan.typical import DUNLIN, PLOVER
 
 ZONE = ZoneInfo("Europe/Tallinn")
 
@@ -323,7 +323,7 @@ def sessions(today: date, issued: datetime) -> list[DemoSession]:
                 PLOVER,
             ),
             word="launch",
-            note="Steady over the tower, leaned a lot up there. Landed with 64 %.",
+            note="Steady over the tower, leaned a lot up there. Landed with 64%.",
         ),
         DemoSession(
             _plan(

@@ -80,7 +80,7 @@ def write_pocket(card: Pocket, paper: Paper) -> bytes:
     if card.reach:
         half = [(*card.reach[i], *card.reach[i + 1]) for i in range(0, len(card.reach), 2)]
         story.append(KeepTogether([text(card.reach_title, head), grid(half, (0.2, 0.3, 0.2, 0.3), ruled=True)]))
-    story.append(KeepTogether([text("These end the flight", head), *[text(f"• {line}", plain) for line in card.ends]]))
+    story.append(KeepTogether([text("End the flight if", head), *[text(f"• {line}", plain) for line in card.ends]]))
     story.append(text("In an emergency", head))
     for name, what in card.emergencies:
         story.append(Paragraph(f"<b>{name}.</b> {what}", small))

@@ -17,7 +17,7 @@ import numpy as np
 from defusedxml import DefusedXmlException
 from defusedxml.sax import make_parser
 
-from zealous_lark.core.flown.track import Track, cleaned
+from zealous_lark.core.postflight.track import Track, cleaned
 from zealous_lark.formats.errors import BadFileError
 from zealous_lark.formats.tables import Table
 

@@ -12,16 +12,16 @@ from shapely.geometry import Point
 
 from zealous_lark.core.air import Wind
 from zealous_lark.core.assessment import Assessment
+from zealous_lark.core.battery import FORCED_LANDING_PCT
 from zealous_lark.core.best_way_home import BestWayHome, WayHome
 from zealous_lark.core.chance import Chance
 from zealous_lark.core.checks.base import MOST_USED, share_of_budget
+from zealous_lark.core.fixes import Fix, Probes, fixes, written_value
 from zealous_lark.core.forecast import Forecast
 from zealous_lark.core.geodesy import xy
 from zealous_lark.core.land import Land
-from zealous_lark.core.levers import Lever, Probes, levers, written_value
 from zealous_lark.core.minimums import Minimums
 from zealous_lark.core.obstacles import Obstacle
-from zealous_lark.core.pack import FORCED_LANDING_PCT
 from zealous_lark.core.place import Place, Role
 from zealous_lark.core.readings import Provenance, Weather, WindLevel
 from zealous_lark.core.situation import (
@@ -284,17 +284,17 @@ def _spread(judged: Judged, a: Assessment) -> list[float] | None:
     return None
 
 
-def _lever(lever: Lever, situation: Situation, report: int | None) -> r.LeverPart:
-    """A lever by the document's keys. Another time brings that time's weather with it."""
-    changes = {key: written_value(value) for key, value in lever.changes}
-    moved = next((value for key, value in lever.changes if key == "takeoff_at"), None)
+def _fix(fix: Fix, situation: Situation, report: int | None) -> r.FixPart:
+    """A fix by the document's keys. Another time brings that time's weather with it."""
+    changes = {key: written_value(value) for key, value in fix.changes}
+    moved = next((value for key, value in fix.changes if key == "takeoff_at"), None)
     if moved is not None and situation.forecast is not None:
         weather = weather_part(situation.moved_to(moved).weather, report)
         changes["weather"] = weather.model_dump(mode="json")
-    return r.LeverPart(set=changes, sentence=lever.sentence, verdict=lever.verdict)
+    return r.FixPart(set=changes, sentence=fix.sentence, verdict=fix.verdict)
 
 
-def _check(judged: Judged, a: Assessment, found: Sequence[r.LeverPart]) -> r.CheckPart:
+def _check(judged: Judged, a: Assessment, found: Sequence[r.FixPart]) -> r.CheckPart:
     check, finding = judged.check, judged.finding
     return r.CheckPart(
         id=check.id,
@@ -342,7 +342,7 @@ def _ways(ways: BestWayHome | None) -> r.BestWayHomePart | None:
 
 
 def judge_plan(
-    plan: PlanDocument, units: Units = METRIC, *, with_levers: bool = True, known: Known = NOTHING_MORE
+    plan: PlanDocument, units: Units = METRIC, *, with_fixes: bool = True, known: Known = NOTHING_MORE
 ) -> r.ResultDocument:
     """The result document of a plan. Units change the sentences and workings, never a value.
 
@@ -359,8 +359,8 @@ def judge_plan(
             _check(
                 x,
                 a,
-                [_lever(lever, a.situation, plan.weather.report) for lever in levers(judgement, x.check, units, probes)]
-                if with_levers
+                [_fix(fix, a.situation, plan.weather.report) for fix in fixes(judgement, x.check, units, probes)]
+                if with_fixes
                 else [],
             )
             for x in judgement.judged

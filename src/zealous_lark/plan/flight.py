@@ -8,7 +8,7 @@ from typing import Annotated
 from pydantic import AwareDatetime, Field, TypeAdapter, model_validator
 from pydantic_core import PydanticCustomError
 
-from zealous_lark.core.airborne.card import FlightCard
+from zealous_lark.core.flight.card import FlightCard
 from zealous_lark.plan.base import Bearing, DistanceM, HeightM, Latitude, Longitude, Part, Percent, WindSpeed
 
 Uid = Annotated[str, Field(min_length=8, max_length=40, pattern=r"^[0-9a-zA-Z-]+$")]

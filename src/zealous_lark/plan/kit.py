@@ -9,11 +9,11 @@ from typing import Annotated, Literal
 from pydantic import AwareDatetime, Field, TypeAdapter, model_validator
 from pydantic_core import PydanticCustomError
 
-from zealous_lark.core.kit.banks import Bank
-from zealous_lark.core.kit.charging import Charger, ChargerMode, Takes
-from zealous_lark.core.kit.lists import Group, When
-from zealous_lark.core.kit.packs import Chemistry, KitPack, PackState
-from zealous_lark.core.kit.upkeep import Entry, Work
+from zealous_lark.core.prepare.banks import Bank
+from zealous_lark.core.prepare.charging import Charger, ChargerMode, Takes
+from zealous_lark.core.prepare.lists import Group, When
+from zealous_lark.core.prepare.packs import Chemistry, KitPack, PackState
+from zealous_lark.core.prepare.upkeep import Entry, Work
 from zealous_lark.plan.base import Latitude, Longitude, Name, Part, Percent, Temperature
 from zealous_lark.plan.document import AircraftPart
 from zealous_lark.plan.versions import upgraded_text

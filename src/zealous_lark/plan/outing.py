@@ -8,9 +8,9 @@ from pydantic import Field, model_validator
 from pydantic_core import PydanticCustomError
 
 from zealous_lark.core.geodesy import bearing_and_distance
-from zealous_lark.core.kit.assignment import MOST_SUBJECTS
-from zealous_lark.core.kit.countdown import Outline
-from zealous_lark.core.kit.subjects import Shot, WantedLight
+from zealous_lark.core.prepare.assignment import MOST_SUBJECTS
+from zealous_lark.core.prepare.countdown import Outline
+from zealous_lark.core.prepare.subjects import Shot, WantedLight
 from zealous_lark.plan.base import HeightM, Latitude, Longitude, Name, Part
 
 Minutes = Annotated[float, Field(ge=0, le=1_440)]

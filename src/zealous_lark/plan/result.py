@@ -18,7 +18,7 @@ class Part(BaseModel):
     model_config = ConfigDict(extra="forbid", allow_inf_nan=False)
 
 
-class LeverPart(Part):
+class FixPart(Part):
     """A change that would clear a check, proven by judging the changed plan."""
 
     set: dict[str, Any]
@@ -43,7 +43,7 @@ class CheckPart(Part):
     shown: str | None = Field(description="Words for a board where value and limit are no numbers with a unit.")
     spread: list[float] | None = Field(description="Share used at the low and high end of what is uncertain.")
     follows: str | None = Field(description="The check whose fault this one only repeats.")
-    levers: list[LeverPart]
+    levers: list[FixPart]
 
 
 class WindPart(Part):

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pydantic import TypeAdapter
 
-from zealous_lark.core.flown.track import DrawnTrack, TrackFacts
+from zealous_lark.core.postflight.track import DrawnTrack, TrackFacts
 from zealous_lark.plan.base import Part
 
 MEASURED = 2

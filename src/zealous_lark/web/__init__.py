@@ -1,4 +1,4 @@
-"""Flask: thin routes over the desk, the OpenAPI document, and the built screens."""
+"""Flask: thin routes over the services, the OpenAPI document, and the built screens."""
 
 from zealous_lark.web.app import create_app
 

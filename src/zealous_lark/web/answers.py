@@ -10,11 +10,11 @@ from apiflask import APIBlueprint
 from flask import Response
 from pydantic import Field
 
-from zealous_lark.desk import answers
+from zealous_lark.services import answers
 from zealous_lark.store.answers import Answer, Word
-from zealous_lark.web.bodies import In, Out
 from zealous_lark.web.context import database, json_answer, now
-from zealous_lark.web.wire import body
+from zealous_lark.web.http import body
+from zealous_lark.web.schemas.common import In, Out
 
 api = APIBlueprint("answers", __name__, url_prefix="/api")
 

@@ -11,16 +11,16 @@ from apiflask import APIFlask
 from flask import Response, send_from_directory
 
 from zealous_lark import __version__
-from zealous_lark.desk.devices import Devices
-from zealous_lark.desk.tiles import tile_host
+from zealous_lark.services.devices import Devices
+from zealous_lark.services.tiles import tile_host
 from zealous_lark.sources import WeatherSource
 from zealous_lark.store import Database
-from zealous_lark.web import answers, flights, kit, logbook, outing, places, walkround, weather
+from zealous_lark.web import answers, flights, kit, logbook, outing, places, preflight, weather
 from zealous_lark.web import devices as device_routes
-from zealous_lark.web.bodies import ProblemOut
 from zealous_lark.web.context import CLOCK, DATABASE, DEVICES, SOURCES
+from zealous_lark.web.http import handle_problems, one_transaction_each, problem
 from zealous_lark.web.routes import api
-from zealous_lark.web.wire import handle_problems, one_transaction_each, problem
+from zealous_lark.web.schemas.common import ProblemOut
 
 STATIC = Path(__file__).parent / "static"
 _POLICY = "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:{tiles}; frame-ancestors 'none'"
@@ -72,7 +72,7 @@ def create_app(
     app.register_blueprint(kit.api)
     app.register_blueprint(outing.api)
     app.register_blueprint(answers.api)
-    app.register_blueprint(walkround.api)
+    app.register_blueprint(preflight.api)
     app.register_blueprint(device_routes.api)
     app.register_blueprint(flights.api)
     app.register_blueprint(logbook.api)

@@ -8,7 +8,7 @@ from datetime import datetime
 from flask import Response, current_app
 from pydantic import BaseModel
 
-from zealous_lark.desk.devices import Devices
+from zealous_lark.services.devices import Devices
 from zealous_lark.sources import WeatherSource
 from zealous_lark.store import Database
 

@@ -7,12 +7,11 @@ from dataclasses import asdict
 from apiflask import APIBlueprint
 from flask import Response
 
-from zealous_lark.desk.devices import behave
+from zealous_lark.services.devices import behave
 from zealous_lark.sources.listening import Heard
-from zealous_lark.standins.aircraft import ABOUT
-from zealous_lark.web import devices_bodies as b
 from zealous_lark.web.context import devices, json_answer
-from zealous_lark.web.wire import body, writes_nothing
+from zealous_lark.web.http import body, writes_nothing
+from zealous_lark.web.schemas import devices as b
 
 api = APIBlueprint("devices", __name__, url_prefix="/api")
 
@@ -33,7 +32,9 @@ def _devices() -> Response:
                 heard=_heard(aircraft[1]),
                 says=b.TelemetryOut(**{k: v for k, v in asdict(aircraft[0]).items() if k != "position"}),
                 behaviour=None if simulated is None else simulated.behaviour,
-                behaviours=[] if simulated is None else [b.WayOut(value=v, label=w) for v, w in ABOUT.items()],
+                behaviours=[]
+                if simulated is None
+                else [b.WayOut(value=v, label=w) for v, w in simulated.behaviours.items()],
             ),
             wind_meter=None
             if wind is None

@@ -5,13 +5,13 @@ from __future__ import annotations
 from apiflask import APIBlueprint
 from flask import Response
 
-from zealous_lark.core.flown.indoors_again import warm_up
+from zealous_lark.core.postflight.indoors_again import warm_up
 from zealous_lark.core.units import Units
-from zealous_lark.desk import afterwards, flights
-from zealous_lark.desk.devices import follow
-from zealous_lark.web import flight_bodies as b
+from zealous_lark.services import afterwards, flights
+from zealous_lark.services.devices import follow
 from zealous_lark.web.context import database, devices, json_answer, now
-from zealous_lark.web.wire import body, query, units
+from zealous_lark.web.http import body, query, units
+from zealous_lark.web.schemas import flights as b
 
 api = APIBlueprint("flights", __name__, url_prefix="/api", tag="Flights")
 

@@ -5,15 +5,15 @@ from __future__ import annotations
 from apiflask import APIBlueprint
 from flask import Response
 
-from zealous_lark.core.kit.packs import PUT_ASIDE
-from zealous_lark.demo.aircraft import CLASSES
-from zealous_lark.desk import kit, minimums
+from zealous_lark.core.prepare.packs import PUT_ASIDE
 from zealous_lark.plan.kit import SHEET, AircraftItem, PackItem
 from zealous_lark.plan.ranges import aircraft_range
-from zealous_lark.web import kit_bodies as b
-from zealous_lark.web.bodies import UsesOut, uses_out
+from zealous_lark.plan.typical import CLASSES
+from zealous_lark.services import kit, minimums
 from zealous_lark.web.context import database, json_answer, now
-from zealous_lark.web.wire import body
+from zealous_lark.web.http import body
+from zealous_lark.web.schemas import kit as b
+from zealous_lark.web.schemas.common import UsesOut, uses_out
 
 api = APIBlueprint("kit", __name__, url_prefix="/api")
 

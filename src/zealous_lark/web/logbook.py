@@ -7,13 +7,13 @@ from collections.abc import Iterator
 from apiflask import APIBlueprint
 from flask import Response
 
-from zealous_lark.desk import archive, learning, logbook, tracks
-from zealous_lark.desk.errors import NotAllowedError, NotHereError
-from zealous_lark.desk.tracks import KeptTrack, Progress
 from zealous_lark.formats.errors import BadFileError
-from zealous_lark.web import flight_bodies as b
+from zealous_lark.services import archive, learning, logbook, tracks
+from zealous_lark.services.errors import NotAllowedError, NotHereError
+from zealous_lark.services.tracks import KeptTrack, Progress
 from zealous_lark.web.context import database, json_answer, now
-from zealous_lark.web.wire import body, fault_of, file, query, writes_nothing
+from zealous_lark.web.http import body, fault_of, file, query, writes_nothing
+from zealous_lark.web.schemas import flights as b
 
 api = APIBlueprint("logbook", __name__, url_prefix="/api", tag="Logbook")
 MAX_ARCHIVE_BYTES = 1_000_000_000

@@ -9,15 +9,15 @@ from datetime import timedelta
 from apiflask import APIBlueprint
 from flask import Response
 
-from zealous_lark.core.kit.filming import FilmingPlan
-from zealous_lark.core.kit.flight_verdicts import FlightVerdict
+from zealous_lark.core.prepare.filming import FilmingPlan
+from zealous_lark.core.prepare.flight_verdicts import FlightVerdict
 from zealous_lark.core.units import Units
-from zealous_lark.desk import outing
 from zealous_lark.plan.kit import PackItem
-from zealous_lark.web import outing_bodies as b
+from zealous_lark.services import outing
 from zealous_lark.web.context import database, json_answer, now
-from zealous_lark.web.kit_bodies import AdviceOut, DueOut
-from zealous_lark.web.wire import body, units, writes_nothing
+from zealous_lark.web.http import body, units, writes_nothing
+from zealous_lark.web.schemas import outing as b
+from zealous_lark.web.schemas.kit import AdviceOut, DueOut
 
 api = APIBlueprint("outing", __name__, url_prefix="/api")
 

@@ -12,17 +12,17 @@ from flask import Response
 
 from zealous_lark.core.heights import height_by_angle_m, height_by_shadow_m
 from zealous_lark.core.light import sun
-from zealous_lark.desk import land, places
-from zealous_lark.desk.errors import NotAllowedError
-from zealous_lark.desk.places import OpenedPlace
-from zealous_lark.desk.tiles import change_tiles, tiles
 from zealous_lark.plan import PlanDocument
 from zealous_lark.plan.place import PlacePart
 from zealous_lark.plan.result import WindPart
-from zealous_lark.web import place_bodies as b
-from zealous_lark.web.bodies import UsesOut, uses_out
+from zealous_lark.services import land, places
+from zealous_lark.services.errors import NotAllowedError
+from zealous_lark.services.places import OpenedPlace
+from zealous_lark.services.tiles import change_tiles, tiles
 from zealous_lark.web.context import database, json_answer, now
-from zealous_lark.web.wire import body, file, query, writes_nothing
+from zealous_lark.web.http import body, file, query, writes_nothing
+from zealous_lark.web.schemas import places as b
+from zealous_lark.web.schemas.common import UsesOut, uses_out
 
 api = APIBlueprint("places", __name__, url_prefix="/api", tag="Places")
 MAX_TERRAIN_BYTES = 96_000_000

@@ -1,4 +1,4 @@
-"""The API: each route reads, calls one function of the desk, and writes."""
+"""The API: each route reads, calls one function of the services, and writes."""
 
 from __future__ import annotations
 
@@ -13,15 +13,15 @@ from zealous_lark.core.checks import all_checks
 from zealous_lark.core.practice import QUESTIONS
 from zealous_lark.core.units import Units
 from zealous_lark.core.weather import BEAUFORT
-from zealous_lark.desk import decisions, minimums, places, session_list, sessions, travelling, weather
-from zealous_lark.desk.errors import NotAllowedError
-from zealous_lark.desk.judging import moment_of
-from zealous_lark.desk.local_time import zone_name
-from zealous_lark.desk.starters import in_setting, open_field_plan
 from zealous_lark.plan import PlanDocument, ResultDocument, judge_plan, minimums_of, schema
-from zealous_lark.web import bodies as b
+from zealous_lark.services import decisions, minimums, places, session_list, sessions, travelling, weather
+from zealous_lark.services.errors import NotAllowedError
+from zealous_lark.services.judging import moment_of
+from zealous_lark.services.local_time import zone_name
+from zealous_lark.services.starters import in_setting, open_field_plan
 from zealous_lark.web.context import database, json_answer, now
-from zealous_lark.web.wire import body, problem, query, units, writes_nothing
+from zealous_lark.web.http import body, problem, query, units, writes_nothing
+from zealous_lark.web.schemas import common as b
 
 api = APIBlueprint("api", __name__, url_prefix="/api")
 
@@ -89,7 +89,7 @@ def _full_decision(recorded: decisions.Recorded) -> b.DecisionOut:
 def check(document: PlanDocument, units: Units, levers: bool) -> Response:
     """The result of a plan."""
     known = weather.known(database(), document, now())
-    return json_answer(judge_plan(document, units, with_levers=levers, known=known))
+    return json_answer(judge_plan(document, units, with_fixes=levers, known=known))
 
 
 @api.get("/checks")

@@ -7,15 +7,15 @@ from dataclasses import asdict
 from apiflask import APIBlueprint
 from flask import Response
 
-from zealous_lark.core.curtain import HEIGHTS_M, curtain, limits_ms
+from zealous_lark.core.time_height import HEIGHTS_M, curtain, limits_ms
 from zealous_lark.core.units import Units
 from zealous_lark.core.windows import Slot, Told, Window
-from zealous_lark.desk import weather
 from zealous_lark.plan.forecast import ForecastPart, read_forecast_text
+from zealous_lark.services import weather
 from zealous_lark.store.reports import Report
-from zealous_lark.web import weather_bodies as b
 from zealous_lark.web.context import database, json_answer, now, sources
-from zealous_lark.web.wire import body, query, units, writes_nothing
+from zealous_lark.web.http import body, query, units, writes_nothing
+from zealous_lark.web.schemas import weather as b
 
 api = APIBlueprint("weather", __name__, url_prefix="/api")
 

@@ -7,16 +7,16 @@ import { useEffect } from "react";
 import { Link, useParams } from "react-router";
 import type { Afterwards, Flight, Problem } from "../../api/client";
 import { Drain } from "../../drawings/Drain";
-import { ProblemNote, Waiting } from "../../frame/notes";
-import { Panel } from "../../frame/Panel";
-import { useUnits } from "../../frame/preferences";
-import { moment } from "../../frame/time";
-import { useAfter } from "../../saying/lists";
-import { useSaying } from "../../saying/useSaying";
-import { WaitingWords } from "../../saying/WaitingWords";
+import { ProblemNote, Waiting } from "../../shell/notes";
+import { Panel } from "../../shell/Panel";
+import { useUnits } from "../../shell/preferences";
+import { moment } from "../../shell/time";
+import { useAfter } from "../../outbox/lists";
+import { useSaying } from "../../outbox/useSaying";
+import { WaitingWords } from "../../outbox/WaitingWords";
 import { written } from "../../units/units";
-import { inClock } from "../airborne/words";
-import { StrandedFlights } from "../airborne/StrandedFlights";
+import { inClock } from "../flight/words";
+import { StrandedFlights } from "../flight/StrandedFlights";
 import { JudgedSeal } from "../JudgedSeal";
 import { useRoomIfOpen } from "../SessionRoom";
 import { WarmUp } from "./WarmUp";
@@ -61,7 +61,7 @@ export function AfterStage() {
               <Panel title="Flights" hint="none yet">
                 <Typography>
                   No flight in this session yet.{" "}
-                  <Link to={`/sessions/${id}/airborne`}>Open the flight clock</Link>
+                  <Link to={`/sessions/${id}/flight`}>Open the flight clock</Link>
                 </Typography>
               </Panel>
             )}
@@ -94,15 +94,15 @@ function FlightPanel({ flight, number }: { flight: Flight; number: number }) {
       {flight.landed && e.seconds != null ? (
         <>
           <Typography sx={{ fontSize: "1.25rem", fontWeight: 700 }}>
-            {inClock(e.seconds)} min, landed with {Math.round(e.charge_to_pct ?? 0)} %
+            {inClock(e.seconds)} min, landed with {Math.round(e.charge_to_pct ?? 0)}%
           </Typography>
           <Typography>
             {e.distance_m != null && `${written(e.distance_m, "length", units)} out. `}
             {over !== null &&
-              `For what was flown ${Math.round(e.predicted_to_pct!)} % was predicted: ` +
+              `Predicted ${Math.round(e.predicted_to_pct!)}% at landing: ` +
                 (Math.abs(over) < 1
-                  ? "as it came."
-                  : `${Math.abs(Math.round(over))} points ${over < 0 ? "more" : "less"} than that was spent.`)}
+                  ? "as predicted."
+                  : `${Math.abs(Math.round(over))} points ${over < 0 ? "more" : "less"} used.`)}
           </Typography>
         </>
       ) : (
@@ -146,12 +146,12 @@ function PackPanel({ pack }: { pack: NonNullable<Afterwards["pack"]> }) {
   return (
     <Panel
       title={`Battery ${pack.label}`}
-      hint={`${STATES[pack.state]}, ${Math.round(pack.charge_pct)} %`}
+      hint={`${STATES[pack.state]}, ${Math.round(pack.charge_pct)}%`}
     >
       <Typography>{pack.advice}</Typography>
       <Typography variant="body2" color="text.secondary">
-        Its charge and cycles are kept by themselves. Swollen, hot or wet?{" "}
-        <Link to="/kit">Put it aside in the kit</Link>.
+        Charge and cycles update automatically. Swollen, hot or wet?{" "}
+        <Link to="/gear">Mark it in Gear</Link>.
       </Typography>
     </Panel>
   );

@@ -2,11 +2,11 @@ import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useEffect, useState } from "react";
 import { useWarmUp } from "../../api/flights";
-import { keep, kept } from "../../frame/device";
-import { useUnits } from "../../frame/preferences";
+import { keep, kept } from "../../shell/device";
+import { useUnits } from "../../shell/preferences";
 import { QuantityInput } from "../../inputs/QuantityInput";
 import { written } from "../../units/units";
-import { inClock, onTheWall } from "../airborne/words";
+import { inClock, onTheWall } from "../flight/words";
 
 interface Kept {
   room_c: number;

@@ -4,9 +4,9 @@ import Collapse from "@mui/material/Collapse";
 import Typography from "@mui/material/Typography";
 import { useId, useState } from "react";
 import type { Check, Result } from "../../api/client";
-import { STATUS_WORDS, tone, VERDICT_OF, VerdictMark } from "../../frame/marks";
-import { useUnits } from "../../frame/preferences";
-import { Levers, type Trying } from "./Levers";
+import { STATUS_WORDS, tone, VERDICT_OF, VerdictMark } from "../../shell/marks";
+import { useUnits } from "../../shell/preferences";
+import { Fixes, type Trying } from "./Fixes";
 import { againstLimit, barLength, PAST_WALL } from "./rails";
 
 const COLUMNS = { xs: "minmax(0,1fr) auto", md: "178px minmax(0,1fr) 158px" };
@@ -77,7 +77,7 @@ export function Board({ result, trying }: { result: Result; trying?: Trying }) {
       </Box>
       {(more > 0 || all) && (
         <Button size="small" onClick={() => setAll(!all)} sx={{ ml: { md: "178px" } }}>
-          {all ? "Show fewer" : `Show ${more} more that pass`}
+          {all ? "Show fewer" : `Show ${more} more within limits`}
         </Button>
       )}
     </Box>
@@ -104,7 +104,7 @@ function Rail({
   const share =
     check.used === null
       ? "share of the limit not known"
-      : `${Math.round(check.used * 100)} % of the limit used`;
+      : `${Math.round(check.used * 100)}% of the limit used`;
   return (
     <Box component="li" sx={{ borderBottom: { xs: "1px solid var(--line)", md: "none" } }}>
       <Box
@@ -167,10 +167,10 @@ function Rail({
           <Typography sx={{ fontWeight: 700 }}>{check.sentence}</Typography>
           {check.follows && (
             <Typography variant="body2">
-              Follows from: {all.find((c) => c.id === check.follows)?.label ?? check.follows}.
+              Caused by: {all.find((c) => c.id === check.follows)?.label ?? check.follows}.
             </Typography>
           )}
-          {trying && <Levers check={check} trying={trying} />}
+          {trying && <Fixes check={check} trying={trying} />}
           <Typography component="h3" variant="body2" sx={{ mt: 1, color: "text.secondary" }}>
             Working
           </Typography>

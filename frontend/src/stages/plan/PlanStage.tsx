@@ -2,20 +2,19 @@ import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
-import useMediaQuery from "@mui/material/useMediaQuery";
-import { useTheme } from "@mui/material/styles";
 import { useEffect, useMemo, useState } from "react";
 import { Link } from "react-router";
-import type { Lever } from "../../api/client";
+import type { Fix, Plan } from "../../api/client";
 import { useJudging } from "../../api/queries";
 import { Decisions } from "../../decisions/Decisions";
 import { DecisionDialog } from "../../decisions/DecisionDialog";
 import { OutAndBack } from "../../drawings/OutAndBack";
-import { usePreferences } from "../../frame/preferences";
-import { ProblemNote } from "../../frame/notes";
+import { usePreferences } from "../../shell/preferences";
+import { ProblemNote } from "../../shell/notes";
 import { EditorButtons } from "../../editing/EditorNotes";
-import { Panel } from "../../frame/Panel";
-import { useUndoKeys } from "../../frame/useUndoKeys";
+import { Panel } from "../../shell/Panel";
+import { useWide } from "../../shell/useWide";
+import { useUndoKeys } from "../../shell/useUndoKeys";
 import { Board } from "./Board";
 import type { Path } from "../../editing/history";
 import { Toggle } from "../../inputs/fields";
@@ -25,9 +24,17 @@ import { Cut } from "./land/Cut";
 import { LandPanel } from "./land/LandPanel";
 import { AircraftInputs } from "./inputs/AircraftInputs";
 import { AirInputs } from "./inputs/AirInputs";
-import { ControllerInputs, FlightInputs } from "./inputs/FlightInputs";
+import { ControllerInputs, FlightInputs, LiftOff } from "./inputs/FlightInputs";
 import { PlaceInputs } from "./inputs/PlaceInputs";
-import { withLever } from "./Levers";
+import { withFix } from "./Fixes";
+import {
+  batteryAnswer,
+  limitsAnswer,
+  mapAnswer,
+  PlanViews,
+  useWhenAnswer,
+  type View,
+} from "./PlanViews";
 import { onSite, Questions } from "./Questions";
 import { TitleInput } from "./TitleInput";
 import { Unconfirmed } from "./Unconfirmed";
@@ -40,11 +47,11 @@ export function PlanStage() {
   const { id, editor } = useRoom();
   const { units } = usePreferences();
   const { plan } = editor;
-  const [tried, setTried] = useState<Lever | null>(null);
-  const shown = useMemo(() => (tried ? withLever(plan, tried) : plan), [plan, tried]);
+  const [tried, setTried] = useState<Fix | null>(null);
+  const shown = useMemo(() => (tried ? withFix(plan, tried) : plan), [plan, tried]);
   const forecast = useForecast(plan, editor.replace);
   const change = (path: Path, value: unknown) => {
-    setTried(null); // a lever was sought for the plan as it was
+    setTried(null); // a fix was sought for the plan as it was
     editor.change(path, value);
     if (path[0] === "takeoff_at") forecast.follow(value as string);
   };
@@ -52,7 +59,8 @@ export function PlanStage() {
   const [deciding, setDeciding] = useState(false);
   const [doubtful, setDoubtful] = useState(false);
   const inputs = { plan, result, change };
-  const wide = useMediaQuery(useTheme().breakpoints.up("md"), { noSsr: true });
+  const wide = useWide();
+  const when = useWhenAnswer(shown);
 
   useEffect(() => {
     document.title = `${plan.title} · Lark`;
@@ -103,6 +111,94 @@ export function PlanStage() {
     </>
   );
 
+  const sheet = (
+    <Box component="section" aria-label="The plan">
+      <LiftOff plan={plan} change={change} />
+      <Toggle
+        label={`Show what nobody has confirmed: ${unconfirmed(plan).length}`}
+        value={doubtful}
+        onChange={setDoubtful}
+      />
+      {doubtful ? (
+        <Unconfirmed plan={plan} replace={editor.replace} />
+      ) : (
+        <>
+          <AirInputs {...inputs} back={forecast.back} />
+          <FlightInputs {...inputs} />
+          <ControllerInputs {...inputs} />
+          <AircraftInputs {...inputs} />
+          <PlaceInputs {...inputs} />
+        </>
+      )}
+    </Box>
+  );
+  const replace = (next: Plan) => {
+    setTried(null);
+    editor.replace(next);
+  };
+  const views: View[] = [];
+  if (!wide) views.push({ key: "inputs", name: "Inputs", content: sheet });
+  if (result) {
+    views.push({
+      key: "limits",
+      name: "Limits",
+      answer: wide ? limitsAnswer(result) : undefined,
+      content: (
+        <>
+          <Panel title="Limits" hint="select one to see how it was calculated">
+            <Board result={result} trying={{ plan, tried, setTried }} />
+          </Panel>
+          {!urgent && questions}
+          <Decisions sessionId={id} />
+        </>
+      ),
+    });
+    views.push({
+      key: "battery",
+      name: "Battery",
+      answer: wide ? batteryAnswer(result) : undefined,
+      content: (
+        <Panel title="Out and back" hint="charge over distance">
+          <OutAndBack plan={shown} result={result} />
+        </Panel>
+      ),
+    });
+    if (!plan.site.indoors)
+      views.push({
+        key: "when",
+        name: "When",
+        answer: wide ? when : undefined,
+        content: (
+          <Panel title="When" hint="two days, every half hour checked">
+            <WhenPanel plan={plan} replace={replace} />
+          </Panel>
+        ),
+      });
+    if (!plan.site.indoors)
+      views.push({
+        key: "map",
+        name: "Map",
+        answer: wide ? mapAnswer(result) : undefined,
+        content:
+          plan.site.place != null ? (
+            <Panel title="Map" hint="drag the take-off or the far point">
+              <LandPanel
+                sessionId={id}
+                plan={plan}
+                shown={shown}
+                result={result}
+                change={change}
+                replace={replace}
+              />
+            </Panel>
+          ) : (
+            <Panel title="What stands in the way" hint="out, home and the radio, in a cut">
+              <Cut plan={shown} change={change} />
+            </Panel>
+          ),
+      });
+  }
+
   return (
     <StageFrame plan={shown} result={result} waiting={waiting} heading={heading}>
       {tried && (
@@ -119,7 +215,7 @@ export function PlanStage() {
                   setTried(null);
                 }}
               >
-                Take it
+                Apply
               </Button>
               <Button color="inherit" onClick={() => setTried(null)}>
                 Cancel
@@ -127,7 +223,7 @@ export function PlanStage() {
             </>
           }
         >
-          Trying: {tried.sentence} Nothing is changed yet.
+          Preview: {tried.sentence} Not applied yet.
         </Alert>
       )}
       {problem && <ProblemNote problem={problem} again={retry} />}
@@ -136,89 +232,24 @@ export function PlanStage() {
         sx={{
           display: "grid",
           gridTemplateColumns: { xs: "minmax(0,1fr)", md: "310px minmax(0,1fr)" },
-          gap: { xs: 1, md: 1.5 },
+          gap: 1.5,
           px: { xs: 1, md: 0 },
           alignItems: "start",
         }}
       >
-        <Box component="section" aria-label="The plan" sx={{ order: { xs: 2, md: 1 } }}>
-          <Toggle
-            label={`Show what nobody has confirmed: ${unconfirmed(plan).length}`}
-            value={doubtful}
-            onChange={setDoubtful}
-          />
-          {doubtful ? (
-            <Unconfirmed plan={plan} replace={editor.replace} />
-          ) : (
-            <>
-              <AirInputs {...inputs} back={forecast.back} />
-              <FlightInputs {...inputs} />
-              <ControllerInputs {...inputs} />
-              <AircraftInputs {...inputs} />
-              <PlaceInputs {...inputs} />
-            </>
-          )}
-        </Box>
+        {wide && sheet}
         <Box
           sx={{
-            order: { xs: 1, md: 2 },
             position: { md: "sticky" },
             top: { md: 128 },
             // Taller than the window, it scrolls by itself, so that its end is never out of reach.
             maxHeight: { md: "calc(100vh - 136px)" },
             overflowY: { md: "auto" },
             minWidth: 0,
-            display: "flex",
-            flexDirection: "column",
-            "& > *": { flexShrink: 0, order: 1 },
           }}
         >
-          {result && (
-            <>
-              {/* In one place of the tree, so that what is being typed outlives a new verdict. */}
-              {questions && <Box sx={{ "&&": { order: urgent ? 0 : 2 } }}>{questions}</Box>}
-              <Panel title="Limits" hint="tap a row for the calculation and source">
-                <Board result={result} trying={{ plan, tried, setTried }} />
-              </Panel>
-              <Panel title="Out and back" hint="charge over distance">
-                <OutAndBack plan={shown} result={result} />
-              </Panel>
-              {!plan.site.indoors && (
-                <Panel title="When" hint="two days, every half hour checked">
-                  <WhenPanel
-                    plan={plan}
-                    replace={(next) => {
-                      setTried(null);
-                      editor.replace(next);
-                    }}
-                  />
-                </Panel>
-              )}
-              {plan.site.place != null && (
-                <Panel title="The land" hint="drag the take-off or the far point">
-                  <LandPanel
-                    sessionId={id}
-                    plan={plan}
-                    shown={shown}
-                    result={result}
-                    change={change}
-                    replace={(next) => {
-                      setTried(null);
-                      editor.replace(next);
-                    }}
-                  />
-                </Panel>
-              )}
-              {plan.site.place == null && !plan.site.indoors && (
-                <Panel title="What stands in the way" hint="out, home and the radio, in a cut">
-                  <Cut plan={shown} change={change} />
-                </Panel>
-              )}
-            </>
-          )}
-          <Box sx={{ "&&": { order: 3 } }}>
-            <Decisions sessionId={id} />
-          </Box>
+          {urgent && questions}
+          {views.length > 0 && <PlanViews label="Views of the plan" views={views} />}
         </Box>
       </Box>
       {deciding && result && (

@@ -2,7 +2,7 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import type { Plan } from "../../api/client";
-import { useUnits } from "../../frame/preferences";
+import { useUnits } from "../../shell/preferences";
 import { Group } from "../../inputs/fields";
 import { confirmed, howKnown, unconfirmed } from "./evidence";
 import { shownAt } from "./fields";

@@ -3,7 +3,7 @@ import { reducer, setAt, type Action, type History, type Path } from "../../edit
 import { withEvidence } from "./evidence";
 
 /**
- * One edit by the pilot. Three things follow from it: weather that was touched is as of now, a gust is never less
+ * One edit by the pilot. Three things follow from it: weather that was touched is current, a gust is never less
  * than its mean wind, and what was changed is typed.
  */
 export function edited(plan: Plan, path: Path, value: unknown, now: Date): Plan {

@@ -1,5 +1,5 @@
 import type { Plan } from "../../api/client";
-import { clock, day } from "../../frame/time";
+import { clock, day } from "../../shell/time";
 
 export function headline(plan: Plan): string {
   const parts = [

@@ -1,5 +1,5 @@
 import type { Check } from "../../api/client";
-import { quantityOf, numeral, unitName, type Units } from "../../units/units";
+import { gapBefore, quantityOf, numeral, unitName, type Units } from "../../units/units";
 
 /** How far past the wall a bar may be drawn, in shares of the limit. */
 export const PAST_WALL = 0.12;
@@ -16,7 +16,7 @@ export function againstLimit(check: Check, units: Units): string {
   if (check.value === null) return "not known";
   const quantity = quantityOf(check.unit);
   const unit = unitName(quantity, units);
-  const gap = quantity === "angle" ? "" : " ";
+  const gap = gapBefore(unit);
   const { limit } = check;
   const value: number = check.value;
   if (limit === null) return `${numeral(value, quantity, units)}${gap}${unit}`;
@@ -26,5 +26,7 @@ export function againstLimit(check: Check, units: Units): string {
   while (digits < 3 && value !== limit && same()) digits += 1;
   const v = numeral(value, quantity, units, digits);
   const l = numeral(limit, quantity, units, digits);
-  return check.bound === "at_least" ? `${v}, wants ${l}${gap}${unit}` : `${v} of ${l}${gap}${unit}`;
+  return check.bound === "at_least"
+    ? `${v}${gap}${unit} (min ${l}${gap}${unit})`
+    : `${v} of ${l}${gap}${unit}`;
 }

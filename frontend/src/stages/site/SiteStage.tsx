@@ -6,13 +6,13 @@ import { useEffect } from "react";
 import { Link } from "react-router";
 import type { Problem } from "../../api/client";
 import { useJudging } from "../../api/queries";
-import { ProblemNote, Waiting } from "../../frame/notes";
-import { Panel } from "../../frame/Panel";
-import { usePreferences } from "../../frame/preferences";
-import { useUndoKeys } from "../../frame/useUndoKeys";
-import { useOnSite } from "../../saying/lists";
-import { useSaying } from "../../saying/useSaying";
-import { WaitingWords } from "../../saying/WaitingWords";
+import { ProblemNote, Waiting } from "../../shell/notes";
+import { Panel } from "../../shell/Panel";
+import { usePreferences } from "../../shell/preferences";
+import { useUndoKeys } from "../../shell/useUndoKeys";
+import { useOnSite } from "../../outbox/lists";
+import { useSaying } from "../../outbox/useSaying";
+import { WaitingWords } from "../../outbox/WaitingWords";
 import { AirInputs } from "../plan/inputs/AirInputs";
 import { useForecast } from "../plan/when/useForecast";
 import { useRoom } from "../SessionRoom";
@@ -75,7 +75,7 @@ export function SiteStage() {
             </Box>
             <Button
               component={Link}
-              to={`/sessions/${id}/walkround`}
+              to={`/sessions/${id}/preflight`}
               variant="contained"
               fullWidth
               sx={{ minHeight: 56 }}

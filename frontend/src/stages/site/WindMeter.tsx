@@ -3,7 +3,7 @@ import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import type { Plan } from "../../api/client";
 import { useDevices } from "../../api/site";
-import { useUnits } from "../../frame/preferences";
+import { useUnits } from "../../shell/preferences";
 import { bearing, written } from "../../units/units";
 
 type Wind = Plan["weather"]["winds"][number];
@@ -46,7 +46,7 @@ export function WindMeter({ plan, add }: { plan: Plan; add: (winds: Wind[]) => v
             last half minute
           </Typography>
           <Button variant="contained" sx={{ minHeight: 52, mt: 0.5 }} onClick={takeIn}>
-            Take this wind at {written(HAND_M, "length", units)}
+            Use this wind at {written(HAND_M, "length", units)}
           </Button>
         </>
       ) : (

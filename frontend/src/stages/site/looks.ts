@@ -1,5 +1,5 @@
 import type { Look, Plan } from "../../api/client";
-import { today } from "../../frame/time";
+import { today } from "../../shell/time";
 
 type Seen = Plan["site"]["seen"][number];
 

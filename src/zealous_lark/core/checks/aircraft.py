@@ -15,7 +15,7 @@ NEAR_CEILING = 0.7
     "aircraft.ceiling",
     "Height above the sea",
     "m",
-    "Ceiling by the spec sheet; 3,000 m assumed without one, care from 70 %: common practice.",
+    "Ceiling by the spec sheet; 3,000 m assumed without one, care from 70%: common practice.",
 )
 def ceiling(a: Assessment, u: Units) -> Finding:
     """Greatest height above sea level against the aircraft's own ceiling."""

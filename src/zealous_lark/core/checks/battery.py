@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from zealous_lark.core.assessment import Assessment
+from zealous_lark.core.battery import FORCED_LANDING_PCT, LEAST_TAKEOFF_PCT, cold_factor, effective_temperature_c
 from zealous_lark.core.checks.base import (
     OWN_MINIMUM,
     Bound,
@@ -13,7 +14,6 @@ from zealous_lark.core.checks.base import (
     share_of_ceiling,
     wind_not_known,
 )
-from zealous_lark.core.pack import FORCED_LANDING_PCT, LEAST_TAKEOFF_PCT, cold_factor, effective_temperature_c
 from zealous_lark.core.situation import Situation
 from zealous_lark.core.trip import LegName, ReachLimit
 from zealous_lark.core.units import Units, angle, percent
@@ -69,7 +69,7 @@ def charge(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - percent has no
     # Counted from full, since a full pack is all that anybody can have.
     used = share_of_ceiling(100 - value, 100 - limit) if limit < 100 else float(value < 100) * 1.01
     working = (
-        f"Charge {value:g} %, wanted {limit:g} %, never under {LEAST_TAKEOFF_PCT:g} %",
+        f"Charge {value:g}%, wanted {limit:g}%, never under {LEAST_TAKEOFF_PCT:g}%",
         "Share used: what is missing from full against what may be missing",
     )
     return Finding(status, value, limit, used, sentence, working)
@@ -91,14 +91,14 @@ def budget(a: Assessment, u: Units) -> Finding:
         return wind_not_known(reserve)
     trip = a.trip
     steps = tuple(
-        f"{LEG_LABEL[leg.name].capitalize()}: {leg.seconds:.0f} s, {leg.wh:.2f} Wh, {leg.charge_after_pct:.0f} % left"
+        f"{LEG_LABEL[leg.name].capitalize()}: {leg.seconds:.0f} s, {leg.wh:.2f} Wh, {leg.charge_after_pct:.0f}% left"
         for leg in trip.legs
         if leg.seconds > 0
     )
     working = (_pack_working(a, u), *steps)
     if trip.landing_pct is None:
         out = trip.blocked is LegName.OUTBOUND
-        sentence = f"The way {'out' if out else 'home'} makes no headway against the wind: no charge is enough."
+        sentence = f"No headway against the wind on the flight {'out' if out else 'home'}, whatever the charge."
         follows = "wind.outbound" if out else "wind.return"
         return Finding(Status.FAIL, None, reserve, share_of_ceiling(1, 0), sentence, working, follows)
     left = trip.landing_pct
@@ -111,15 +111,15 @@ def budget(a: Assessment, u: Units) -> Finding:
         status, sentence = Status.FAIL, "The battery would run out before the aircraft gets home."
     elif left < reserve:
         status = Status.FAIL
-        sentence = f"You would land with {percent(left)}, under the {percent(reserve)} you keep{over}."
+        sentence = f"You'd land with {percent(left)}; your reserve is {percent(reserve)}{over}."
         if left < FORCED_LANDING_PCT:
-            sentence += " It may land by itself before it is home."
+            sentence += " The aircraft may land itself before it gets home."
     elif left <= reserve + 10:
         status = Status.CARE
-        sentence = f"You would land with {percent(left)}, little more than the {percent(reserve)} you keep{over}."
+        sentence = f"You'd land with {percent(left)}, only just above your {percent(reserve)} reserve{over}."
     else:
         status = Status.PASS
-        sentence = f"You would land with {percent(left)}; you keep {percent(reserve)}{over}."
+        sentence = f"You'd land with {percent(left)}; your reserve is {percent(reserve)}{over}."
     return Finding(status, left, reserve, used, sentence, working)
 
 
@@ -145,18 +145,18 @@ def reach(a: Assessment, u: Units) -> Finding:
     if limit <= 0 and a.trip.blocked is not None:
         follows = "wind.return" if a.trip.blocked is LegName.RETURN else "wind.outbound"
         way = "home" if a.trip.blocked is LegName.RETURN else "out"
-        sentence = f"Nothing towards {towards} is in reach: the way {way} makes no headway against the wind."
+        sentence = f"Nothing towards {towards} is in range: no headway against the wind on the flight {way}."
     elif limit <= 0:
         follows = "battery.budget"
         sentence = "The battery can't cover take-off, filming and landing, even without flying anywhere."
     elif status is Status.FAIL:
-        sentence = f"{u.length(distance)} is too far: towards {towards} it comes home from {u.length(limit)}."
+        sentence = f"{u.length(distance)} is too far: the battery range towards {towards} is {u.length(limit)}."
     elif status is Status.CARE:
         sentence = f"{u.length(distance)} is most of the {u.length(limit)} that the battery allows towards {towards}."
     else:
         sentence = f"{u.length(distance)} of the {u.length(limit)} that the battery allows towards {towards}."
     if wind_ends and limit > 0:
-        sentence += " The wind ends it before: it comes home too slowly."
+        sentence += " The wind ends it sooner: the flight home is too slow."
         follows = "wind.return"
     working = (
         _pack_working(a, u),
@@ -198,8 +198,8 @@ def turn_back(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - percent has
     )
     if limit < trip.turn_back_pct:
         sentence = (
-            f"Your {percent(limit)} is too late here: it lands with {percent(lands)}. "
-            f"Turn back by {percent(trip.turn_back_pct)}."
+            f"Turning back at your fixed {percent(limit)} is too late here: you'd land with {percent(lands)}. "
+            f"Turn back at {percent(trip.turn_back_pct)} or above."
         )
         return Finding(Status.FAIL if lands < FORCED_LANDING_PCT else Status.CARE, leaving, limit, max(used, 1.01),
                        sentence, working)  # fmt: skip
@@ -252,11 +252,11 @@ def temperature(a: Assessment, u: Units) -> Finding:
          f"The air is outside the aircraft's rated {u.temperature(low)} to {u.temperature(high)}."),
         (pack < low, Status.FAIL, f"The battery is under the {u.temperature(low)} it is rated to."),
         (given is not None and pack > TOO_HOT_PACK_C, Status.FAIL,
-         f"The battery is at {u.temperature(pack)}, too hot to hold: let it cool before it is flown or charged."),
+         f"Battery at {u.temperature(pack)}, too hot to hold: let it cool before you fly or charge it."),
         (pack < WARM_PACK_C, Status.CARE,
-         f"The battery is at {u.temperature(pack)}: it sags early. Keep it in a pocket until you fly."),
+         f"Battery at {u.temperature(pack)}: cold batteries sag early. Keep it in a pocket until you fly."),
         (given is not None and pack > HOT_PACK_C, Status.CARE,
-         f"The battery is at {u.temperature(pack)}: let it cool in the shade first."),
+         f"Battery at {u.temperature(pack)}: let it cool in the shade first."),
         (air < COLD_AIR_C, Status.CARE,
          f"Air at {u.temperature(air)}: the battery cools in flight and gives less. Fly gently."),
         (air > HOT_AIR_C, Status.CARE, f"Air at {u.temperature(air)}: battery and motors run hot. Land early."),
@@ -268,5 +268,5 @@ def temperature(a: Assessment, u: Units) -> Finding:
             least = 1.01 if status is Status.FAIL else 0.0
             return Finding(status, worst, limit, max(used, least), sentence, working, shown=shown)
     warm = " The battery is warm." if pack > 35 else ""
-    sentence = f"Air {u.temperature(air)} and battery {u.temperature(pack)} are within what it likes.{warm}"
+    sentence = f"Air {u.temperature(air)} and battery {u.temperature(pack)} are in the comfortable range.{warm}"
     return Finding(Status.PASS, worst, limit, used, sentence, working, shown=shown)

@@ -20,7 +20,7 @@ PAD_FAIL_M, PAD_CARE_M = 5.0, 10.0
 PAD_HIGH_M, PAD_LOW_M = 2.0, 1.5
 """What is higher than the first [m] stands in the way of a pad; from the second it asks for care."""
 _SOURCE = (
-    "Room of 10 m beside the way; under 5 m over a top is into it, under 10 m care; what is paced may be 10 % and 5° "
+    "Room of 10 m beside the way; under 5 m over a top is into it, under 10 m care; what is paced may be 10% and 5° "
     "off: common practice, no published source."
 )
 

@@ -27,9 +27,9 @@ WASTEFUL_M = 30.0
 def _nothing_serves(a: Assessment, u: Units) -> str:
     r = a.return_height
     return (
-        f"No return height serves: {u.length(r.lowest_m)} is needed to clear and {u.length(r.highest_m or 0)} is the "
-        "highest that works. Fly nearer, on another bearing or from another take-off point, or set lost link "
-        "to hover with a way to walk there."
+        f"No return height works here: clearing obstacles takes {u.length(r.lowest_m)}, but it can get home only from "
+        f"{u.length(r.highest_m or 0)} or lower. Fly nearer, change bearing or take-off point, or set lost link to "
+        "hover and be ready to walk to it."
     )
 
 
@@ -37,13 +37,13 @@ def _fixed_height(a: Assessment, u: Units, fixed: float) -> str:
     """What the pilot's one return height for every place means here."""
     r = a.return_height
     if fixed < r.lowest_m:
-        return f"The {u.length(fixed)} you always use are too low here."
+        return f"Your fixed {u.length(fixed)} is too low here."
     if r.highest_m is not None and fixed > r.highest_m:
-        return f"The {u.length(fixed)} you always use are more than the {u.length(r.highest_m)} that still comes home."
+        return f"Your fixed {u.length(fixed)} is above {u.length(r.highest_m)}, the highest from which it can get home."
     if a.flyer is None:
-        return f"The {u.length(fixed)} you always use would clear."
+        return f"Your fixed {u.length(fixed)} would clear."
     lowest, high = (float(x) for x in a.flyer.landing_pct([r.lowest_m, fixed]))
-    return f"The {u.length(fixed)} you always use cost {lowest - high:.0f} points over the lowest that clears."
+    return f"Your fixed {u.length(fixed)} costs {lowest - high:.0f} points more than the lowest that clears."
 
 
 BARE_CARE_M = 5.0
@@ -81,19 +81,19 @@ def clearance(a: Assessment, u: Units) -> Finding:
     if value < r.lowest_m:
         stays_put = none_serves and s.settings.lost_link is LostLink.HOVER
         status = Status.CARE if value >= r.lowest_m - band or stays_put else Status.FAIL
-        over = f"the {o.called}" if o is not None else "your floor"
+        over = f"the {o.called}" if o is not None else "your minimum"
         sentence = f"Return height {u.length(value)} is too low: {over} needs {u.length(r.lowest_m)}."
         if o is not None and value <= o.height_m:
             sentence = (
-                f"Return height {u.length(value)} is not even above the {o.called} ({u.length(o.height_m)}): "
-                f"it needs {u.length(r.lowest_m)}."
+                f"Return height {u.length(value)} is below the top of the {o.called} ({u.length(o.height_m)}). "
+                f"It needs {u.length(r.lowest_m)}."
             )
         elif status is Status.CARE and not stays_put and o is not None:
-            sentence = f"Return height {u.length(value)} clears the {o.called} by less than you want."
+            sentence = f"Return height {u.length(value)} clears the {o.called} by less than your margin."
         if r.recommended_m is not None:
             sentence += f" Set {u.length(r.recommended_m)}."
         elif stays_put:
-            sentence += " No height serves here, so hover is right: know how you walk there, and never press return."
+            sentence += " No height works here, so hover is right: know how you walk there, and never press return."
         else:
             sentence += " " + _nothing_serves(a, u)
     elif value < r.beyond_m:
@@ -106,12 +106,12 @@ def clearance(a: Assessment, u: Units) -> Finding:
     elif r.recommended_m is not None and value > max(r.recommended_m, r.beyond_m) + WASTEFUL_M:
         status = Status.CARE
         sentence = (
-            f"Return height {u.length(value)} is far above the {u.length(r.recommended_m)} that would do: "
-            "the climb costs charge, and the wind is stronger up there."
+            f"Return height {u.length(value)} is well above the {u.length(r.recommended_m)} needed: "
+            "the climb uses charge and the wind is stronger up there."
         )
     else:
         status = Status.PASS
-        sentence = f"Return height {u.length(value)} clears what stands around; {u.length(r.lowest_m)} is needed."
+        sentence = f"Return height {u.length(value)} clears everything around; the minimum is {u.length(r.lowest_m)}."
     fixed = s.minimums.rth_fixed_m
     if fixed is not None:
         sentence += " " + _fixed_height(a, u, fixed)
@@ -121,8 +121,8 @@ def clearance(a: Assessment, u: Units) -> Finding:
         if status is not Status.FAIL:
             status = Status.UNKNOWN
             sentence = (
-                f"The terrain does not know {percent(100 * hole)} of the ground within "
-                f"{u.length(s.flight.distance_m)}; what is known needs {u.length(r.lowest_m)}."
+                f"Ground height is unknown for {percent(100 * hole)} of the area within "
+                f"{u.length(s.flight.distance_m)}; the known part needs {u.length(r.lowest_m)}."
             )
             question = "How high is the ground where the terrain has holes? Draw it, or import a terrain without them."
     return Finding(status, value, r.lowest_m, used, sentence, working, question=question)
@@ -154,16 +154,14 @@ def ceiling(a: Assessment, u: Units) -> Finding:
     follows = None
     if value <= limit:
         status = Status.PASS
-        sentence = f"Return height {u.length(value)} is under the highest that works, {u.length(limit)}."
+        sentence = f"Return height {u.length(value)}; the maximum here is {u.length(limit)}."
     elif limit <= 0:
         status = Status.FAIL
         follows = "battery.budget"
-        sentence = f"No return height comes home from there: {reason.replace('higher up ', '')}."
+        sentence = f"No return height gets it home from there: {reason.replace('higher up ', '')}."
     else:
         status = Status.FAIL
-        sentence = (
-            f"Return height {u.length(value)} is too high: {reason}. {u.length(limit)} is the highest that works."
-        )
+        sentence = f"Return height {u.length(value)} is too high: {reason}. The maximum here is {u.length(limit)}."
         if r.recommended_m is None:
             sentence = _nothing_serves(a, u)
     working = (
@@ -184,7 +182,7 @@ def accepted_actions(a: Assessment) -> tuple[tuple[LostLink, ...], str]:
     if rule is not LostLinkRule.BY_SITE:
         return (LostLink(rule.value),), "you always do so"
     if a.return_height.recommended_m is None:
-        return (LostLink.HOVER,), "no return height serves here; know how you walk there"
+        return (LostLink.HOVER,), "no return height works here; know how you walk there"
     if _walled_in(a):
         return (LostLink.RETURN, LostLink.HOVER), "a return height clears, and among walls it may as well stay"
     return (LostLink.RETURN,), "a return height clears and comes home"
@@ -223,12 +221,12 @@ def lost_link(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - has no unit
             if in_water
             else f"Lost link is set to return, and no return height clears. Set it to {actions[0]}: {why}."
         )
-        return Finding(Status.FAIL, None, None, 1.5, sentence, working, shown=f"{given}, wants {actions[0]}")
+        return Finding(Status.FAIL, None, None, 1.5, sentence, working, shown=f"{given} (should be {actions[0]})")
     if given in actions:
         return Finding(Status.PASS, None, None, 0.0, f"Lost link is set to {given}: {why}.", working, shown=str(given))
     status = Status.FAIL if s.site.indoors else Status.CARE
     sentence = f"Lost link is set to {given}. Set it to {actions[0]}: {why}."
-    return Finding(status, None, None, 1.25, sentence, working, shown=f"{given}, wants {actions[0]}")
+    return Finding(status, None, None, 1.25, sentence, working, shown=f"{given} (should be {actions[0]})")
 
 
 DRIFT_CARE_M, DRIFT_FAIL_M = 10.0, 50.0

@@ -95,7 +95,7 @@ def _zone_finding(a: Assessment, u: Units, land: Land, flown: BaseGeometry, high
             sentence = f"{_STAY[zone.restriction]} {zone.name}, {band}.{by}{says}"
         elif inside and zone.restriction is Restriction.CONDITIONAL:
             status, used = Status.FAIL, 1.5
-            sentence = f"{zone.name} is flown under conditions only, {band}: meet them, or stay out.{by}{says}"
+            sentence = f"{zone.name} allows flying only under conditions, {band}: meet them or stay out.{by}{says}"
         elif inside:
             status, used, sentence = Status.CARE, 1.0, f"{zone.name} lies over the flight.{by}{says}"
         elif upper is None and distance <= 0:
@@ -105,7 +105,7 @@ def _zone_finding(a: Assessment, u: Units, land: Land, flown: BaseGeometry, high
         else:
             where = f"{u.length(distance)} away" if distance > 0 else f"over you, {band}"
             status, used = Status.CARE, min(1 - distance / NEAR_ZONE_M / 2, 1.0)
-            sentence = f"{zone.name} is {where}: keep out of it, also when the wind carries.{by}"
+            sentence = f"{zone.name} is {where}. Keep out, and allow for drift in the wind.{by}"
         found = Finding(status, distance, NEAR_ZONE_M, used, sentence, working, shown=zone.name)
         worst = _worse(worst, found)
     return worst
@@ -123,7 +123,7 @@ def _airfield_finding(a: Assessment, u: Units, land: Land, flown: BaseGeometry) 
         name = drawn.feature.name or "an airfield"
         working = (f"{name}: {u.length(distance)} from the flight; wanted {u.length(radius)}",)
         if distance < radius:
-            sentence = f"{u.length(distance)} from {name}: your rules want {u.length(radius)}. Ask there first."
+            sentence = f"{u.length(distance)} from {name}; your rules say {u.length(radius)}. Ask the airfield first."
             found = Finding(Status.FAIL, distance, radius, max(used, 1.01), sentence, working, shown=name)
         elif distance < radius + NEAR_ZONE_M:
             sentence = f"{u.length(distance)} from {name}, where {u.length(radius)} are wanted: little room."
@@ -212,7 +212,7 @@ def people(a: Assessment, u: Units) -> Finding:
     basis = "your rules" if by_rule is not None else "at least as far away as the aircraft is high"
     working = (f"{name}: {u.length(distance)} from the flight; wanted {u.length(limit)}, {basis}",)
     if distance <= 0:
-        sentence = f"The flight goes over {name}. Never over people: go round, or another day."
+        sentence = f"The flight passes over {name}. Never fly over people: go around, or fly another day."
         return Finding(Status.FAIL, distance, limit, max(used, 2.0), sentence, working)
     if distance < limit * (1 if by_rule is None else PEOPLE_BAND):
         status = Status.FAIL if by_rule is not None and distance < limit else Status.CARE
@@ -256,7 +256,7 @@ def fault_of(a: Assessment, swept: Swept, u: Units) -> Row:
             rows.append((Status.PASS, used, f"The {name} clears {swept.meets} by {u.length(swept.gap_m)}."))
     if swept.highest_agl_m > ceiling:
         rows.append((Status.FAIL, share_of_ceiling(swept.highest_agl_m, ceiling),
-                     f"The {name} reaches {u.length(swept.highest_agl_m)} over the ground; {u.length(ceiling)} is the "
+                     f"The {name} reaches {u.length(swept.highest_agl_m)} above ground; {u.length(ceiling)} is the "
                      "most."))  # fmt: skip
     if swept.nearest_people_m < people:
         status = Status.FAIL if swept.nearest_people_m <= 0 else Status.CARE

@@ -69,12 +69,12 @@ def homeward(a: Assessment, u: Units) -> Finding:
     used = share_of_floor(home, limit)
     status = Status.FAIL if home < limit else Status.CARE if home < 2 * limit else Status.PASS
     if home <= 0:
-        sentence = f"It cannot come home in {mode_name(mode)}: the wind carries it away at {u.speed(-home)}."
+        sentence = f"It can't get home in {mode_name(mode)}: the wind would carry it away at {u.speed(-home)}."
     else:
         sentence = {
-            Status.FAIL: f"It comes home at only {u.speed(home)} over the ground; you want {u.speed(limit)} or more.",
-            Status.CARE: f"It comes home slowly, {u.speed(home)} over the ground against the wind.",
-            Status.PASS: f"It comes home at {u.speed(home)} over the ground.",
+            Status.FAIL: f"Ground speed home only {u.speed(home)}; your minimum is {u.speed(limit)}.",
+            Status.CARE: f"Slow flight home: {u.speed(home)} ground speed into the headwind.",
+            Status.PASS: f"Ground speed home {u.speed(home)}.",
         }[status]
     if status is not Status.PASS:
         sentence += " " + _if_caught(a, u)
@@ -103,7 +103,7 @@ def outward(a: Assessment, u: Units) -> Finding:
     )
     if not out > 0:
         sentence = (
-            f"The way out makes no way in {mode_name(mode)}: {u.speed(wind.speed_ms)} of wind at "
+            f"The aircraft can't make headway outbound in {mode_name(mode)}: wind {u.speed(wind.speed_ms)} at "
             f"{u.length(wind.height_m)} holds it or carries it off."
         )
         return Finding(
@@ -111,9 +111,9 @@ def outward(a: Assessment, u: Units) -> Finding:
         )
     used = share_of_floor(out, limit)
     if out < limit:
-        sentence = f"It goes out at only {u.speed(out)} over the ground: the wind takes the charge."
+        sentence = f"Ground speed out only {u.speed(out)}: the headwind uses up the charge."
         return Finding(Status.CARE, out, limit, used, sentence, working)
-    return Finding(Status.PASS, out, limit, used, f"It goes out at {u.speed(out)} over the ground.", working)
+    return Finding(Status.PASS, out, limit, used, f"Ground speed out {u.speed(out)}.", working)
 
 
 def _if_caught(a: Assessment, u: Units) -> str:
@@ -126,16 +126,16 @@ def _if_caught(a: Assessment, u: Units) -> str:
         airspeed, height = s.aircraft.rth_speed_ms, a.working_height_m
         speed = float(ground_speed_ms(airspeed, wind.speed_ms, wind.direction_deg, s.flight.bearing_deg + 180))
         if not speed > 0:
-            return f"Caught out there, it makes no way home by return to home at {u.length(height)}."
-        return f"Caught out there, return to home gives {u.speed(speed)} over the ground at {u.length(height)}."
+            return f"If caught out there, it can't get home by return to home at {u.length(height)}."
+        return f"If caught out there, return to home makes {u.speed(speed)} ground speed at {u.length(height)}."
     ways = a.best_way_home
     if ways is None or ways.fastest is None:
-        return "Caught out there, it makes no way home at any height that clears, in any mode: land while you can."
+        return "If caught out there, it can't get home at any clear height, in any mode: land while you can."
     way = ways.best or ways.fastest
     slow = "" if ways.best is not None else ", and that is slow"
     return (
-        f"Caught out there, come home in {mode_name(way.mode)} at {u.length(way.height_m)}: "
-        f"{u.speed(way.ground_speed_ms)} over the ground{slow}, down with {percent(way.landing_pct)}."
+        f"If caught out there, fly home in {mode_name(way.mode)} at {u.length(way.height_m)}: "
+        f"{u.speed(way.ground_speed_ms)} ground speed{slow}, landing with {percent(way.landing_pct)}."
     )
 
 
@@ -167,14 +167,11 @@ def first_leg(a: Assessment, u: Units) -> Finding:
     status = Status.CARE if used > 1 else Status.PASS
     if here > 1:
         sentence = (
-            f"You fly out with {u.speed(wind.speed_ms)} of wind behind you and come home against it. "
-            f"Start towards {angle(wind.direction_deg)} instead."
+            f"You'd fly out with a {u.speed(wind.speed_ms)} tailwind and home against it. "
+            f"Fly out towards {angle(wind.direction_deg)} instead."
         )
     elif there > 1:
-        sentence = (
-            f"At the return height of {u.length(above.height_m)} {u.speed(above.speed_ms)} of wind stands against the "
-            "way home."
-        )
+        sentence = f"At the return height of {u.length(above.height_m)} the headwind home is {u.speed(above.speed_ms)}."
     elif off <= limit:
         way = "into" if off <= 60 else "across"
         turns = float(angle_between_deg(above.direction_deg, s.flight.bearing_deg)) > 60

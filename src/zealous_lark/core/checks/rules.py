@@ -23,10 +23,10 @@ def height(a: Assessment, u: Units) -> Finding:
     used = share_of_ceiling(value, limit)
     status = Status.FAIL if used > 1 else Status.CARE if used > 0.9 else Status.PASS
     sentence = {
-        Status.FAIL: f"{u.length(value)} is above the {u.length(limit)} that you set as the legal height.",
-        Status.CARE: f"{u.length(value)} leaves little under the {u.length(limit)} you set as the legal height: "
+        Status.FAIL: f"{u.length(value)} is above the {u.length(limit)} height limit you set.",
+        Status.CARE: f"{u.length(value)} is close to the {u.length(limit)} height limit you set: "
         "heights read from the aircraft are a few metres off.",
-        Status.PASS: f"{u.length(value)} is well under the {u.length(limit)} you set as the legal height.",
+        Status.PASS: f"{u.length(value)}; your height limit is {u.length(limit)}.",
     }[status]
     working = (
         f"Planned {u.length(s.flight.height_m)}, return {u.length(s.settings.rth_altitude_m)}, "
@@ -46,7 +46,7 @@ HEAVY_CARE, HEAVY_FAIL = 0.10, 0.20
     "rules.mass",
     "Mass",
     "",
-    "Greatest mass: spec sheet; without one 20 % over its own mass, common practice. 250 g in many countries' rules, "
+    "Greatest mass: spec sheet; without one 20% over its own mass, common practice. 250 g in many countries' rules, "
     "from memory; check with your authority.",
 )
 def mass(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - grams everywhere
@@ -55,7 +55,7 @@ def mass(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - grams everywhere
     own, total = aircraft.mass_g, aircraft.mass_g + aircraft.added_g
     most = aircraft.max_takeoff_g
     limit = most if most is not None else own * (1 + HEAVY_FAIL)
-    what = "its greatest take-off mass" if most is not None else "20 % over its own mass; the sheet gives no greatest"
+    what = "its greatest take-off mass" if most is not None else "20% over its own mass; the sheet gives no greatest"
     working = (
         f"{own:g} g and {aircraft.added_g:g} g added = {total:g} g; at most {limit:.0f} g, {what}",
         f"Other rules apply from {', '.join(f'{step:g} g' for step in steps)}",

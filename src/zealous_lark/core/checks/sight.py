@@ -46,7 +46,7 @@ def distance(a: Assessment, u: Units) -> Finding:
     }[sight.limited_by]
     sentence = {
         Status.FAIL: f"At {u.length(value)} it is more than twice as far as you can {can} ({u.length(limit)}).",
-        Status.CARE: f"At {u.length(value)} you cannot {can}: that ends at {u.length(limit)}.",
+        Status.CARE: f"At {u.length(value)} you can't {can}; the limit is {u.length(limit)}.",
         Status.PASS: f"At {u.length(value)} you can {can}, up to {u.length(limit)}.",
     }[status]
     working = (
@@ -93,10 +93,13 @@ def daylight(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - angles every
     elif lowest < CIVIL_TWILIGHT_DEG:
         status, sentence = (
             Status.FAIL,
-            f"{span} is outside civil twilight ({sun_times}). At night only with permission and a light.",
+            f"{span} runs into darkness ({sun_times}). At night only with permission and a light.",
         )
     elif lowest < SUNRISE_DEG:
-        status, sentence = Status.CARE, f"{span} reaches into twilight ({sun_times}): attitude is hard to read."
+        status, sentence = (
+            Status.CARE,
+            f"{span} runs into twilight ({sun_times}): it's hard to tell which way the aircraft is pointing.",
+        )
     else:
         status, sentence = Status.PASS, f"{span} is in daylight ({sun_times})."
     working = (
@@ -131,7 +134,7 @@ def glare(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - angles everywhe
     angle = min(angle_from_sun_deg(x, f.bearing_deg, up) for x in low)
     used = share_of_floor(angle, GLARE_ANGLE_DEG)
     if angle < GLARE_ANGLE_DEG:
-        sentence = f"You look into a low sun: it stands {angle:.0f}° from where the aircraft is."
+        sentence = f"You'd be looking into a low sun, {angle:.0f}° from the aircraft."
         return Finding(Status.CARE, angle, GLARE_ANGLE_DEG, used, sentence, working)
-    sentence = f"The low sun stands {angle:.0f}° from where the aircraft is."
+    sentence = f"The low sun is {angle:.0f}° from the aircraft."
     return Finding(Status.PASS, angle, GLARE_ANGLE_DEG, used, sentence, working)

@@ -27,10 +27,10 @@ def margin(a: Assessment, u: Units) -> Finding:
     status = Status.FAIL if value < CONTROL_AT_RISK_DB else Status.CARE if value < limit else Status.PASS
     behind = f" behind the {found.obstacle.called}" if found.obstacle is not None else ""
     sentence = {
-        Status.FAIL: f"Control is at risk: {decibels(value)} of signal left at the far point{behind}.",
-        Status.CARE: f"The picture may break up: {decibels(value)} left at the far point{behind}, "
-        f"you want {decibels(limit)}.",
-        Status.PASS: f"{decibels(value)} of signal left at the far point{behind}; you want {decibels(limit)}.",
+        Status.FAIL: f"You could lose control: only {decibels(value)} of signal margin at the far point{behind}.",
+        Status.CARE: f"The video may break up: {decibels(value)} of margin at the far point{behind}; "
+        f"your minimum is {decibels(limit)}.",
+        Status.PASS: f"{decibels(value)} of signal margin at the far point{behind}; your minimum is {decibels(limit)}.",
     }[status]
     allowed = s.aircraft.region_power_db
     power = f" with {allowed:+.0f} dB of power here" if allowed else ""
@@ -50,7 +50,7 @@ def margin(a: Assessment, u: Units) -> Finding:
     if s.site.radio_loss_db:
         working.append(f"What earlier flights lost here beyond the model: −{s.site.radio_loss_db:.0f} dB")
     working.append(_other_band(a, value))
-    working.append(f"Leaves {value:.1f} dB; {limit:g} dB is left at {u.length(found.range_m)} behind the same")
+    working.append(f"Margin {value:.1f} dB; it falls to {limit:g} dB at {u.length(found.range_m)} behind the same")
     return Finding(status, value, limit, share_of_floor(value, limit), sentence, tuple(working))
 
 
@@ -85,13 +85,13 @@ def satellites(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - has no uni
                        matters=False)  # fmt: skip
     status = Status.FAIL if value <= TOO_FEW_SATELLITES else Status.CARE if value < limit else Status.PASS
     sentence = {
-        Status.FAIL: f"{value} satellites: do not count on it holding its position.",
-        Status.CARE: f"{value} satellites, you want {limit}. Wait half a minute, away from walls and trees.",
-        Status.PASS: f"{value} satellites; you want {limit}.",
+        Status.FAIL: f"Only {value} satellites: it may not hold position.",
+        Status.CARE: f"{value} satellites; your minimum is {limit}. Wait half a minute, away from walls and trees.",
+        Status.PASS: f"{value} satellites; your minimum is {limit}.",
     }[status]
     working = (f"{value} read, {limit} wanted, never {TOO_FEW_SATELLITES} or fewer",)
     return Finding(status, value, limit, share_of_floor(value, limit), sentence, working,
-                   shown=f"{value}, wants {limit}")  # fmt: skip
+                   shown=f"{value} (min {limit})")  # fmt: skip
 
 
 def _comes_home(situation: Situation) -> bool:
@@ -140,9 +140,9 @@ def compass(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - has no unit
         question = (
             "Have you calibrated the compass here, as you always do?"
             if a.situation.minimums.compass is CompassRule.ALWAYS
-            else "Is a compass calibration done where it is due: a new place, over 50 km away, an impact, new firmware?"
+            else "Have you calibrated the compass if it needs it: over 50 km away, after an impact or firmware?"
         )
-        return Finding(Status.UNKNOWN, None, None, None, f"Not said yet.{boat}", question=question + boat,
+        return Finding(Status.UNKNOWN, None, None, None, f"Not confirmed yet.{boat}", question=question + boat,
                        matters=False)  # fmt: skip
     if checked:
         return Finding(Status.PASS, None, None, 0.0, "The compass is in order.", ("Said by the pilot",),

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from zealous_lark.core.assessment import Assessment
 from zealous_lark.core.checks.base import SEVERITY, Finding, Status, check, lower_first
+from zealous_lark.core.preflight.arrival import looks
 from zealous_lark.core.situation import Seen, Situation
 from zealous_lark.core.units import Units
-from zealous_lark.core.walkround.arrival import looks
 
 KEEPS_DOWN = frozenset({Seen.PEOPLE, Seen.BOATS, Seen.OVERHEAD, Seen.EMERGENCY, Seen.QUIET})
 """What nobody launches beside; all else is care. Common practice."""

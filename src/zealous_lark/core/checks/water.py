@@ -37,7 +37,7 @@ def distance(a: Assessment, u: Units) -> Finding:
     status = Status.FAIL if used > 1 else Status.CARE if used > 0.8 else Status.PASS
     sentence = {
         Status.FAIL: f"{u.length(value)} out over water is more than the {u.length(limit)} you allow yourself. "
-        "A forced landing there is a loss.",
+        "A forced landing there loses the aircraft.",
         Status.CARE: f"{u.length(value)} out over water is most of the {u.length(limit)} you allow yourself.",
         Status.PASS: f"{u.length(value)} out over water, of {u.length(limit)} you allow yourself.",
     }[status]
@@ -73,7 +73,7 @@ def sensors(a: Assessment, u: Units) -> Finding:
         + (f"; twice the waves of {u.length(waves)} between them asks for {u.length(over_waves)}" if waves else ""),
     )
     if value < LANDS_UNDER_M:
-        sentence = f"At {u.length(value)} over water it may take the water for ground and land."
+        sentence = f"At {u.length(value)} it may mistake the water for ground and land on it."
         return Finding(Status.FAIL, value, limit, used, sentence, working)
     if value < waves:
         sentence = f"At {u.length(value)} it flies into waves of {u.length(waves)}."

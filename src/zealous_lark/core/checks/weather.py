@@ -39,7 +39,7 @@ def precipitation(a: Assessment, u: Units) -> Finding:
     if seen < FOG_M and kind is not Precipitation.HEAVY:
         kind = Precipitation.FOG
     if kind is Precipitation.NONE and seen < MIST_M:
-        sentence = f"Mist: {u.length(seen)} to be seen. It can thicken while you fly, and sensors are fooled by it."
+        sentence = f"Mist, visibility {u.length(seen)}: it can thicken while you fly, and it fools sensors."
         return Finding(Status.CARE, None, None, 0.9, sentence, working, shown="mist")
     if kind is Precipitation.NONE:
         return Finding(Status.PASS, None, None, 0.0, "No rain, snow or fog.", working, shown="none")
@@ -49,8 +49,8 @@ def precipitation(a: Assessment, u: Units) -> Finding:
     sentence = {
         Precipitation.LIGHT: "Light rain or snow: water gets into motors and sensors.",
         Precipitation.HEAVY: "Heavy rain or snow.",
-        Precipitation.FOG: f"Fog, {u.length(seen)} to be seen: you lose sight of it, ice forms unseen, and the sensors "
-        "that see the ground are fooled at the landing.",
+        Precipitation.FOG: f"Fog, visibility {u.length(seen)}: you lose sight of the aircraft, ice forms unseen, and "
+        "the downward sensors are fooled at the landing.",
     }[kind]
     return Finding(Status.FAIL, None, None, 2.0, sentence, working, shown=str(kind))
 
@@ -66,9 +66,9 @@ def cloud_base(a: Assessment, u: Units) -> Finding:
     w = a.situation.weather
     used = share_of_ceiling(value, base)
     status = Status.FAIL if value > base else Status.CARE if value > base - CLOUD_ROOM_M else Status.PASS
-    below = f"the cloud base, {u.length(base)} over the site"
+    below = f"the cloud base ({u.length(base)} above the site)"
     sentence = {
-        Status.FAIL: f"{u.length(a.working_height_m)} comes within {u.length(CLOUD_ROOM_M)} of {below}, or into it.",
+        Status.FAIL: f"{u.length(a.working_height_m)} is within {u.length(CLOUD_ROOM_M)} of {below}, or in cloud.",
         Status.CARE: f"{u.length(a.working_height_m)} leaves little room under {below}.",
         Status.PASS: f"{u.length(a.working_height_m)} stays well under {below}.",
     }[status]
@@ -178,12 +178,12 @@ def age(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - hours everywhere
     if oldest > limit:
         old = [word for word, _, hours in dated if hours > limit]
         sentence = (
-            f"{', '.join(old)}: {oldest:.0f} h old, which is over your {limit:g} h. "
-            "What it will be at take-off is not known any more."
+            f"{', '.join(old)}: {oldest:.0f} h old; your limit is {limit:g} h. "
+            "Conditions at take-off can't be known from that."
         )
         return Finding(Status.UNKNOWN, oldest, limit, used, sentence, working,
                        question="What does a newer forecast say?")  # fmt: skip
-    sentence = f"The weather is {oldest:.0f} h old; you accept {limit:g} h."
+    sentence = f"The weather is {oldest:.0f} h old; your limit is {limit:g} h."
     return Finding(Status.PASS, oldest, limit, used, sentence, working)
 
 

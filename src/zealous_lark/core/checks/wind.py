@@ -82,11 +82,11 @@ def steady(a: Assessment, u: Units) -> Finding:
         return wind_not_known(limit, follows=None)
     used = share_of_ceiling(wind.speed_ms, limit)
     status = Status.FAIL if used > 1 else Status.CARE if used > 0.8 else Status.PASS
-    where = f"{u.speed(wind.speed_ms)} of wind at {u.length(wind.height_m)}"
+    where = f"Wind {u.speed(wind.speed_ms)} at {u.length(wind.height_m)}"
     sentence = {
-        Status.FAIL: f"{where} is more than the {u.speed(limit)} you allow yourself.",
-        Status.CARE: f"{where} is close to the {u.speed(limit)} you allow yourself.",
-        Status.PASS: f"{where}, and you allow yourself {u.speed(limit)}.",
+        Status.FAIL: f"{where}: above your {u.speed(limit)} limit.",
+        Status.CARE: f"{where}: close to your {u.speed(limit)} limit.",
+        Status.PASS: f"{where}; your limit is {u.speed(limit)}.",
     }[status]
     working = (
         *_profile_working(a, u, a.wind, wind.height_m),
@@ -126,8 +126,8 @@ def gust(a: Assessment, u: Units) -> Finding:
     status = Status.FAIL if used > 1 else Status.CARE if used > 0.8 else Status.PASS
     where = f"Gusts of {u.speed(wind.gust_ms)} at {u.length(wind.height_m)}"
     sentence = {
-        Status.FAIL: f"{where} are past the aircraft's rated {u.speed(limit)}.",
-        Status.CARE: f"{where} come close to the aircraft's rated {u.speed(limit)}. Expect it to tilt and drift.",
+        Status.FAIL: f"{where}: above the aircraft's {u.speed(limit)} wind rating.",
+        Status.CARE: f"{where}, close to the aircraft's {u.speed(limit)} wind rating. Expect it to tilt and drift.",
         Status.PASS: f"{where}; the aircraft is rated to {u.speed(limit)}.",
     }[status]
     working = (
@@ -164,9 +164,9 @@ def hand_landing(a: Assessment, u: Units) -> Finding:
     status = Status.FAIL if used > 1 else Status.CARE if used > 0.8 else Status.PASS
     where = f"Gusts of {u.speed(gust)} at your hands"
     sentence = {
-        Status.FAIL: f"{where}: land on the pad. In the hand, {u.speed(limit)} is the most.",
-        Status.CARE: f"{where} are close to the {u.speed(limit)} in which you still take it by hand.",
-        Status.PASS: f"{where}; by hand up to {u.speed(limit)}.",
+        Status.FAIL: f"{where}: land on the pad. The limit for a hand landing is {u.speed(limit)}.",
+        Status.CARE: f"{where}: close to the {u.speed(limit)} limit for a hand landing.",
+        Status.PASS: f"{where}; hand landings up to {u.speed(limit)}.",
     }[status]
     return Finding(status, gust, limit, used, sentence, (f"Gust at {u.length(2)}: {u.speed(gust)}",))
 
@@ -213,17 +213,17 @@ def shear(a: Assessment, u: Units) -> Finding:
     if reverses:
         top = reverses[-1]
         sentence = (
-            f"The wind turns round {heights}: at {u.length(top.height_m)} {u.speed(top.speed_ms)} of it stands "
-            "against the way home."
+            f"The wind turns round {heights}: at {u.length(top.height_m)} it is {u.speed(top.speed_ms)} against the "
+            "flight home."
         )
         return Finding(Status.FAIL, turn, limit, used, sentence, working)
     if turn > limit:
-        sentence = f"The wind turns by {turn:.0f}° {heights}: what you feel is not what it meets."
+        sentence = f"The wind shifts {turn:.0f}° {heights}: what you feel isn't what the aircraft gets."
         return Finding(Status.CARE, turn, limit, used, sentence, working)
     if len(a.wind.levels) == 1:
         sentence = "Wind shear can't be checked with only one reading."
     else:
-        sentence = f"The wind turns by {turn:.0f}° {heights}."
+        sentence = f"The wind shifts {turn:.0f}° {heights}."
     return Finding(Status.PASS, turn, limit, used, sentence, working)
 
 
@@ -257,7 +257,7 @@ def offshore(a: Assessment, u: Units) -> Finding:
     working = (
         f"Wind {u.speed(wind.speed_ms)} from {angle(wind.direction_deg)}, {off:.0f}° off the way out over the water "
         f"({angle(outwards)}): {u.speed(value)} of it blows out",
-        f"Limit: 0.6 of the wind you allow yourself = {u.speed(limit)}, care over {u.speed(OFFSHORE_CARE_MS)}",
+        f"Limit: 0.6 of your wind limit = {u.speed(limit)}, care over {u.speed(OFFSHORE_CARE_MS)}",
     )
     used = share_of_ceiling(value, limit)
     if value <= 0:

@@ -8,9 +8,9 @@ import { useEffect } from "react";
 import { Link, useSearchParams } from "react-router";
 import type { Check, Plan, Problem, Result } from "../../../api/client";
 import { useSessionActions, useVariants } from "../../../api/queries";
-import { STATUS_WORDS, tone, VERDICT_OF, VERDICT_WORDS, VerdictMark } from "../../../frame/marks";
-import { ProblemNote, Waiting } from "../../../frame/notes";
-import { useUnits } from "../../../frame/preferences";
+import { STATUS_WORDS, tone, VERDICT_OF, VERDICT_WORDS, VerdictMark } from "../../../shell/marks";
+import { ProblemNote, Waiting } from "../../../shell/notes";
+import { useUnits } from "../../../shell/preferences";
 import { headline } from "../headline";
 import { againstLimit, barLength, PAST_WALL } from "../rails";
 import { useRoom } from "../../SessionRoom";
@@ -147,7 +147,7 @@ function VariantHead({
         <b>{result.checks[0]!.label}:</b> {result.checks[0]!.sentence}
       </Typography>
       <Typography variant="body2" color="text.secondary">
-        {landing == null ? "Can’t get home." : `Home with ${Math.round(landing)} %.`}
+        {landing == null ? "Can’t get home." : `Home with ${Math.round(landing)}%.`}
       </Typography>
       {variant.key !== "planned" && (
         <Button

@@ -4,9 +4,9 @@ import Button from "@mui/material/Button";
 import IconButton from "@mui/material/IconButton";
 import Typography from "@mui/material/Typography";
 import type { Plan } from "../../../api/client";
-import { useUnits } from "../../../frame/preferences";
-import { since } from "../../../frame/time";
-import { useNow } from "../../../frame/useNow";
+import { useUnits } from "../../../shell/preferences";
+import { since } from "../../../shell/time";
+import { useNow } from "../../../shell/useNow";
 import { Choice, Group } from "../../../inputs/fields";
 import { OptionalQuantityInput, QuantityInput } from "../../../inputs/QuantityInput";
 import { WindDial } from "../../../inputs/WindDial";
@@ -26,7 +26,7 @@ export function AirInputs({ plan, result, change, back }: InputProps & { back: (
   const own = byHand(plan);
   const aloft = result?.wind?.return;
   return (
-    <Group title="The air" summary={windLine(winds[0]!, units)} open>
+    <Group title="Weather" summary={windLine(winds[0]!, units)} open>
       {winds.map((wind, i) => (
         <WindLevel
           key={i}

@@ -19,7 +19,7 @@ export function AircraftInputs({ plan, change }: InputProps) {
     (...path: Path) =>
     (v: unknown) =>
       change(["aircraft", ...path], v);
-  const pct = `${Math.round(pack.charge_pct)} %`;
+  const pct = `${Math.round(pack.charge_pct)}%`;
   return (
     <Group
       title="Aircraft and battery"

@@ -1,7 +1,7 @@
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 import type { Plan } from "../../../api/client";
-import { today } from "../../../frame/time";
+import { today } from "../../../shell/time";
 import { Choice, Toggle } from "../../../inputs/fields";
 import { QuantityInput } from "../../../inputs/QuantityInput";
 import { LANDFORMS, PLATFORMS } from "../names";

@@ -1,7 +1,7 @@
 import TextField from "@mui/material/TextField";
-import { useUnits } from "../../../frame/preferences";
+import { useUnits } from "../../../shell/preferences";
 import { useTimeZone } from "../../../api/timeZone";
-import { isoOf, offsetIn, wallIn, wallTime } from "../../../frame/time";
+import { isoOf, offsetIn, wallIn, wallTime } from "../../../shell/time";
 import { Choice, Group, Toggle } from "../../../inputs/fields";
 import { OptionalQuantityInput, QuantityInput } from "../../../inputs/QuantityInput";
 import { bearing, written } from "../../../units/units";
@@ -17,7 +17,7 @@ export function FlightInputs({ plan, result, change }: InputProps) {
   const way =
     off == null ? undefined : off <= 60 ? "into the wind" : off <= 120 ? "across" : "with the wind";
   return (
-    <Group title="The flight" summary={summary} open>
+    <Group title="Flight" summary={summary} open>
       <QuantityInput
         label="Bearing out"
         hint={way}
@@ -84,7 +84,6 @@ export function FlightInputs({ plan, result, change }: InputProps) {
         value={flight.night_permitted}
         onChange={set("night_permitted")}
       />
-      <LiftOff plan={plan} change={change} />
     </Group>
   );
 }
@@ -145,7 +144,7 @@ export function ControllerInputs({ plan, result, change }: InputProps) {
 }
 
 /** The lift-off by the clock at the place, whatever clock it was written by. */
-function LiftOff({ plan, change }: Pick<InputProps, "plan" | "change">) {
+export function LiftOff({ plan, change }: Pick<InputProps, "plan" | "change">) {
   const zone = useTimeZone(plan.site);
   const wall = zone ? wallIn(zone, plan.takeoff_at) : wallTime(plan.takeoff_at);
   const offset = wall.offset === "Z" || wall.offset === "+00:00" ? "" : wall.offset;

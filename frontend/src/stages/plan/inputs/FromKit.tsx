@@ -4,7 +4,7 @@ import Typography from "@mui/material/Typography";
 import { Link } from "react-router";
 import type { Kept } from "../../../api/client";
 import { useKit } from "../../../api/kit";
-import { withBattery } from "../../../kit/battery";
+import { withBattery } from "../../../gear/battery";
 import type { InputProps } from "./props";
 
 type Change = InputProps["change"];
@@ -22,7 +22,7 @@ export function FromKit({ plan, change }: { plan: InputProps["plan"]; change: Ch
   if (aircraft.length === 0)
     return (
       <Typography variant="body2" color="text.secondary">
-        Add aircraft and batteries under <Link to="/kit">Gear</Link> and you can pick them here.
+        Add aircraft and batteries under <Link to="/gear">Gear</Link> and you can pick them here.
       </Typography>
     );
   return (
@@ -62,7 +62,7 @@ export function FromKit({ plan, change }: { plan: InputProps["plan"]; change: Ch
         >
           {packs.map((k) => (
             <MenuItem key={k.id} value={k.id} disabled={!k.pack!.choosable}>
-              {k.name}, {k.pack!.choosable ? `about ${Math.round(k.pack!.charge_pct)} %` : state(k)}
+              {k.name}, {k.pack!.choosable ? `about ${Math.round(k.pack!.charge_pct)}%` : state(k)}
             </MenuItem>
           ))}
         </TextField>

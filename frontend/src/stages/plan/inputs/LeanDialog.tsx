@@ -7,8 +7,8 @@ import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import type { Plan, Problem } from "../../../api/client";
 import { useLean } from "../../../api/queries";
-import { ProblemNote } from "../../../frame/notes";
-import { useUnits } from "../../../frame/preferences";
+import { ProblemNote } from "../../../shell/notes";
+import { useUnits } from "../../../shell/preferences";
 import { QuantityInput } from "../../../inputs/QuantityInput";
 import { written } from "../../../units/units";
 

@@ -19,7 +19,7 @@ export function PlaceInputs({ plan, change }: InputProps) {
   const set = (key: string) => (v: unknown) => change(["site", key], v);
   const count = `${obstacles.length} ${obstacles.length === 1 ? "obstacle" : "obstacles"}`;
   return (
-    <Group title="The place" summary={`${site.name ?? "unnamed"}, ${count}`}>
+    <Group title="Place" summary={`${site.name ?? "unnamed"}, ${count}`}>
       <Words
         label="Name of the place"
         value={site.name ?? ""}

@@ -9,8 +9,8 @@ import ListItemText from "@mui/material/ListItemText";
 import Typography from "@mui/material/Typography";
 import type { Problem } from "../../../api/client";
 import { useBeaufort } from "../../../api/queries";
-import { ProblemNote, Waiting } from "../../../frame/notes";
-import { useUnits } from "../../../frame/preferences";
+import { ProblemNote, Waiting } from "../../../shell/notes";
+import { useUnits } from "../../../shell/preferences";
 import { numeral, written } from "../../../units/units";
 
 /** Nobody launches in more than this; the rest of the scale would only be scrolled over. */
@@ -31,7 +31,8 @@ export function SightDialog({
       <DialogTitle id="sight-title">What do you see?</DialogTitle>
       <DialogContent>
         <Typography color="text.secondary">
-          Beaufort’s scale, wind 10 m up. The middle of the range is taken; think of its upper end.
+          Beaufort’s scale, wind 10 m up. Lark uses the middle of the range; allow for the top of
+          it.
         </Typography>
         {forces.isPending && <Waiting what="the scale" />}
         {forces.error && <ProblemNote problem={forces.error as Problem} />}

@@ -7,7 +7,7 @@ import type { Plan, Problem, Section as SectionData, Survey } from "../../../api
 import { useSection } from "../../../api/places";
 import { Section } from "../../../drawings/Section";
 import type { Path } from "../../../editing/history";
-import { ProblemNote } from "../../../frame/notes";
+import { ProblemNote } from "../../../shell/notes";
 import { polar } from "../../../map/local";
 import { bearing } from "../../../units/units";
 

@@ -6,8 +6,8 @@ import { Link } from "react-router";
 import type { Plan, Problem, Result, Section } from "../../../api/client";
 import { usePlace, useSurvey } from "../../../api/places";
 import type { Path } from "../../../editing/history";
-import { ProblemNote } from "../../../frame/notes";
-import { useUnits } from "../../../frame/preferences";
+import { ProblemNote } from "../../../shell/notes";
+import { useUnits } from "../../../shell/preferences";
 import { bearing, written } from "../../../units/units";
 import { Cut } from "./Cut";
 import { Moves } from "./Moves";
@@ -32,7 +32,7 @@ export function LandPanel({
 }: {
   sessionId: number;
   plan: Plan;
-  /** The plan as drawn: with a lever that is tried, if there is one. */
+  /** The plan as drawn: with a fix that is tried, if there is one. */
   shown: Plan;
   result: Result;
   change: (path: Path, value: unknown) => void;
@@ -95,7 +95,7 @@ export function LandPanel({
               {w.name || "Landing spot"}: {length(w.distance_m)} from the far end
               {w.charge_pct == null
                 ? ", not in reach against the wind"
-                : `, down there with ${Math.round(w.charge_pct)} %`}
+                : `, lands there with ${Math.round(w.charge_pct)}%`}
             </li>
           ))}
         </Box>

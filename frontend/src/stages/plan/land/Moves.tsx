@@ -9,7 +9,7 @@ import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import type { Move, Place, Plan, Result, Survey } from "../../../api/client";
 import type { Path } from "../../../editing/history";
-import { useUnits } from "../../../frame/preferences";
+import { useUnits } from "../../../shell/preferences";
 import { Choice } from "../../../inputs/fields";
 import { QuantityInput } from "../../../inputs/QuantityInput";
 import { destination } from "../../../map/local";
@@ -191,7 +191,7 @@ export function Moves({
             </Box>
             {swept && (
               <Typography variant="body2" color="text.secondary">
-                {Math.round(swept.seconds)} s and {swept.share_pct.toFixed(1)} % of charge, from{" "}
+                {Math.round(swept.seconds)} s and {swept.share_pct.toFixed(1)}% of charge, from{" "}
                 {written(swept.lowest_m, "length", units)} to{" "}
                 {written(swept.highest_m, "length", units)} high
                 {swept.gap_m != null &&

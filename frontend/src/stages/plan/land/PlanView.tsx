@@ -8,7 +8,7 @@ import { Circle, Marker, Polygon, Polyline, Tooltip } from "react-leaflet";
 import type { Feature, OpenedPlace, Plan, Result, Section, Survey } from "../../../api/client";
 import { lowestGap } from "../../../drawings/section";
 import type { Path } from "../../../editing/history";
-import { useUnits } from "../../../frame/preferences";
+import { useUnits } from "../../../shell/preferences";
 import { FeatureLayer, latLngs, ZoneLayer } from "../../../map/FeatureLayer";
 import { destination, polar, type LatLon } from "../../../map/local";
 import { MapView } from "../../../map/MapView";
@@ -200,7 +200,7 @@ export function PlanView({
 
 type Wind = NonNullable<Result["wind"]>["planned"];
 
-/** The wind at the working height, and at the return height where it is another one. */
+/** The wind at the flying height, and at the return height where it is another one. */
 function Winds({ result, most }: { result: Result; most: number }) {
   const units = useUnits();
   if (!result.wind) return null;

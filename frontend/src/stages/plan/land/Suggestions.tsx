@@ -4,8 +4,8 @@ import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import type { Plan, Problem, Suggestion } from "../../../api/client";
 import { useSuggestions } from "../../../api/places";
-import { VERDICT_WORDS, VerdictMark } from "../../../frame/marks";
-import { ProblemNote } from "../../../frame/notes";
+import { VERDICT_WORDS, VerdictMark } from "../../../shell/marks";
+import { ProblemNote } from "../../../shell/notes";
 
 /** Take-off points from which the same far end could be flown to: suggestions, with their reasons. */
 export function Suggestions({ plan, replace }: { plan: Plan; replace: (plan: Plan) => void }) {
@@ -41,9 +41,7 @@ export function Suggestions({ plan, replace }: { plan: Plan; replace: (plan: Pla
             {find.data.length === 0
               ? "No take-off point within 500 m works for this far point. Choose another far point."
               : "Suggestions for the same far point, by what is drawn here. Walk there and look before you trust one."}
-            {sought !== plan &&
-              find.data.length > 0 &&
-              " The plan has changed since they were sought."}
+            {sought !== plan && find.data.length > 0 && " The plan has changed since this search."}
           </Typography>
           <Box component="ol" sx={{ m: 0, pl: 2.5 }}>
             {find.data.map((s) => (

@@ -3,9 +3,9 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import type { Plan } from "../../../api/client";
 import { useVariants } from "../../../api/queries";
-import { VERDICT_WORDS } from "../../../frame/marks";
-import { useUnits } from "../../../frame/preferences";
-import { clock, day } from "../../../frame/time";
+import { VERDICT_WORDS } from "../../../shell/marks";
+import { useUnits } from "../../../shell/preferences";
+import { clock, day } from "../../../shell/time";
 import { same } from "../../../editing/merge";
 import { shownAt } from "../fields";
 
@@ -88,7 +88,7 @@ export function ForecastChange({
       </Box>
       {rows.length === 0 && !moved && "It says the same as the plan had. "}
       <Button color="inherit" onClick={undo}>
-        Put it back as it was
+        Cancel as it was
       </Button>
       <Button color="inherit" onClick={done}>
         Good

@@ -8,7 +8,7 @@ import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import type { Plan, Problem, Report } from "../../../api/client";
 import { useWeatherActions } from "../../../api/weather";
-import { ProblemNote } from "../../../frame/notes";
+import { ProblemNote } from "../../../shell/notes";
 import { Choice } from "../../../inputs/fields";
 import { FileButton } from "../../../inputs/FileButton";
 

@@ -6,9 +6,9 @@ import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import type { Plan, Problem, Report, Source } from "../../../api/client";
 import { useReports, useSources, useWeatherActions } from "../../../api/weather";
-import { ProblemNote } from "../../../frame/notes";
-import { ago } from "../../../frame/time";
-import { useNow } from "../../../frame/useNow";
+import { ProblemNote } from "../../../shell/notes";
+import { ago } from "../../../shell/time";
+import { useNow } from "../../../shell/useNow";
 import { PasteDialog } from "./PasteDialog";
 
 /** What weather is known here and how old it is, and where more comes from. */

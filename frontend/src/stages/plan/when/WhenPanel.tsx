@@ -5,18 +5,18 @@ import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import type { Windows, Plan, Problem, Told, Window } from "../../../api/client";
 import { useLook, useWeatherActions } from "../../../api/weather";
-import { Curtain, CurtainKey } from "../../../drawings/Curtain";
-import { windAt } from "../../../drawings/curtain";
-import { ProblemNote } from "../../../frame/notes";
-import { usePreferences } from "../../../frame/preferences";
-import { clock, day } from "../../../frame/time";
+import { TimeHeight, TimeHeightKey } from "../../../drawings/TimeHeight";
+import { windAt } from "../../../drawings/timeHeight";
+import { ProblemNote } from "../../../shell/notes";
+import { usePreferences } from "../../../shell/preferences";
+import { clock, day } from "../../../shell/time";
 import { Choice } from "../../../inputs/fields";
 import { bearing, written } from "../../../units/units";
-import { VERDICT_WORDS } from "../../../frame/marks";
+import { VERDICT_WORDS } from "../../../shell/marks";
 import { ForecastChange, type Taken } from "./ForecastChange";
 import { Sources } from "./Sources";
 
-/** When to go: the weather that is known, the wind curtain, the windows cut out of it. */
+/** When to go: the weather that is known, the wind by time and height, the windows cut out of it. */
 export function WhenPanel({ plan, replace }: { plan: Plan; replace: (plan: Plan) => void }) {
   const { units } = usePreferences();
   const [chosen, setChosen] = useState<number | null>(null);
@@ -72,16 +72,16 @@ export function WhenPanel({ plan, replace }: { plan: Plan; replace: (plan: Plan)
           Use this forecast
         </Button>
       )}
-      {look.isPending && <Typography role="status">Judging every half hour…</Typography>}
+      {look.isPending && <Typography role="status">Checking every half hour…</Typography>}
       {data && (
         <>
           {!data.report && (
             <Typography color="text.secondary">
-              No forecast by the hour is known here: every half hour is checked in the weather as
-              planned. Fetch one, or paste a report.
+              No forecast by the hour is known here: every half hour is checked with the planned
+              weather. Fetch one, or paste a report.
             </Typography>
           )}
-          <Curtain look={data} best={best} cursor={cursor} onCursor={setPointed} />
+          <TimeHeight look={data} best={best} cursor={cursor} onCursor={setPointed} />
           <Slider
             size="small"
             aria-label="Half hour looked at"
@@ -92,7 +92,7 @@ export function WhenPanel({ plan, replace }: { plan: Plan; replace: (plan: Plan)
             onChange={(_, v) => setPointed(v as number)}
             sx={{ ml: "50px", width: "calc(100% - 58px)", display: "block", py: 1 }}
           />
-          <CurtainKey />
+          <TimeHeightKey />
           <Reading
             look={data}
             slot={Math.min(cursor, data.slots.length - 1)}
@@ -209,8 +209,8 @@ function Windows({
   if (found.length === 0)
     return (
       <Typography sx={{ mt: 1 }}>
-        No launch window in these two days{best ? "" : " on the planned bearing"}. What keeps it
-        down by day, most often: {mostOften(look, best) ?? "no forecast"}.
+        No launch window in these two days{best ? "" : " on the planned bearing"}. Most common
+        reason in daylight: {mostOften(look, best) ?? "no forecast"}.
       </Typography>
     );
   return (
@@ -231,7 +231,7 @@ function Windows({
           <Box sx={{ flex: 1, minWidth: 0 }}>
             <Typography sx={{ fontWeight: 700 }}>
               {day(w.begin).slice(0, -5)}, {clock(w.begin)} to {clock(w.end)}
-              {w.clear ? "" : " · with care throughout"}
+              {w.clear ? "" : " · caution throughout"}
             </Typography>
             <Typography variant="body2" color="text.secondary">
               {edges(w)}
@@ -241,10 +241,10 @@ function Windows({
             variant="outlined"
             size="small"
             disabled={busy}
-            aria-label={`Take it: the window from ${clock(w.begin)}`}
+            aria-label={`Use the window from ${clock(w.begin)}`}
             onClick={() => take(w.begin, w.first)}
           >
-            Take it
+            Use this window
           </Button>
         </Box>
       ))}
@@ -265,7 +265,7 @@ function mostOften(look: Windows, best: boolean): string | null {
 
 function edges(w: Window): string {
   const opens = w.opens
-    ? `opens at ${clock(w.begin)}, until then: ${reason(w.opens)}`
+    ? `opens ${clock(w.begin)} (before that: ${reason(w.opens)})`
     : "open from the start";
   const closes = w.closes
     ? `closes after ${clock(w.end)}: ${reason(w.closes)}`

@@ -1,0 +1,124 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Snackbar from "@mui/material/Snackbar";
+import { useState } from "react";
+import { NavLink, Outlet, ScrollRestoration, useParams } from "react-router";
+import { unitName } from "../units/units";
+import { Brand } from "./Brand";
+import { BottomBar, PhoneBar } from "./PhoneBars";
+import { usePreferences } from "./preferences";
+import { AloftBanner } from "../flight/AloftBanner";
+import { Emergencies } from "../flight/Emergencies";
+import { useOutbox } from "../flight/useOutbox";
+import { useSendingWords } from "../outbox/useSaying";
+import { ShortcutsDialog } from "./ShortcutsDialog";
+import { StagePath } from "./StagePath";
+import { UnitsDialog } from "./UnitsDialog";
+import { useSavedNews } from "./useSavedNews";
+import { useShortcuts } from "./useShortcuts";
+import { linkStyle, ROOMS } from "./rooms";
+import { useWide } from "./useWide";
+
+/** The frame of every screen: the session's path and the other rooms beside it. */
+export function Frame() {
+  const { units, nextUnits, theme, toggleTheme } = usePreferences();
+  const { sessionId } = useParams();
+  const wide = useWide();
+  const [dialog, setDialog] = useState<"shortcuts" | "units" | null>(null);
+  const [said, setSaid] = useState<string | null>(null);
+  // Whatever page is open, what flights and lists left on this device goes up.
+  useOutbox();
+  useSendingWords();
+  useSavedNews();
+
+  const names = (u = units) =>
+    (["speed", "length", "temperature"] as const).map((q) => unitName(q, u)).join(", ");
+
+  useShortcuts({
+    units: () => setSaid(`Units: ${names(nextUnits())}`),
+    theme: toggleTheme,
+    help: () => setDialog("shortcuts"),
+  });
+
+  const choices = (
+    <>
+      <Button size="small" onClick={() => setDialog("units")} aria-label={`Units: ${names()}`}>
+        {names()}
+      </Button>
+      <Button size="small" onClick={toggleTheme}>
+        {theme === "dusk" ? "Light mode" : "Dark mode"}
+      </Button>
+    </>
+  );
+
+  return (
+    <Box sx={{ minHeight: "100vh", display: { md: "flex" } }}>
+      <Box
+        component="a"
+        href="#main"
+        sx={{ position: "absolute", left: -9999, "&:focus": { left: 8, top: 8, zIndex: 20 } }}
+      >
+        Skip to content
+      </Box>
+      <AloftBanner />
+      {wide ? (
+        <Box
+          component="nav"
+          aria-label="Lark"
+          sx={{
+            width: 156,
+            flexShrink: 0,
+            height: "100vh",
+            position: "sticky",
+            top: 0,
+            borderRight: 1,
+            borderColor: "divider",
+            p: 2,
+            display: "flex",
+            flexDirection: "column",
+            overflowY: "auto",
+          }}
+        >
+          <Brand />
+          {sessionId && (
+            <Box sx={{ mt: 3 }}>
+              <StagePath sessionId={sessionId} along={false} />
+              <Emergencies sessionId={Number(sessionId)} />
+            </Box>
+          )}
+          <Box sx={{ flex: 1, minHeight: 16 }} />
+          {ROOMS.map((room) => (
+            <Box key={room.to} component={NavLink} to={room.to} end={room.end} sx={linkStyle}>
+              {room.name}
+            </Box>
+          ))}
+          <Box
+            sx={{ display: "flex", flexDirection: "column", alignItems: "flex-start", mx: -0.75 }}
+          >
+            {choices}
+          </Box>
+        </Box>
+      ) : (
+        <PhoneBar sessionId={sessionId} choices={choices} />
+      )}
+      <Box
+        component="main"
+        id="main"
+        tabIndex={-1}
+        sx={{ flex: 1, minWidth: 0, pb: { xs: 9, md: 0 }, outline: "none" }}
+      >
+        <Outlet />
+        <ScrollRestoration />
+      </Box>
+      {!wide && <BottomBar sessionId={sessionId} />}
+      {dialog === "shortcuts" && <ShortcutsDialog onClose={() => setDialog(null)} />}
+      {dialog === "units" && <UnitsDialog onClose={() => setDialog(null)} />}
+      <Snackbar
+        open={said !== null}
+        autoHideDuration={3000}
+        onClose={() => setSaid(null)}
+        message={said}
+      />
+    </Box>
+  );
+}

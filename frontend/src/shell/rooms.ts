@@ -1,0 +1,23 @@
+/** The rooms beside the sessions' path. */
+export const ROOMS = [
+  { to: "/sessions", name: "Sessions", end: true },
+  { to: "/gear", name: "Gear", end: false },
+  { to: "/places", name: "Places", end: false },
+  { to: "/logbook", name: "Logbook", end: false },
+  { to: "/minimums", name: "Minimums", end: false },
+  { to: "/help", name: "Help", end: false },
+];
+
+export const linkStyle = {
+  display: "flex",
+  alignItems: "center",
+  minHeight: 48,
+  px: 1,
+  mx: -1,
+  borderRadius: 2,
+  color: "text.primary",
+  textDecoration: "none",
+  fontWeight: 600,
+  "&.active": { fontWeight: 800 },
+  "&:hover": { bgcolor: "action.hover" },
+} as const;

@@ -1,0 +1,59 @@
+"""What was said to the items of a session's lists: the kit list, the look-round, the walkround, what comes after."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+
+from zealous_lark.services.errors import NotAllowedError, NotHereError
+from zealous_lark.store import Database, sessions
+from zealous_lark.store import answers as stored
+from zealous_lark.store.answers import Answer, Word
+
+KIT_LIST, LOOK_ROUND, WALKROUND, AFTER = "kit", "look_round", "walkround", "after"
+LISTS = (KIT_LIST, LOOK_ROUND, WALKROUND, AFTER)
+
+AT_ONCE = timedelta(seconds=10)
+"""Words closer together than this count as they come in: how long each was on its way differs."""
+
+
+@dataclass(frozen=True, slots=True)
+class Said:
+    """What the pilot says to an item; word None takes it back.
+
+    ago_s: how long ago it was said [s], where the server was out of reach and the device kept it meanwhile.
+    """
+
+    item: str
+    word: Word | None
+    value: float | None = None
+    note: str = ""
+    ago_s: float = 0.0
+
+
+def said(db: Database, session_id: int, name: str) -> dict[str, Answer]:
+    """Answers to a session's list, by item. Raises NotHereError, NotAllowedError (no such list)."""
+    if name not in LISTS:
+        raise NotAllowedError("list", name, ", ".join(LISTS))
+    with db.transaction() as s:
+        if sessions.find(s, session_id) is None:
+            raise NotHereError(f"there is no session {session_id}; it may have been deleted")
+        return stored.every(s, session_id, name)
+
+
+def answer(db: Database, session_id: int, name: str, word: Said, now: datetime) -> dict[str, Answer]:
+    """Answer an item in place of what was said before, unless that was said later; all answers to the list.
+
+    Raises NotHereError, NotAllowedError (no such list; a skip without a reason).
+    """
+    if word.word is Word.SKIP and not word.note.strip():
+        raise NotAllowedError("note", "nothing", "a reason, because the item is skipped")
+    before = said(db, session_id, name).get(word.item)
+    at = now - timedelta(seconds=word.ago_s)
+    if before is None or before.said_at <= at + AT_ONCE:
+        with db.transaction() as s:
+            if word.word is None:
+                stored.take_back(s, session_id, name, word.item)
+            else:
+                stored.put(s, session_id, name, word.item, Answer(word.word, word.value, word.note.strip(), at))
+    return said(db, session_id, name)

@@ -1,0 +1,219 @@
+"""Forecasts and observations: fetched, pasted, kept, filled into plans, and the windows that they leave."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from datetime import UTC, datetime, timedelta
+
+from zealous_lark.core.forecast import Forecast
+from zealous_lark.core.geodesy import bearing_and_distance
+from zealous_lark.core.place import Role
+from zealous_lark.core.situation import Situation
+from zealous_lark.core.units import METRIC, Units
+from zealous_lark.core.windows import TWO_DAYS, Clock, Slot, Subject, Window, half_hours, slots, windows
+from zealous_lark.formats.aerodrome import read_metar, read_taf
+from zealous_lark.formats.errors import BadFileError
+from zealous_lark.formats.forecast_csv import read_forecast_csv
+from zealous_lark.plan import Known, PlanDocument, situation_of
+from zealous_lark.plan.convert import weather_of, weather_part
+from zealous_lark.plan.document import WeatherPart
+from zealous_lark.plan.forecast import ForecastPart, forecast_part, read_forecast_text
+from zealous_lark.plan.outing import shots_of
+from zealous_lark.services.errors import NotAllowedError, NotHereError
+from zealous_lark.services.places import core_place
+from zealous_lark.sources import Asked, SourceFailedError, WeatherSource
+from zealous_lark.store import Database
+from zealous_lark.store import reports as stored
+from zealous_lark.store.reports import Report
+
+NEAR_M = 10_000.0
+"""A report serves places within this distance [m]."""
+HOURS_AHEAD = 60
+_BEFORE = timedelta(hours=24)
+
+
+class SourceDownError(Exception):
+    """A source that gave nothing usable: its name, why, and the last report from it that is kept."""
+
+    def __init__(self, name: str, why: str, last: Report | None) -> None:
+        super().__init__(f"{name}: {why}")
+        self.name, self.why, self.last = name, why, last
+
+
+@dataclass(frozen=True, slots=True)
+class Windows:
+    """Half hours of two days, and the windows on the planned and on the best bearing."""
+
+    report: Report | None
+    forecast: Forecast | None
+    situation: Situation
+    slots: tuple[Slot, ...]
+    planned: tuple[Window, ...]
+    best: tuple[Window, ...]
+
+
+def known(db: Database, plan: PlanDocument, now: datetime) -> Known:
+    """What this Lark knows beyond a plan: its place, its forecast, the time (aware). Raises NotAllowedError."""
+    report = stored_report(db, plan)
+    forecast = None if report is None else read_forecast_text(report.document)
+    return Known(core_place(db, plan), forecast, now)
+
+
+def stored_report(db: Database, plan: PlanDocument) -> Report | None:
+    """The kept report that a plan names. Raises NotAllowedError."""
+    number = plan.weather.report
+    if number is None:
+        return None
+    with db.transaction() as s:
+        found = stored.find(s, number)
+    if found is None:
+        raise NotAllowedError("weather.report", str(number), "the number of a forecast that is kept here, or null")
+    return found
+
+
+def open_report(db: Database, report_id: int) -> Report:
+    """A kept report. Raises NotHereError."""
+    with db.transaction() as s:
+        found = stored.find(s, report_id)
+    if found is None:
+        raise NotHereError(f"there is no forecast {report_id}")
+    return found
+
+
+def reports_near(db: Database, latitude: float, longitude: float) -> list[Report]:
+    """The latest report of each source for a place [°], the latest first."""
+    room = NEAR_M / 111_000
+    with db.transaction() as s:
+        found = stored.around(s, latitude - room, latitude + room)
+    latest: dict[str, Report] = {}
+    for report in found:
+        if bearing_and_distance(latitude, longitude, report.latitude, report.longitude)[1] <= NEAR_M:
+            latest.setdefault(_kind(report), report)
+    return list(latest.values())
+
+
+def _kind(report: Report) -> str:
+    # Reports of two aerodromes stand side by side; a second one of the same takes the place of the first.
+    return f"{report.source} {read_forecast_text(report.document).source}"
+
+
+def fetch(
+    db: Database, sources: Sequence[WeatherSource], key: str, plan: PlanDocument, options: dict[str, str], now: datetime
+) -> Report:
+    """Fetch from a source what it says around a plan's take-off, and keep it.
+
+    Raises NotAllowedError for an unknown source or option; SourceDownError when it gives nothing usable: what
+    was kept before stays.
+    """
+    source = next((s for s in sources if s.key == key), None)
+    if source is None:
+        connected = ", ".join(s.key for s in sources)
+        raise NotAllowedError("source", key, connected or "none is connected; see lark serve -h")
+    offered = {o.name: [v for v, _ in o.values] for o in source.options}
+    for name, value in options.items():
+        if value not in offered.get(name, []):
+            raise NotAllowedError(f"options.{name}", value, ", ".join(offered.get(name, [])) or "no such option")
+    site = plan.site
+    # From now on, or for a take-off far ahead from the day before it on.
+    begin = max(now, min(plan.takeoff_at, now + timedelta(days=3650)) - _BEFORE)
+    try:
+        part = source.fetch(Asked(site.latitude, site.longitude, begin, HOURS_AHEAD, options))
+    except SourceFailedError as error:
+        last = [r for r in reports_near(db, site.latitude, site.longitude) if r.source == key]
+        raise SourceDownError(source.name, str(error), last[0] if last else None) from None
+    return keep(db, key, site.latitude, site.longitude, part, "", now)
+
+
+def keep(
+    db: Database, source: str, latitude: float, longitude: float, part: ForecastPart, raw: str, now: datetime
+) -> Report:
+    """Keep a report for a place [°]."""
+    with db.transaction() as s:
+        return stored.add(s, source, latitude, longitude, part.model_dump_json(), raw, now)
+
+
+def read_text(db: Database, kind: str, text: str, name: str, plan: PlanDocument, now: datetime) -> Report:
+    """Read a pasted METAR or TAF, or a table, and keep it for a plan's place. Raises NotAllowedError."""
+    read: dict[str, Callable[[], Forecast]] = {
+        "metar": lambda: read_metar(text, now),
+        "taf": lambda: read_taf(text, now),
+        "csv": lambda: read_forecast_csv(text.encode(), name or "pasted", now),
+    }
+    try:
+        part = forecast_part(read[kind]())
+    except BadFileError as error:
+        raise NotAllowedError("text", error.given, error.allowed) from None
+    return keep(db, kind, plan.site.latitude, plan.site.longitude, part, text, now)
+
+
+def filled(db: Database, plan: PlanDocument, report_id: int, takeoff_at: datetime) -> WeatherPart:
+    """A plan's weather at a time, out of a kept report. Raises NotAllowedError where that says nothing about it."""
+    report = open_report(db, report_id)
+    forecast = read_forecast_text(report.document)
+    weather = forecast.weather_at(takeoff_at, weather_of(plan.weather))
+    if weather is None:
+        span = f"{forecast.begin.astimezone(UTC):%d %b %H:%M} to {forecast.end.astimezone(UTC):%d %b %H:%M} UTC"
+        allowed = f"a time that {forecast.source} covers: {span}"
+        raise NotAllowedError("takeoff_at", f"{takeoff_at:%d %b %H:%M}", allowed)
+    return weather_part(weather, report.id)
+
+
+def in_kept_forecast(db: Database, plan: PlanDocument) -> PlanDocument:
+    """A plan in the weather of the latest forecast that is kept near it and covers its take-off; else as it is."""
+    for report in reports_near(db, plan.site.latitude, plan.site.longitude):
+        if read_forecast_text(report.document).at(plan.takeoff_at) is not None:
+            return plan.model_copy(update={"weather": filled(db, plan, report.id, plan.takeoff_at)})
+    return plan
+
+
+def look(db: Database, plan: PlanDocument, report_id: int | None, now: datetime, units: Units = METRIC) -> Windows:
+    """The windows of a plan in the forecast that is asked for, else its own, else the latest that is kept near.
+
+    Without any forecast the weather as planned holds at every time. Half hours from now on, or for a take-off
+    that is further ahead from the forecast's own begin on. Raises NotHereError.
+    """
+    report = _chosen(db, plan, report_id)
+    forecast = None if report is None else read_forecast_text(report.document)
+    base = known(db, plan, now)
+    situation = situation_of(plan, Known(base.place, forecast or base.forecast, now))
+    begin = max(now, forecast.begin) if forecast is not None else max(now, plan.takeoff_at - timedelta(hours=12))
+    if forecast is not None and now > forecast.end:
+        begin = forecast.begin
+    begin = begin.astimezone(plan.takeoff_at.tzinfo)
+    clock = Clock(situation, units)
+    found = slots(situation, half_hours(begin, TWO_DAYS), _subjects(plan, situation), clock)
+    planned, best = windows(found, clock), windows(found, clock, best=True)
+    return Windows(report, situation.forecast, situation, found, planned, best)
+
+
+def _chosen(db: Database, plan: PlanDocument, report_id: int | None) -> Report | None:
+    if report_id is not None:
+        return open_report(db, report_id)
+    own = stored_report(db, plan)
+    if own is not None:
+        return own
+    near = reports_near(db, plan.site.latitude, plan.site.longitude)
+    return next((r for r in near if len(read_forecast_text(r.document).hours) > 1), None)
+
+
+def _subjects(plan: PlanDocument, situation: Situation) -> list[Subject]:
+    """What is filmed: the session's own subjects, else those drawn at the place, else the far end of the flight."""
+    flight, site, land = situation.flight, situation.site, situation.land
+
+    def up(height_m: float, distance_m: float) -> float:
+        return math.degrees(math.atan2(height_m, max(distance_m, 1.0)))
+
+    if plan.outing is not None and plan.outing.shots:
+        shots = shots_of(plan.outing, site.latitude, site.longitude)
+        return [Subject(s.name, s.bearing_deg, up(s.height_m, s.distance_m)) for s in shots]
+    drawn = [] if land is None else [f for f in land.place.features if f.role is Role.SUBJECT]
+    if not drawn:
+        return [Subject("the far point", flight.bearing_deg, up(flight.height_m, flight.distance_m))]
+    found = []
+    for feature in drawn:
+        lon, lat = feature.geometry.representative_point().coords[0][:2]
+        bearing, distance = bearing_and_distance(site.latitude, site.longitude, lat, lon)
+        found.append(Subject(feature.name or "subject", bearing, up(feature.height_m or 0.0, distance)))
+    return found

@@ -1,0 +1,1 @@
+"""What goes over the wire: bodies of requests and answers, as pydantic models."""

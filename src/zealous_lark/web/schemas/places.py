@@ -1,0 +1,189 @@
+"""What goes over the wire of places, sections and surveys."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from pydantic import AwareDatetime, BaseModel, Field
+
+from zealous_lark.core.obstacles import ObstacleKind
+from zealous_lark.core.survey import LightSide
+from zealous_lark.core.verdict import Verdict
+from zealous_lark.plan.base import Latitude, Longitude
+from zealous_lark.plan.place import PlacePart
+from zealous_lark.plan.result import WindPart
+from zealous_lark.web.schemas.common import In, Out
+
+
+class PlaceSummary(Out):
+    id: int
+    name: str
+    changed_at: AwareDatetime
+    drawn: int = Field(description="How many things are drawn.")
+    zones: int
+    terrain: bool
+    latitude: float | None
+    longitude: float | None
+
+
+class PlaceList(Out):
+    places: list[PlaceSummary]
+
+
+class TerrainOut(Out):
+    """Where the terrain's shade lies, and how much of it is not known."""
+
+    sha256: str
+    south: float
+    west: float
+    north: float
+    east: float
+    void_share: float
+    lowest_m: float | None
+    highest_m: float | None
+
+
+class PlaceOut(Out):
+    id: int
+    revision: int
+    created_at: AwareDatetime
+    changed_at: AwareDatetime
+    place: PlacePart
+    terrain: TerrainOut | None
+
+
+class PlaceQuery(BaseModel):
+    """A deleted place is opened only for the sessions that were planned there."""
+
+    also_deleted: bool = False
+
+
+class SavePlace(In):
+    """A changed place, with the revision that it was made from."""
+
+    revision: int
+    place: PlacePart
+
+
+class ImportQuery(BaseModel):
+    """A file to bring in: its name, the place's revision it is meant for, and the projection where it does not say."""
+
+    name: Annotated[str, Field(min_length=1, max_length=200)]
+    revision: int
+    crs: Annotated[str, Field(max_length=60)] | None = None
+
+
+class SectionQuery(BaseModel):
+    """The bearing of a section, and how far it goes."""
+
+    bearing_deg: Annotated[float, Field(ge=0, le=360)]
+    upto_m: Annotated[float, Field(gt=0, le=5_000)]
+
+
+class StandingOut(Out):
+    kind: ObstacleKind
+    name: str
+    from_m: float
+    to_m: float
+    foot_m: float
+    top_m: float
+    loosely: bool = Field(description="Beside the way, and in it only if it stands elsewhere than it is said to.")
+
+
+class SectionOut(Out):
+    """Heights above the take-off point. Null where the ground is not known, or beyond the aircraft."""
+
+    bearing_deg: float
+    distance_m: list[float]
+    ground_m: list[float | None]
+    legal_m: list[float | None]
+    line_m: list[float | None]
+    fresnel_m: list[float | None]
+    standing: list[StandingOut]
+    winds: list[WindPart]
+
+
+class SubjectOut(Out):
+    id: str
+    name: str
+    bearing_deg: float
+    distance_m: float
+    light: LightSide
+    ground_m: float | None
+
+
+class WayDownOut(Out):
+    id: str
+    name: str
+    distance_m: float
+    charge_pct: float | None
+
+
+class SweptOut(Out):
+    """A planned move as it would be swept: its outline on the ground, longitude and latitude."""
+
+    name: str
+    outline: list[list[float]]
+    seconds: float
+    wh: float
+    share_pct: float = Field(description="Charge it takes.")
+    gap_m: float | None
+    meets: str
+    from_m: float
+    to_m: float
+    lowest_m: float
+    highest_m: float
+
+
+class SurveyOut(Out):
+    """What the plan view shows beside the verdict."""
+
+    bearing_deg: list[float]
+    signal_m: list[float]
+    subjects: list[SubjectOut]
+    ways_down: list[WayDownOut]
+    moves: list[SweptOut]
+    over_water: bool
+    takeoff_elevation_m: float | None
+    lowest_ground_m: float
+
+
+class SuggestionOut(Out):
+    latitude: float
+    longitude: float
+    elevation_m: float
+    bearing_deg: float
+    distance_m: float
+    verdict: Verdict
+    reasons: list[str]
+
+
+class SuggestionList(Out):
+    suggestions: list[SuggestionOut]
+
+
+class AngleQuery(BaseModel):
+    """How far away it stands and how high its top is above the horizon."""
+
+    distance_m: Annotated[float, Field(gt=0, le=2_000)]
+    angle_deg: Annotated[float, Field(ge=0, le=89)]
+
+
+class ShadowQuery(BaseModel):
+    """The length of a shadow on level ground, where and when."""
+
+    shadow_m: Annotated[float, Field(gt=0, le=1_000)]
+    latitude: Latitude
+    longitude: Longitude
+    at: AwareDatetime
+
+
+class HeightOut(Out):
+    height_m: float
+    sun_elevation_deg: float | None
+
+
+class Tiles(In):
+    """The address of map tiles for those who are online, with {z}, {x} and {y}; null for none."""
+
+    address: Annotated[str, Field(pattern=r"^https://[^\s\"';,]+$", max_length=300)] | None
