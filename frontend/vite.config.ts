@@ -31,6 +31,7 @@ export default defineConfig({
     // One screen application served from this machine: splitting would only add round trips.
     chunkSizeWarningLimit: 2000,
   },
-  server: { proxy: { "/api": "http://127.0.0.1:5870" } },
+  // The guide stands beside the front end.
+  server: { proxy: { "/api": "http://127.0.0.1:5870" }, fs: { allow: [".."] } },
   test: { environment: "node", include: ["tests/**/*.test.{ts,tsx}"] },
 });

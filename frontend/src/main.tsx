@@ -76,7 +76,7 @@ const ROOM_ROUTES = [
   { path: "logbook", element: <LogbookPage /> },
   { path: "logbook/:uid", element: <FlightPage /> },
   { path: "minimums", element: <MinimumsPage /> },
-  { path: "help", element: <HelpPage /> },
+  { path: "help/:page?", element: <HelpPage /> },
   { path: "*", element: <NotHere /> },
 ];
 

@@ -31,7 +31,7 @@ class Shot:
 
 
 def measure(page: Page) -> None:
-    page.get_by_role("button", name=re.compile("^Take this wind")).click()
+    page.get_by_role("button", name=re.compile("^Use this wind")).click()
     page.get_by_text("you measured").wait_for()
     page.evaluate(
         "[...document.querySelectorAll('h2')].find((h) => h.textContent === 'The wind here').scrollIntoView()"

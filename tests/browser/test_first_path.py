@@ -167,7 +167,7 @@ def test_a_battery_is_renamed_deleted_and_brought_back(page: Page) -> None:
     expect(asked.get_by_role("link", name="Bog at first light")).to_be_visible()
     expect(asked).to_contain_text("They keep its numbers")
     asked.get_by_role("button", name="Delete").click()
-    expect(page.get_by_text("Sunday is out of the kit.")).to_be_visible()
+    expect(page.get_by_text("Sunday deleted.")).to_be_visible()
     # Another takes its name meanwhile: it is not brought back beside it.
     rename(page, "2", "Sunday")
     kit = page.request.get("/api/kit").json()["items"]

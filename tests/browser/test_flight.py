@@ -54,7 +54,7 @@ def aloft_s(page: Page) -> int:
 
 def read(page: Page, charge: int) -> None:
     page.get_by_role("group", name="Charge reading").get_by_role("button", name=f"{charge}%", exact=True).click()
-    expect(page.get_by_role("button", name=f"Take back {charge}%")).to_be_visible()
+    expect(page.get_by_role("button", name=f"Undo {charge}%")).to_be_visible()
 
 
 def banner(page: Page) -> Any:
@@ -109,7 +109,7 @@ def test_a_whole_flight_with_the_server_gone_in_the_middle(phone: Page, server: 
     server.kill()
     later(phone, 100)
     read(phone, 75)
-    expect(phone.get_by_text("kept on this device, and going up")).to_be_visible()
+    expect(phone.get_by_text("saved on this device. They’ll upload")).to_be_visible()
     # Half of what may be spent out there.
     later(phone, 220)
     read(phone, 60)
@@ -163,12 +163,12 @@ def test_a_reading_that_rises_is_asked_back(phone: Page) -> None:
     asked = phone.get_by_role("alertdialog", name="A higher reading")
     expect(asked).to_contain_text("70% was read before; 95% now?")
     asked.get_by_role("button", name="No, a slip: keep 70%").click()
-    expect(phone.get_by_role("button", name="Take back 70%")).to_be_visible()
+    expect(phone.get_by_role("button", name="Undo 70%")).to_be_visible()
     # Only on the pilot's word is the earlier one the slip.
     pad.get_by_role("button", name="Other").click()
     pad.get_by_role("button", name="95%", exact=True).click()
     asked.get_by_role("button", name="Yes, 95%: the earlier one was a slip").click()
-    expect(phone.get_by_role("button", name="Take back 95%")).to_be_visible()
+    expect(phone.get_by_role("button", name="Undo 95%")).to_be_visible()
     land(phone, 88)
     expect(phone.get_by_role("link", name="After the flight")).to_be_visible()
     (flight,) = flights(phone)
@@ -182,7 +182,7 @@ def test_a_slip_is_taken_back_and_a_mark_is_kept(phone: Page) -> None:
     off(phone)
     later(phone, 60)
     read(phone, 80)
-    phone.get_by_role("button", name="Take back 80%").click()
+    phone.get_by_role("button", name="Undo 80%").click()
     read(phone, 95)
     phone.get_by_role("button", name="Picture broke up").click()
     phone.get_by_role("button", name="Note", exact=True).click()
@@ -237,8 +237,8 @@ def test_emergency_cards_without_the_server(phone: Page, server: Server) -> None
     phone.get_by_role("button", name=re.compile("^Can.t get home")).click()
     expect(phone.get_by_role("heading", name="Can't get home against the wind")).to_be_visible()
     numbers = phone.get_by_role("region", name="This flight")
-    expect(numbers).to_contain_text("Be down with 30%.")
-    expect(numbers).to_contain_text("Still clear on the way home")
+    expect(numbers).to_contain_text("Land with at least 30%.")
+    expect(numbers).to_contain_text("Lowest clear height home")
     phone.get_by_role("button", name="Others").click()
     phone.get_by_role("button", name="Close").click()
     expect(phone.get_by_role("dialog")).to_have_count(0)
@@ -300,21 +300,21 @@ def test_a_flight_is_entered_by_hand_and_gets_its_track(page: Page, tmp_path: Pa
         page.get_by_role("option", name=column, exact=True).click()
     page.get_by_role("button", name="Import").click()
     expect(page.get_by_role("img", name=re.compile("Farthest 300 m towards 240°"))).to_be_visible()
-    expect(page.get_by_role("img", name=re.compile("Came home at 50 m"))).to_be_visible()
-    expect(page.get_by_text("Wind from the track: not told.")).to_be_visible()
+    expect(page.get_by_role("img", name=re.compile("Flew home at 50 m"))).to_be_visible()
+    expect(page.get_by_text("Wind from the track: not enough data.")).to_be_visible()
     expect(page.get_by_text(re.compile(r"^Outbound: 0:59 min, 2\d\d m, 5.0 m/s while moving"))).to_be_visible()
 
     # Round and round with the ground speed held, in 6 m/s: a track that cannot tell the wind says so.
     orbit = tmp_path / "orbit.gpx"
     orbit.write_bytes(as_gpx(orbited(6.0)))
     page.get_by_label("Track file").set_input_files(orbit)
-    expect(page.get_by_text(re.compile("not told. The ground speed was the same on many headings"))).to_be_visible()
+    expect(page.get_by_text(re.compile("not enough data. The ground speed was the same on many"))).to_be_visible()
 
     spoiled = tmp_path / "spoiled.gpx"
     spoiled.write_bytes(as_gpx(there_and_back())[:-2000])
     page.get_by_label("Track file").set_input_files(spoiled)
     expect(page.get_by_text("XML that cannot be read")).to_be_visible()
-    expect(page.get_by_text(re.compile("not told. The ground speed was the same on many headings"))).to_be_visible()
+    expect(page.get_by_text(re.compile("not enough data. The ground speed was the same on many"))).to_be_visible()
 
 
 def test_a_track_with_its_lean_or_its_charge_tells_the_wind_that_the_ground_speed_hides(

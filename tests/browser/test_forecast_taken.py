@@ -7,8 +7,8 @@ import re
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import begin_over_open_field
-from tests.browser.test_pack import ask
 from tests.browser.test_pilot import field, look_at, open_session, saved, type_in, verdict
+from tests.browser.test_prepare import ask
 
 
 def test_what_a_new_forecast_changed_is_shown_and_put_back(page: Page) -> None:
@@ -16,10 +16,10 @@ def test_what_a_new_forecast_changed_is_shown_and_put_back(page: Page) -> None:
     expect(verdict(page)).to_contain_text("Within limits")
     before = verdict(page).inner_text().splitlines()[0]
     was = field(page, "Wind at 10 m").input_value()
+    look_at(page, "When")
     with page.expect_response("**/api/weather/fetch"):
         ask(page, "A stormy day")
     expect(page.get_by_text(re.compile("No launch window"))).to_be_visible()
-    look_at(page, "When")
     page.get_by_role("button", name="Use this forecast").click()
     told = page.get_by_role("status", name="What the forecast changed")
     expect(told.get_by_role("row").filter(has_text="Wind")).to_contain_text(f"{was} m/s from 240°")

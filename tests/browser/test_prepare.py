@@ -36,11 +36,11 @@ def test_a_frosty_morning_from_the_curtain_to_the_ticked_list(page: Page, server
     ask(page, "A calm frosty morning with fog")
     windows = page.get_by_role("list", name="Launch windows").get_by_role("listitem")
     # Fog and ice keep it down until late in the morning, and the dark from the evening on.
-    foggy = windows.filter(has_text="until then: ice").first
+    foggy = windows.filter(has_text="before that: ice").first
     expect(foggy).to_contain_text(re.compile("closes after .*: daylight"))
     begins = re.search(r", (\d\d:\d\d) to", foggy.inner_text())
     assert begins
-    foggy.get_by_role("button", name=re.compile("^Take it: the window")).click()
+    foggy.get_by_role("button", name=re.compile("^Use the window")).click()
     expect(page.get_by_label(re.compile(r"^Take-off \(UTC"))).to_have_value(re.compile(f"T{begins[1]}$"))
     expect(page.get_by_role("note", name="Where the figures come from")).to_contain_text("Simulated forecast service")
     expect(verdict(page)).to_contain_text("Caution")
@@ -85,10 +85,10 @@ def test_what_is_ticked_without_the_server_goes_up_when_it_is_back(page: Page, s
     cloth.check()
     filters.check()
     filters.uncheck()
-    expect(page.get_by_text("2 answers are kept on this device until Lark’s server is in reach again.")).to_be_visible()
+    expect(page.get_by_text("2 answers are saved on this device and will upload")).to_be_visible()
     expect(cloth).to_be_checked()
     server.start()
-    expect(page.get_by_text("kept on this device")).to_have_count(0)
+    expect(page.get_by_text("saved on this device")).to_have_count(0)
     # It is with the server, not only here: another device sees it.
     assert set(page.request.get("/api/sessions/1/answers/kit").json()["answers"]) == {"cloth"}
     page.reload()
@@ -100,7 +100,7 @@ def test_services_that_are_down_or_send_rubbish_leave_the_page_as_it_is(page: Pa
     open_session(page, "Bog at first light")
     look_at(page, "When")
     expect(curtain(page)).to_be_visible()
-    for manner, words in (("not at all", "503"), ("with rubbish", "nothing usable"), ("too slowly", "did not answer")):
+    for manner, words in (("not at all", "503"), ("with rubbish", "No usable data"), ("too slowly", "did not answer")):
         ask(page, manner=manner)
         alert = page.get_by_role("alert").filter(has_text="Simulated forecast service")
         expect(alert).to_contain_text(words, timeout=15_000)
@@ -166,7 +166,7 @@ def test_with_less_time_less_is_charged_and_less_filmed(page: Page) -> None:
     expect(page.get_by_text(re.compile(r"^Keep the batteries warm: about \d"))).to_be_visible()
     page.get_by_role("button", name="Time available for charging: set").click()
     type_in(page, "Time available for charging", "10")
-    expect(page.get_by_text("There are 10 min for what takes")).to_be_visible()
+    expect(page.get_by_text("You have 10 min, but charging takes")).to_be_visible()
     expect(page.get_by_text("Not filmed")).to_be_visible()
 
 
@@ -198,7 +198,7 @@ def test_an_aircraft_is_added_from_its_sheet_taken_out_and_brought_back(page: Pa
     expect(field(dialog, "Rated wind")).to_have_value("13.0")
     dialog.get_by_label("Name").fill("Curlew")
     type_in(dialog, "Hover time", "900")
-    expect(dialog.get_by_role("alert")).to_contain_text("900 is not possible here: 1 to 240 min")
+    expect(dialog.get_by_role("alert")).to_contain_text("900 is out of range: 1 to 240 min")
     type_in(dialog, "Hover time", "31")
     dialog.get_by_role("button", name="Add to the kit").click()
     aircraft = page.get_by_role("region", name="Aircraft").get_by_role("listitem").filter(has_text="Curlew")

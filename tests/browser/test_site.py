@@ -9,8 +9,8 @@ import pytest
 from playwright.sync_api import Browser, Locator, Page, expect
 
 from tests.browser.conftest import PHONE, Server, open_context, say_all
-from tests.browser.test_pack import choose
 from tests.browser.test_pilot import field, saved, type_in, verdict
+from tests.browser.test_prepare import choose
 from tests.make import ROOT
 
 AXE = ROOT / "frontend/node_modules/axe-core/axe.min.js"
@@ -120,7 +120,7 @@ def test_a_decision_rests_on_what_was_said_while_the_server_was_away(page: Page,
     server.kill()
     arms.click()
     expect(arms).to_be_checked()
-    expect(page.get_by_text("One answer is kept on this device")).to_be_visible()
+    expect(page.get_by_text("One answer is saved on this device")).to_be_visible()
     page.get_by_role("button", name="Launch, wait or stand down").click()
     dialog = page.get_by_role("dialog")
     dialog.get_by_role("button", name="Stand down", exact=True).click()
@@ -137,7 +137,7 @@ def test_an_aircraft_that_behaves_badly_is_flagged_and_its_values_taken_in(page:
     page.goto("/sessions/1/preflight")
     said = page.get_by_label("Read from the aircraft")
     expect(said).to_contain_text("17")
-    page.get_by_role("button", name=re.compile("^Take in what it says")).click()
+    page.get_by_role("button", name=re.compile("^Use the aircraft’s values")).click()
     expect(page.get_by_role("button", name="The plan has what it says")).to_be_visible()
     expect(verdict(page)).not_to_contain_text("not checked")
 
@@ -147,10 +147,10 @@ def test_an_aircraft_that_behaves_badly_is_flagged_and_its_values_taken_in(page:
     behave("return height at 20 m")
     low = "Return height is set to 20 m on the aircraft, this place wants 30 m."
     expect(page.get_by_text(low)).to_be_visible()
-    page.get_by_role("button", name=re.compile("^Take in what it says")).click()
+    page.get_by_role("button", name=re.compile("^Use the aircraft’s values")).click()
     expect(verdict(page)).to_contain_text("Don’t launch")
     behave("few satellites")
-    page.get_by_role("button", name=re.compile("^Take in what it says")).click()
+    page.get_by_role("button", name=re.compile("^Use the aircraft’s values")).click()
     page.get_by_role("button", name=re.compile("position and home point", re.IGNORECASE)).click()
     expect(page.get_by_role("listitem", name="Satellites")).to_contain_text("does not hold its position")
     behave("compass upset")
@@ -185,7 +185,7 @@ def test_the_look_round_enters_the_plan(page: Page) -> None:
 
 def test_the_wind_meters_reading_is_judged_against_the_forecast(page: Page) -> None:
     page.goto("/sessions/1/site")
-    page.get_by_role("button", name=re.compile("^Take this wind at 2 m")).click()
+    page.get_by_role("button", name=re.compile("^Use this wind at 2 m")).click()
     expect(page.get_by_text(re.compile(r"^At 2 m you measured \d\.\d m/s; the forecast has 1\.7 m/s"))).to_be_visible()
     expect(field(page, "Wind at 2 m")).to_be_visible()
 
@@ -241,8 +241,10 @@ def test_that_nobody_is_there_counts_only_while_it_is_said(page: Page) -> None:
     expect(verdict(page)).to_contain_text("5 not checked")
 
 
-def test_a_drawing_that_fails_leaves_all_around_it(page: Page) -> None:
+def test_a_drawing_that_fails_leaves_all_around_it(browser: Browser, server: Server) -> None:
     """A chart that throws takes neither the plan with it, nor the clock, nor Emergency."""
+    context = open_context(browser, server)
+    page = context.new_page()
     spoiled = {"slots": [], "curtain": None, "planned": [], "best": []}
     page.route("**/api/windows**", lambda route: route.fulfill(json=spoiled))
     page.goto("/sessions/1/plan?view=when")
@@ -253,12 +255,13 @@ def test_a_drawing_that_fails_leaves_all_around_it(page: Page) -> None:
     expect(verdict(page)).to_contain_text("Don’t launch")
     page.get_by_role("tab", name="Limits").click()
     expect(page.get_by_role("alert")).to_have_count(0)
+    context.close()
 
 
 SCREENS = [
     "/sessions", "/sessions/1/plan", "/sessions/7/prepare", "/sessions/1/site", "/sessions/9/preflight",
     "/sessions/8/decisions/1", "/sessions/2/compare", "/gear", "/gear/1/upkeep", "/places", "/places/1", "/minimums",
-    "/help", "/sessions/1/flight", "/sessions/1/after", "/logbook", "/logbook/demo-flight-035",
+    "/help", "/help/checks", "/sessions/1/flight", "/sessions/1/after", "/logbook", "/logbook/demo-flight-035",
 ]  # fmt: skip
 
 

@@ -54,8 +54,8 @@ def test_back_up_lose_something_and_restore(folder: Path) -> None:
     assert asked.returncode == 130
     assert count(folder) == 35
     done = lark(folder, "restore", path, "--yes")
-    assert "is sound" in done.stdout
-    assert "What was there is in" in done.stdout
+    assert "checked: OK" in done.stdout
+    assert "Your previous data was backed up to" in done.stdout
     assert count(folder) == 36
     assert len(lark(folder, "backups").stdout.splitlines()) == 2
 

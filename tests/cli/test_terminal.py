@@ -75,6 +75,6 @@ def test_checks_without_a_unit_show_their_own_words(
 ) -> None:
     plan_dict["settings"]["lost_link"] = "land"
     text = printed(plan_dict, capsys)
-    assert "land, wants return" in rail(text, "Lost-link action")
+    assert "land (should be return)" in rail(text, "Lost-link action")
     assert "2 of 5" in rail(text, "Geomagnetic activity")
     assert "confirmed" in rail(text, "Home point")

@@ -92,11 +92,11 @@ def test_other_schools_turn_backs_stand_beside_the_computed_one(situation: Situa
 
 def test_one_return_height_for_every_place_warns_where_it_does_not_serve(situation: Situation) -> None:
     low = changed(situation, minimums__rth_fixed_m=25.0)
-    assert "25 m you always use are too low here" in find(low, "return.clearance").sentence
+    assert "fixed 25 m is too low here" in find(low, "return.clearance").sentence
     high = changed(situation, minimums__rth_fixed_m=100.0, settings__rth_altitude_m=100.0)
     found = find(high, "return.clearance")
     assert found.status is Status.PASS
-    assert "points over the lowest" in found.sentence
+    assert "points more than the lowest" in found.sentence
     assert find(changed(situation, settings__rth_altitude_m=100.0), "return.clearance").status is Status.CARE
     assert Assessment(low).return_height.recommended_m == 35
     assert Assessment(high).return_height.recommended_m == 100
@@ -114,7 +114,7 @@ def test_lost_link_by_the_site_or_always_the_same(situation: Situation) -> None:
 def test_caught_far_out_each_school_has_its_own_way_home(situation: Situation) -> None:
     s = wind(situation, forecast(6, 60))
     by_hand = find(s, "wind.return").sentence
-    assert "come home in fast mode at 34 m" in by_hand, "the lowest height that clears"
+    assert "fly home in fast mode at 34 m" in by_hand, "the lowest height that clears"
     automatic = find(changed(s, minimums__strong_wind=StrongWindRule.AUTOMATIC), "wind.return").sentence
     assert "return to home" in automatic
     assert "at 40 m" in automatic
@@ -159,7 +159,7 @@ def test_the_compass_is_asked_for_by_the_pilots_own_rule(situation: Situation) -
     open_one = find(situation, "signal.compass")
     assert open_one.status is Status.UNKNOWN
     assert not open_one.matters
-    assert "where it is due" in (open_one.question or "")
+    assert "if it needs it" in (open_one.question or "")
     always = find(changed(situation, minimums__compass=CompassRule.ALWAYS), "signal.compass")
     assert "as you always do" in (always.question or "")
     assert "signal.compass" not in ids(changed(situation, minimums__compass=CompassRule.WHEN_ASKED))

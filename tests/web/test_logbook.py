@@ -85,7 +85,7 @@ def test_currency_says_what_is_due(client: FlaskClient) -> None:
     assert client.get("/api/logbook/summary").json["words"] == []
     added(client, day=45)
     words = client.get("/api/logbook/summary").json["words"]
-    assert words[0].startswith("Last flown 45 days ago")
+    assert words[0].startswith("Last flight 45 days ago")
     assert words[1].startswith("No manual return")
     added(client, day=1, manual_return=True)
     summary = client.get("/api/logbook/summary").json

@@ -158,7 +158,7 @@ def test_the_phone_page_holds_all_it_needs(demo_client: FlaskClient) -> None:
     assert "href=" not in page
     for card in demo_client.get("/api/sessions/1/airborne").json["emergencies"]:
         assert escape(card["title"]) in page
-        assert escape(" ".join(card["steps"][:2])) in page
+        assert escape(" ".join(card["steps"][:3])) in page
 
 
 def test_on_a_boat_the_card_never_sends_the_aircraft_back_to_where_the_boat_was(demo_client: FlaskClient) -> None:

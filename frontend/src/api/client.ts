@@ -32,7 +32,7 @@ export type Move = Plan["flight"]["moves"][number];
 
 export type Source = Schemas["SourceList"]["sources"][number];
 export type Report = Schemas["ReportList"]["reports"][number];
-export type Windows = Schemas["LookOut"];
+export type Windows = Schemas["WindowsOut"];
 export type Slot = Windows["slots"][number];
 export type Window = Windows["planned"][number];
 export type Told = NonNullable<Slot["planned"]>;

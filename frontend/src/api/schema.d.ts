@@ -110,9 +110,9 @@ export interface paths {
         post: {
             parameters: {
                 query?: {
-                    speed?: components["schemas"]["CheckQuery.SpeedUnit"];
-                    length?: components["schemas"]["CheckQuery.LengthUnit"];
-                    temperature?: components["schemas"]["CheckQuery.TemperatureUnit"];
+                    speed?: components["schemas"]["SpeedUnit"];
+                    length?: components["schemas"]["LengthUnit"];
+                    temperature?: components["schemas"]["TemperatureUnit"];
                     levers?: boolean;
                 };
                 header?: never;
@@ -1764,9 +1764,9 @@ export interface paths {
         post: {
             parameters: {
                 query?: {
-                    speed?: components["schemas"]["UnitsQuery.SpeedUnit"];
-                    length?: components["schemas"]["UnitsQuery.LengthUnit"];
-                    temperature?: components["schemas"]["UnitsQuery.TemperatureUnit"];
+                    speed?: components["schemas"]["SpeedUnit"];
+                    length?: components["schemas"]["LengthUnit"];
+                    temperature?: components["schemas"]["TemperatureUnit"];
                 };
                 header?: never;
                 path?: never;
@@ -2515,9 +2515,9 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
-                    speed?: components["schemas"]["SessionsQuery.SpeedUnit"];
-                    length?: components["schemas"]["SessionsQuery.LengthUnit"];
-                    temperature?: components["schemas"]["SessionsQuery.TemperatureUnit"];
+                    speed?: components["schemas"]["SpeedUnit"];
+                    length?: components["schemas"]["LengthUnit"];
+                    temperature?: components["schemas"]["TemperatureUnit"];
                     find?: string;
                     page?: number;
                 };
@@ -2552,9 +2552,9 @@ export interface paths {
         post: {
             parameters: {
                 query?: {
-                    speed?: components["schemas"]["UnitsQuery.SpeedUnit"];
-                    length?: components["schemas"]["UnitsQuery.LengthUnit"];
-                    temperature?: components["schemas"]["UnitsQuery.TemperatureUnit"];
+                    speed?: components["schemas"]["SpeedUnit"];
+                    length?: components["schemas"]["LengthUnit"];
+                    temperature?: components["schemas"]["TemperatureUnit"];
                 };
                 header?: never;
                 path?: never;
@@ -2614,9 +2614,9 @@ export interface paths {
         post: {
             parameters: {
                 query?: {
-                    speed?: components["schemas"]["UnitsQuery.SpeedUnit"];
-                    length?: components["schemas"]["UnitsQuery.LengthUnit"];
-                    temperature?: components["schemas"]["UnitsQuery.TemperatureUnit"];
+                    speed?: components["schemas"]["SpeedUnit"];
+                    length?: components["schemas"]["LengthUnit"];
+                    temperature?: components["schemas"]["TemperatureUnit"];
                 };
                 header?: never;
                 path?: never;
@@ -2674,9 +2674,9 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
-                    speed?: components["schemas"]["UnitsQuery.SpeedUnit"];
-                    length?: components["schemas"]["UnitsQuery.LengthUnit"];
-                    temperature?: components["schemas"]["UnitsQuery.TemperatureUnit"];
+                    speed?: components["schemas"]["SpeedUnit"];
+                    length?: components["schemas"]["LengthUnit"];
+                    temperature?: components["schemas"]["TemperatureUnit"];
                 };
                 header?: never;
                 path: {
@@ -2710,9 +2710,9 @@ export interface paths {
         put: {
             parameters: {
                 query?: {
-                    speed?: components["schemas"]["UnitsQuery.SpeedUnit"];
-                    length?: components["schemas"]["UnitsQuery.LengthUnit"];
-                    temperature?: components["schemas"]["UnitsQuery.TemperatureUnit"];
+                    speed?: components["schemas"]["SpeedUnit"];
+                    length?: components["schemas"]["LengthUnit"];
+                    temperature?: components["schemas"]["TemperatureUnit"];
                 };
                 header?: never;
                 path: {
@@ -2858,9 +2858,9 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
-                    speed?: components["schemas"]["UnitsQuery.SpeedUnit"];
-                    length?: components["schemas"]["UnitsQuery.LengthUnit"];
-                    temperature?: components["schemas"]["UnitsQuery.TemperatureUnit"];
+                    speed?: components["schemas"]["SpeedUnit"];
+                    length?: components["schemas"]["LengthUnit"];
+                    temperature?: components["schemas"]["TemperatureUnit"];
                 };
                 header?: never;
                 path: {
@@ -3091,9 +3091,9 @@ export interface paths {
         post: {
             parameters: {
                 query?: {
-                    speed?: components["schemas"]["UnitsQuery.SpeedUnit"];
-                    length?: components["schemas"]["UnitsQuery.LengthUnit"];
-                    temperature?: components["schemas"]["UnitsQuery.TemperatureUnit"];
+                    speed?: components["schemas"]["SpeedUnit"];
+                    length?: components["schemas"]["LengthUnit"];
+                    temperature?: components["schemas"]["TemperatureUnit"];
                 };
                 header?: never;
                 path: {
@@ -3164,9 +3164,9 @@ export interface paths {
         post: {
             parameters: {
                 query?: {
-                    speed?: components["schemas"]["UnitsQuery.SpeedUnit"];
-                    length?: components["schemas"]["UnitsQuery.LengthUnit"];
-                    temperature?: components["schemas"]["UnitsQuery.TemperatureUnit"];
+                    speed?: components["schemas"]["SpeedUnit"];
+                    length?: components["schemas"]["LengthUnit"];
+                    temperature?: components["schemas"]["TemperatureUnit"];
                 };
                 header?: never;
                 path: {
@@ -3257,9 +3257,9 @@ export interface paths {
         post: {
             parameters: {
                 query?: {
-                    speed?: components["schemas"]["UnitsQuery.SpeedUnit"];
-                    length?: components["schemas"]["UnitsQuery.LengthUnit"];
-                    temperature?: components["schemas"]["UnitsQuery.TemperatureUnit"];
+                    speed?: components["schemas"]["SpeedUnit"];
+                    length?: components["schemas"]["LengthUnit"];
+                    temperature?: components["schemas"]["TemperatureUnit"];
                 };
                 header?: never;
                 path: {
@@ -3366,9 +3366,9 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
-                    speed?: components["schemas"]["UnitsQuery.SpeedUnit"];
-                    length?: components["schemas"]["UnitsQuery.LengthUnit"];
-                    temperature?: components["schemas"]["UnitsQuery.TemperatureUnit"];
+                    speed?: components["schemas"]["SpeedUnit"];
+                    length?: components["schemas"]["LengthUnit"];
+                    temperature?: components["schemas"]["TemperatureUnit"];
                 };
                 header?: never;
                 path: {
@@ -3426,10 +3426,10 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
-                    speed?: components["schemas"]["PaperQuery.SpeedUnit"];
-                    length?: components["schemas"]["PaperQuery.LengthUnit"];
-                    temperature?: components["schemas"]["PaperQuery.TemperatureUnit"];
-                    paper?: components["schemas"]["PaperQuery.Paper"];
+                    speed?: components["schemas"]["SpeedUnit"];
+                    length?: components["schemas"]["LengthUnit"];
+                    temperature?: components["schemas"]["TemperatureUnit"];
+                    paper?: components["schemas"]["Paper"];
                 };
                 header?: never;
                 path: {
@@ -4333,9 +4333,9 @@ export interface paths {
         post: {
             parameters: {
                 query?: {
-                    speed?: components["schemas"]["UnitsQuery.SpeedUnit"];
-                    length?: components["schemas"]["UnitsQuery.LengthUnit"];
-                    temperature?: components["schemas"]["UnitsQuery.TemperatureUnit"];
+                    speed?: components["schemas"]["SpeedUnit"];
+                    length?: components["schemas"]["LengthUnit"];
+                    temperature?: components["schemas"]["TemperatureUnit"];
                 };
                 header?: never;
                 path?: never;
@@ -4353,7 +4353,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["LookOut"];
+                        "application/json": components["schemas"]["WindowsOut"];
                     };
                 };
                 /** @description Not here */
@@ -4388,57 +4388,85 @@ export interface components {
     schemas: {
         /** AddEntry */
         AddEntry: {
-            entry: components["schemas"]["AddEntry.UpkeepPart"];
+            entry: components["schemas"]["UpkeepPart"];
         };
-        /**
-         * UpkeepPart
-         * @description A dated entry about an aircraft. hours: in the air, for what was flown; the position of a compass calibration.
-         */
-        "AddEntry.UpkeepPart": {
-            /**
-             * Day
-             * Format: date
-             */
-            day: string;
-            /**
-             * Hours
-             * @default 0
-             */
-            hours: number;
-            /**
-             * Latitude
-             * @default null
-             */
-            latitude: number | null;
-            /**
-             * Longitude
-             * @default null
-             */
-            longitude: number | null;
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-            work: components["schemas"]["AddEntry.Work"];
-        };
-        /**
-         * Work
-         * @description Kinds of entries. FLOWN: hours in the air since the last such entry.
-         * @enum {string}
-         */
-        "AddEntry.Work": "compass" | "sensors" | "gimbal" | "firmware" | "firmware_seen" | "knock" | "part" | "propellers" | "screws" | "flown";
         /** AddItem */
         AddItem: {
             /** Item */
-            item: components["schemas"]["AddItem.AircraftItem"] | components["schemas"]["AddItem.PackItem"] | components["schemas"]["AddItem.ChargerItem"] | components["schemas"]["AddItem.DeviceItem"] | components["schemas"]["AddItem.BankItem"] | components["schemas"]["AddItem.OwnItem"];
+            item: components["schemas"]["AircraftItem"] | components["schemas"]["PackItem"] | components["schemas"]["ChargerItem"] | components["schemas"]["DeviceItem"] | components["schemas"]["BankItem"] | components["schemas"]["OwnItem"];
+        };
+        /**
+         * AdviceOut
+         * @description What to do with a pack; `by`: until when, where there is a day for it.
+         */
+        AdviceOut: {
+            /** By */
+            by: string | null;
+            care: components["schemas"]["Care"];
+            /** Sentence */
+            sentence: string;
+        };
+        /**
+         * AfterOut
+         * @description After landing: what is left to do, and said of it already. gear_c: how cold the gear came in.
+         */
+        AfterOut: {
+            /** Chores */
+            chores: components["schemas"]["ChoreOut"][];
+            /** Dry Until */
+            dry_until: string | null;
+            /** Flights */
+            flights: components["schemas"]["FlightOut"][];
+            /** Gear C */
+            gear_c: number;
+            pack: components["schemas"]["PackLeft"] | null;
+            /** Said */
+            said: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * AirborneOut
+         * @description What the flight clock and the emergency cards need; kept on the device, they need nothing else.
+         *
+         *     card: null while the wind is not known. decision_id: the launch that the next flight rests on.
+         *     look_at: what this flight has that makes the charge fall faster.
+         */
+        AirborneOut: {
+            /** Aircraft */
+            aircraft: string;
+            /** Bearing Deg */
+            bearing_deg: number;
+            card: components["schemas"]["FlightCard"] | null;
+            /** Charge Pct */
+            charge_pct: number;
+            /** Decision Id */
+            decision_id: number | null;
+            /** Emergencies */
+            emergencies: components["schemas"]["EmergencyCard"][];
+            /** Flights */
+            flights: components["schemas"]["FlightOut"][];
+            /** History */
+            history: components["schemas"]["PastDrain"][];
+            /** Look At */
+            look_at: string[];
+            /** Pack */
+            pack: string;
+            /** Place */
+            place: string;
+            /** Session Id */
+            session_id: number;
+            /** Title */
+            title: string;
+            /** Verdict */
+            verdict: string;
         };
         /**
          * AircraftItem
          * @description An aircraft by its spec sheet.
          */
-        "AddItem.AircraftItem": {
-            aircraft: components["schemas"]["AddItem.AircraftPart"];
+        AircraftItem: {
+            aircraft: components["schemas"]["AircraftPart"];
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -4450,15 +4478,27 @@ export interface components {
              */
             note: string;
         };
+        /** AircraftOut */
+        AircraftOut: {
+            /**
+             * Behaviour
+             * @description Of a simulated one.
+             */
+            behaviour: string | null;
+            /** Behaviours */
+            behaviours: components["schemas"]["WayOut"][];
+            heard: components["schemas"]["HeardOut"];
+            says: components["schemas"]["TelemetryOut"];
+        };
         /** AircraftPart */
-        "AddItem.AircraftPart": {
+        AircraftPart: {
             /** Ascent Ms */
             ascent_ms: number;
             /**
              * Attachments
              * @default []
              */
-            attachments: components["schemas"]["AddItem.AttachmentPart"][];
+            attachments: components["schemas"]["AttachmentPart"][];
             /** Battery Wh */
             battery_wh: number;
             /**
@@ -4488,7 +4528,7 @@ export interface components {
              * @default null
              */
             kit: number | null;
-            link: components["schemas"]["AddItem.LinkPart"];
+            link: components["schemas"]["LinkPart"];
             /** Mass G */
             mass_g: number;
             /**
@@ -4525,7 +4565,7 @@ export interface components {
             rth_speed_ms: number;
             /** Size M */
             size_m: number;
-            speeds_ms: components["schemas"]["AddItem.SpeedsPart"];
+            speeds_ms: components["schemas"]["SpeedsPart"];
             /**
              * Temperature C
              * @description Rated air temperature, least and greatest.
@@ -4535,868 +4575,6 @@ export interface components {
              *     ]
              */
             temperature_c: number[];
-        };
-        /**
-         * AttachmentKind
-         * @enum {string}
-         */
-        "AddItem.AttachmentKind": "guards" | "floats" | "light" | "filter" | "other";
-        /**
-         * AttachmentPart
-         * @description Something added to the aircraft. Guards and floats also cost rated wind, fast mode and power.
-         */
-        "AddItem.AttachmentPart": {
-            kind: components["schemas"]["AddItem.AttachmentKind"];
-            /**
-             * Mass G
-             * @default 0
-             */
-            mass_g: number;
-        };
-        /** BankItem */
-        "AddItem.BankItem": {
-            /**
-             * Amps
-             * @description Current that it gives with it.
-             * @default null
-             */
-            amps: number | null;
-            /** Energy Wh */
-            energy_wh: number;
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "bank";
-            /** Name */
-            name: string;
-            /**
-             * Volts
-             * @description Greatest voltage that it gives.
-             * @default null
-             */
-            volts: number | null;
-        };
-        /** ChargerItem */
-        "AddItem.ChargerItem": {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "charger";
-            /** @default in_turn */
-            mode: components["schemas"]["AddItem.ChargerMode"];
-            /** Name */
-            name: string;
-            /** Power W */
-            power_w: number;
-            /**
-             * Slots
-             * @default 3
-             */
-            slots: number;
-            /** @default both */
-            takes: components["schemas"]["AddItem.Takes"];
-        };
-        /**
-         * ChargerMode
-         * @description One after another, or all that are plugged in at the same time, sharing the power.
-         * @enum {string}
-         */
-        "AddItem.ChargerMode": "in_turn" | "together";
-        /**
-         * Chemistry
-         * @enum {string}
-         */
-        "AddItem.Chemistry": "lipo" | "lipo_hv" | "li_ion";
-        /**
-         * DeviceItem
-         * @description A controller or a display: it must be charged too.
-         */
-        "AddItem.DeviceItem": {
-            /** Battery Wh */
-            battery_wh: number;
-            /**
-             * Charge Pct
-             * @default 50
-             */
-            charge_pct: number;
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "device";
-            /** Name */
-            name: string;
-        };
-        /**
-         * Group
-         * @enum {string}
-         */
-        "AddItem.Group": "at_home" | "aircraft" | "power" | "camera" | "site" | "self";
-        /** LinkPart */
-        "AddItem.LinkPart": {
-            /** Band Ghz */
-            band_ghz: number;
-            /** Range M */
-            range_m: number;
-        };
-        /**
-         * OwnItem
-         * @description A line of the pilot's own on the kit list; days_before: for what is done at home.
-         */
-        "AddItem.OwnItem": {
-            /**
-             * Count
-             * @default 1
-             */
-            count: number;
-            /**
-             * Days Before
-             * @default null
-             */
-            days_before: number | null;
-            /** @default self */
-            group: components["schemas"]["AddItem.Group"];
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "own";
-            /** Name */
-            name: string;
-            /** @default always */
-            when: components["schemas"]["AddItem.When"];
-        };
-        /**
-         * PackItem
-         * @description A flight pack. aircraft: the number of the aircraft it fits; charge_pct: at `charged_at`.
-         */
-        "AddItem.PackItem": {
-            /**
-             * Aircraft
-             * @default null
-             */
-            aircraft: number | null;
-            /**
-             * Bought
-             * @default null
-             */
-            bought: string | null;
-            /** Capacity Mah */
-            capacity_mah: number;
-            /** Cells */
-            cells: number;
-            /**
-             * Charge Pct
-             * @default 50
-             */
-            charge_pct: number;
-            /**
-             * Charged At
-             * @description When it was last charged, or its charge was read.
-             * @default null
-             */
-            charged_at: string | null;
-            /** @default lipo_hv */
-            chemistry: components["schemas"]["AddItem.Chemistry"];
-            /**
-             * Cycles
-             * @default 0
-             */
-            cycles: number;
-            /**
-             * Health Pct
-             * @default 100
-             */
-            health_pct: number;
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "pack";
-            /** Label */
-            label: string;
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-            /** @default storage */
-            state: components["schemas"]["AddItem.PackState"];
-            /**
-             * Storage C
-             * @default 20
-             */
-            storage_c: number;
-            /**
-             * Tested Pct
-             * @description Health by a capacity test, or as the battery or a meter itself tells it [%].
-             * @default null
-             */
-            tested_pct: number | null;
-        };
-        /**
-         * PackState
-         * @description How a pack is: by its charge, or put aside.
-         * @enum {string}
-         */
-        "AddItem.PackState": "full" | "partly" | "storage" | "swollen" | "wet" | "retired";
-        /**
-         * SpeedsPart
-         * @description Airspeed of each flight mode.
-         */
-        "AddItem.SpeedsPart": {
-            /** Fast */
-            fast: number;
-            /** Normal */
-            normal: number;
-            /** Slow */
-            slow: number;
-        };
-        /**
-         * Takes
-         * @description What a charger takes.
-         * @enum {string}
-         */
-        "AddItem.Takes": "packs" | "devices" | "both";
-        /**
-         * When
-         * @description Sessions that an item of the pilot's own goes on the list of.
-         * @enum {string}
-         */
-        "AddItem.When": "always" | "cold" | "water" | "boat" | "indoors" | "first_flights" | "far" | "risky" | "dark";
-        /**
-         * AfterOut
-         * @description After landing: what is left to do, and said of it already. gear_c: how cold the gear came in.
-         */
-        AfterOut: {
-            /** Chores */
-            chores: components["schemas"]["AfterOut.ChoreOut"][];
-            /** Dry Until */
-            dry_until: string | null;
-            /** Flights */
-            flights: components["schemas"]["AfterOut.FlightOut"][];
-            /** Gear C */
-            gear_c: number;
-            pack: components["schemas"]["AfterOut.PackLeft"] | null;
-            /** Said */
-            said: {
-                [key: string]: string;
-            };
-        };
-        /** ChoreOut */
-        "AfterOut.ChoreOut": {
-            /** Key */
-            key: string;
-            /** Text */
-            text: string;
-            /** Why */
-            why: string;
-        };
-        /**
-         * FlightCard
-         * @description What a flight was planned with.
-         *
-         *     charge_pct: at take-off. reserve_pct: to be on the ground with. forced_pct: at which it lands by itself.
-         *     out: the way out; its last step goes on. home: None while no headway home is known.
-         *     distances_m: near, half, far. spread: one standard deviation of the drain, as a share; reading_points: of a
-         *     reading. read_every_s: when the next reading is wanted. winds: by the wind that is met, weakest first.
-         *     held_ms: airspeed at full stick. lean_ms: wind for a lean whose tangent is one, by the drag law.
-         */
-        "AfterOut.FlightCard": {
-            /** Charge Pct */
-            charge_pct: number;
-            /** Distances M */
-            distances_m: number[];
-            /** Forced Pct */
-            forced_pct: number;
-            /**
-             * Held Ms
-             * @default 0
-             */
-            held_ms: number;
-            home: components["schemas"]["AfterOut.Home"] | null;
-            /**
-             * Lean Ms
-             * @default 0
-             */
-            lean_ms: number;
-            /** Out */
-            out: components["schemas"]["AfterOut.Step"][];
-            /** Read Every S */
-            read_every_s: number;
-            /** Reading Points */
-            reading_points: number;
-            /** Reserve Pct */
-            reserve_pct: number;
-            /** Spread */
-            spread: number;
-            /**
-             * Winds
-             * @default []
-             */
-            winds: components["schemas"]["AfterOut.WindRow"][];
-        };
-        /**
-         * FlightEntry
-         * @description A flight as the logbook has it, and as the pilot may mend it. null: not known.
-         */
-        "AfterOut.FlightEntry": {
-            /** Aircraft */
-            aircraft: string;
-            /**
-             * Aircraft Kit
-             * @description Number of the aircraft in the kit; by its name when left out.
-             * @default null
-             */
-            aircraft_kit: number | null;
-            /**
-             * Charge From Pct
-             * @default null
-             */
-            charge_from_pct: number | null;
-            /**
-             * Charge To Pct
-             * @default null
-             */
-            charge_to_pct: number | null;
-            /**
-             * Distance M
-             * @default null
-             */
-            distance_m: number | null;
-            /**
-             * Height M
-             * @default null
-             */
-            height_m: number | null;
-            /**
-             * Latitude
-             * @default null
-             */
-            latitude: number | null;
-            /**
-             * Longitude
-             * @default null
-             */
-            longitude: number | null;
-            /**
-             * Manual Return
-             * @description It came home by hand: practice of a manual return.
-             * @default false
-             */
-            manual_return: boolean;
-            /**
-             * Marks
-             * @default []
-             */
-            marks: components["schemas"]["AfterOut.MarkPart"][];
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-            /**
-             * Pack
-             * @default
-             */
-            pack: string;
-            /**
-             * Pack Kit
-             * @description Number of the battery in the kit; by its label when left out.
-             * @default null
-             */
-            pack_kit: number | null;
-            /**
-             * Place
-             * @default
-             */
-            place: string;
-            /**
-             * Predicted To Pct
-             * @default null
-             */
-            predicted_to_pct: number | null;
-            /**
-             * Seconds
-             * @default null
-             */
-            seconds: number | null;
-            /**
-             * Started At
-             * Format: date-time
-             */
-            started_at: string;
-            /**
-             * Verdict
-             * @default
-             */
-            verdict: string;
-            /**
-             * Wet
-             * @default false
-             */
-            wet: boolean;
-            /**
-             * Wind Met Ms
-             * @default null
-             */
-            wind_met_ms: number | null;
-            /**
-             * Wind Predicted Ms
-             * @default null
-             */
-            wind_predicted_ms: number | null;
-            /**
-             * Word
-             * @default
-             */
-            word: string;
-        };
-        /**
-         * FlightOut
-         * @description A flight. planned_pct: points that the plan had for what was flown.
-         */
-        "AfterOut.FlightOut": {
-            card: components["schemas"]["AfterOut.FlightCard"] | null;
-            /** Decision Id */
-            decision_id: number | null;
-            entry: components["schemas"]["AfterOut.FlightEntry"];
-            /** Has Track */
-            has_track: boolean;
-            /** Landed */
-            landed: boolean;
-            /** Planned Pct */
-            planned_pct: number | null;
-            /** Revision */
-            revision: number;
-            /** Session Id */
-            session_id: number | null;
-            /** Uid */
-            uid: string;
-        };
-        /**
-         * Home
-         * @description The way home from a distance d [m]: fixed + per_m · d, in points of charge and in seconds.
-         */
-        "AfterOut.Home": {
-            /** Fixed Pct */
-            fixed_pct: number;
-            /** Fixed S */
-            fixed_s: number;
-            /** Pct Per M */
-            pct_per_m: number;
-            /** S Per M */
-            s_per_m: number;
-        };
-        /**
-         * LegName
-         * @description Legs in the order in which they are flown.
-         * @enum {string}
-         */
-        "AfterOut.LegName": "hover_check" | "climb" | "outbound" | "station" | "return_climb" | "return" | "descent" | "landing";
-        /**
-         * MarkPart
-         * @description A place or moment worth keeping: where the picture broke up, a near miss, a note.
-         */
-        "AfterOut.MarkPart": {
-            /**
-             * At S
-             * @default null
-             */
-            at_s: number | null;
-            /**
-             * Bearing Deg
-             * @default null
-             */
-            bearing_deg: number | null;
-            /**
-             * Distance M
-             * @default null
-             */
-            distance_m: number | null;
-            /** Kind */
-            kind: string;
-            /**
-             * Text
-             * @default
-             */
-            text: string;
-        };
-        /**
-         * PackLeft
-         * @description A pack after the flight and what to do with it.
-         */
-        "AfterOut.PackLeft": {
-            /** Advice */
-            advice: string;
-            /** Charge Pct */
-            charge_pct: number;
-            /** Label */
-            label: string;
-            /** State */
-            state: string;
-        };
-        /**
-         * SpeedMode
-         * @description Flight modes with an airspeed of their own; RTH is the automatic return.
-         * @enum {string}
-         */
-        "AfterOut.SpeedMode": "slow" | "normal" | "fast" | "rth";
-        /**
-         * Step
-         * @description A part of the way out: how long it lasts [s] and how fast the charge falls in it [points/s].
-         */
-        "AfterOut.Step": {
-            name: components["schemas"]["AfterOut.LegName"];
-            /** Pct Per S */
-            pct_per_s: number;
-            /** Seconds */
-            seconds: number;
-        };
-        /**
-         * WindRow
-         * @description What a headwind on the way home [m/s] makes of the flight, worked out ahead for where nobody can be asked.
-         *
-         *     home: as planned, None where it no longer makes headway to speak of. best: by the best height and mode.
-         */
-        "AfterOut.WindRow": {
-            /** Against Ms */
-            against_ms: number;
-            best: components["schemas"]["AfterOut.Home"] | null;
-            /** Best Height M */
-            best_height_m: number | null;
-            best_mode: components["schemas"]["AfterOut.SpeedMode"] | null;
-            /** Best Speed Ms */
-            best_speed_ms: number | null;
-            home: components["schemas"]["AfterOut.Home"] | null;
-        };
-        /**
-         * AirborneOut
-         * @description What the flight clock and the emergency cards need; kept on the device, they need nothing else.
-         *
-         *     card: null while the wind is not known. decision_id: the launch that the next flight rests on.
-         *     look_at: what this flight has that makes the charge fall faster.
-         */
-        AirborneOut: {
-            /** Aircraft */
-            aircraft: string;
-            /** Bearing Deg */
-            bearing_deg: number;
-            card: components["schemas"]["AirborneOut.FlightCard"] | null;
-            /** Charge Pct */
-            charge_pct: number;
-            /** Decision Id */
-            decision_id: number | null;
-            /** Emergencies */
-            emergencies: components["schemas"]["AirborneOut.EmergencyCard"][];
-            /** Flights */
-            flights: components["schemas"]["AirborneOut.FlightOut"][];
-            /** History */
-            history: components["schemas"]["AirborneOut.PastDrain"][];
-            /** Look At */
-            look_at: string[];
-            /** Pack */
-            pack: string;
-            /** Place */
-            place: string;
-            /** Session Id */
-            session_id: number;
-            /** Title */
-            title: string;
-            /** Verdict */
-            verdict: string;
-        };
-        /**
-         * EmergencyCard
-         * @description One screen: what it is about, what to do in order, and this flight's numbers.
-         */
-        "AirborneOut.EmergencyCard": {
-            /** Key */
-            key: string;
-            /** Numbers */
-            numbers: string[];
-            /** Steps */
-            steps: string[];
-            /** Title */
-            title: string;
-        };
-        /**
-         * FlightCard
-         * @description What a flight was planned with.
-         *
-         *     charge_pct: at take-off. reserve_pct: to be on the ground with. forced_pct: at which it lands by itself.
-         *     out: the way out; its last step goes on. home: None while no headway home is known.
-         *     distances_m: near, half, far. spread: one standard deviation of the drain, as a share; reading_points: of a
-         *     reading. read_every_s: when the next reading is wanted. winds: by the wind that is met, weakest first.
-         *     held_ms: airspeed at full stick. lean_ms: wind for a lean whose tangent is one, by the drag law.
-         */
-        "AirborneOut.FlightCard": {
-            /** Charge Pct */
-            charge_pct: number;
-            /** Distances M */
-            distances_m: number[];
-            /** Forced Pct */
-            forced_pct: number;
-            /**
-             * Held Ms
-             * @default 0
-             */
-            held_ms: number;
-            home: components["schemas"]["AirborneOut.Home"] | null;
-            /**
-             * Lean Ms
-             * @default 0
-             */
-            lean_ms: number;
-            /** Out */
-            out: components["schemas"]["AirborneOut.Step"][];
-            /** Read Every S */
-            read_every_s: number;
-            /** Reading Points */
-            reading_points: number;
-            /** Reserve Pct */
-            reserve_pct: number;
-            /** Spread */
-            spread: number;
-            /**
-             * Winds
-             * @default []
-             */
-            winds: components["schemas"]["AirborneOut.WindRow"][];
-        };
-        /**
-         * FlightEntry
-         * @description A flight as the logbook has it, and as the pilot may mend it. null: not known.
-         */
-        "AirborneOut.FlightEntry": {
-            /** Aircraft */
-            aircraft: string;
-            /**
-             * Aircraft Kit
-             * @description Number of the aircraft in the kit; by its name when left out.
-             * @default null
-             */
-            aircraft_kit: number | null;
-            /**
-             * Charge From Pct
-             * @default null
-             */
-            charge_from_pct: number | null;
-            /**
-             * Charge To Pct
-             * @default null
-             */
-            charge_to_pct: number | null;
-            /**
-             * Distance M
-             * @default null
-             */
-            distance_m: number | null;
-            /**
-             * Height M
-             * @default null
-             */
-            height_m: number | null;
-            /**
-             * Latitude
-             * @default null
-             */
-            latitude: number | null;
-            /**
-             * Longitude
-             * @default null
-             */
-            longitude: number | null;
-            /**
-             * Manual Return
-             * @description It came home by hand: practice of a manual return.
-             * @default false
-             */
-            manual_return: boolean;
-            /**
-             * Marks
-             * @default []
-             */
-            marks: components["schemas"]["AirborneOut.MarkPart"][];
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-            /**
-             * Pack
-             * @default
-             */
-            pack: string;
-            /**
-             * Pack Kit
-             * @description Number of the battery in the kit; by its label when left out.
-             * @default null
-             */
-            pack_kit: number | null;
-            /**
-             * Place
-             * @default
-             */
-            place: string;
-            /**
-             * Predicted To Pct
-             * @default null
-             */
-            predicted_to_pct: number | null;
-            /**
-             * Seconds
-             * @default null
-             */
-            seconds: number | null;
-            /**
-             * Started At
-             * Format: date-time
-             */
-            started_at: string;
-            /**
-             * Verdict
-             * @default
-             */
-            verdict: string;
-            /**
-             * Wet
-             * @default false
-             */
-            wet: boolean;
-            /**
-             * Wind Met Ms
-             * @default null
-             */
-            wind_met_ms: number | null;
-            /**
-             * Wind Predicted Ms
-             * @default null
-             */
-            wind_predicted_ms: number | null;
-            /**
-             * Word
-             * @default
-             */
-            word: string;
-        };
-        /**
-         * FlightOut
-         * @description A flight. planned_pct: points that the plan had for what was flown.
-         */
-        "AirborneOut.FlightOut": {
-            card: components["schemas"]["AirborneOut.FlightCard"] | null;
-            /** Decision Id */
-            decision_id: number | null;
-            entry: components["schemas"]["AirborneOut.FlightEntry"];
-            /** Has Track */
-            has_track: boolean;
-            /** Landed */
-            landed: boolean;
-            /** Planned Pct */
-            planned_pct: number | null;
-            /** Revision */
-            revision: number;
-            /** Session Id */
-            session_id: number | null;
-            /** Uid */
-            uid: string;
-        };
-        /**
-         * Home
-         * @description The way home from a distance d [m]: fixed + per_m · d, in points of charge and in seconds.
-         */
-        "AirborneOut.Home": {
-            /** Fixed Pct */
-            fixed_pct: number;
-            /** Fixed S */
-            fixed_s: number;
-            /** Pct Per M */
-            pct_per_m: number;
-            /** S Per M */
-            s_per_m: number;
-        };
-        /**
-         * LegName
-         * @description Legs in the order in which they are flown.
-         * @enum {string}
-         */
-        "AirborneOut.LegName": "hover_check" | "climb" | "outbound" | "station" | "return_climb" | "return" | "descent" | "landing";
-        /**
-         * MarkPart
-         * @description A place or moment worth keeping: where the picture broke up, a near miss, a note.
-         */
-        "AirborneOut.MarkPart": {
-            /**
-             * At S
-             * @default null
-             */
-            at_s: number | null;
-            /**
-             * Bearing Deg
-             * @default null
-             */
-            bearing_deg: number | null;
-            /**
-             * Distance M
-             * @default null
-             */
-            distance_m: number | null;
-            /** Kind */
-            kind: string;
-            /**
-             * Text
-             * @default
-             */
-            text: string;
-        };
-        /**
-         * PastDrain
-         * @description An earlier flight of the pack: how long, from and to which charge.
-         */
-        "AirborneOut.PastDrain": {
-            /** From Pct */
-            from_pct: number;
-            /** Seconds */
-            seconds: number;
-            /** To Pct */
-            to_pct: number;
-        };
-        /**
-         * SpeedMode
-         * @description Flight modes with an airspeed of their own; RTH is the automatic return.
-         * @enum {string}
-         */
-        "AirborneOut.SpeedMode": "slow" | "normal" | "fast" | "rth";
-        /**
-         * Step
-         * @description A part of the way out: how long it lasts [s] and how fast the charge falls in it [points/s].
-         */
-        "AirborneOut.Step": {
-            name: components["schemas"]["AirborneOut.LegName"];
-            /** Pct Per S */
-            pct_per_s: number;
-            /** Seconds */
-            seconds: number;
-        };
-        /**
-         * WindRow
-         * @description What a headwind on the way home [m/s] makes of the flight, worked out ahead for where nobody can be asked.
-         *
-         *     home: as planned, None where it no longer makes headway to speak of. best: by the best height and mode.
-         */
-        "AirborneOut.WindRow": {
-            /** Against Ms */
-            against_ms: number;
-            best: components["schemas"]["AirborneOut.Home"] | null;
-            /** Best Height M */
-            best_height_m: number | null;
-            best_mode: components["schemas"]["AirborneOut.SpeedMode"] | null;
-            /** Best Speed Ms */
-            best_speed_ms: number | null;
-            home: components["schemas"]["AirborneOut.Home"] | null;
         };
         /**
          * AnswerIn
@@ -5422,25 +4600,10 @@ export interface components {
              * @default null
              */
             value: number | null;
-            word: components["schemas"]["AnswerIn.Word"] | null;
-        };
-        /**
-         * Word
-         * @enum {string}
-         */
-        "AnswerIn.Word": "done" | "skip" | "fault";
-        /**
-         * AnswersOut
-         * @description What was said to the items of a list, by their keys.
-         */
-        AnswersOut: {
-            /** Answers */
-            answers: {
-                [key: string]: components["schemas"]["AnswersOut.AnswerOut"];
-            };
+            word: components["schemas"]["Word"] | null;
         };
         /** AnswerOut */
-        "AnswersOut.AnswerOut": {
+        AnswerOut: {
             /** Note */
             note: string;
             /**
@@ -5450,222 +4613,13 @@ export interface components {
             said_at: string;
             /** Value */
             value: number | null;
-            word: components["schemas"]["AnswersOut.Word"];
-        };
-        /**
-         * Word
-         * @enum {string}
-         */
-        "AnswersOut.Word": "done" | "skip" | "fault";
-        /** BeaufortOut */
-        BeaufortOut: {
-            /** Forces */
-            forces: components["schemas"]["BeaufortOut.ForceOut"][];
-        };
-        /**
-         * ForceOut
-         * @description A Beaufort force: the range and middle of the wind at 10 m, and what is seen.
-         */
-        "BeaufortOut.ForceOut": {
-            /** Force */
-            force: number;
-            /** High Ms */
-            high_ms: number;
-            /** Land */
-            land: string;
-            /** Low Ms */
-            low_ms: number;
-            /** Middle Ms */
-            middle_ms: number;
-            /** Water */
-            water: string;
-        };
-        /** BehaveIn */
-        BehaveIn: {
-            /** Behaviour */
-            behaviour: string;
-        };
-        /** CheckCatalogue */
-        CheckCatalogue: {
-            /** Checks */
-            checks: components["schemas"]["CheckCatalogue.CheckAbout"][];
-        };
-        /** CheckAbout */
-        "CheckCatalogue.CheckAbout": {
-            /**
-             * Decides
-             * @description What is held against what.
-             */
-            decides: string;
-            /** Id */
-            id: string;
-            /** Label */
-            label: string;
-            /** Source */
-            source: string;
-            /** Unit */
-            unit: string;
-        };
-        /**
-         * LengthUnit
-         * @enum {string}
-         */
-        "CheckQuery.LengthUnit": "m" | "ft";
-        /**
-         * SpeedUnit
-         * @enum {string}
-         */
-        "CheckQuery.SpeedUnit": "ms" | "kmh" | "mph" | "kn";
-        /**
-         * TemperatureUnit
-         * @enum {string}
-         */
-        "CheckQuery.TemperatureUnit": "c" | "f";
-        /** DecisionList */
-        DecisionList: {
-            /** Decisions */
-            decisions: components["schemas"]["DecisionList.DecisionSummary"][];
-        };
-        /** DecisionSummary */
-        "DecisionList.DecisionSummary": {
-            /**
-             * Decided At
-             * Format: date-time
-             */
-            decided_at: string;
-            /** Id */
-            id: number;
-            /** Note */
-            note: string;
-            /** Session Id */
-            session_id: number;
-            verdict: components["schemas"]["DecisionList.Verdict"];
-            word: components["schemas"]["DecisionList.PilotsWord"];
-        };
-        /**
-         * PilotsWord
-         * @enum {string}
-         */
-        "DecisionList.PilotsWord": "launch" | "wait" | "stand_down";
-        /**
-         * Verdict
-         * @enum {string}
-         */
-        "DecisionList.Verdict": "launch" | "care" | "stay" | "unknown";
-        /** DecisionOut */
-        DecisionOut: {
-            /**
-             * Decided At
-             * Format: date-time
-             */
-            decided_at: string;
-            /** Id */
-            id: number;
-            /** Note */
-            note: string;
-            plan: components["schemas"]["DecisionOut.PlanDocument"];
-            result: components["schemas"]["DecisionOut.ResultDocument"];
-            /** Session Id */
-            session_id: number;
-            verdict: components["schemas"]["DecisionOut.Verdict"];
-            /**
-             * Walkround
-             * @description What was said on the preflight up to then.
-             */
-            walkround: components["schemas"]["DecisionOut.AnsweredPart"][];
-            word: components["schemas"]["DecisionOut.PilotsWord"];
-        };
-        /** AircraftPart */
-        "DecisionOut.AircraftPart": {
-            /** Ascent Ms */
-            ascent_ms: number;
-            /**
-             * Attachments
-             * @default []
-             */
-            attachments: components["schemas"]["DecisionOut.AttachmentPart"][];
-            /** Battery Wh */
-            battery_wh: number;
-            /**
-             * Ceiling M
-             * @description Greatest height above sea level; null: the sheet gives none.
-             * @default null
-             */
-            ceiling_m: number | null;
-            /**
-             * Charge Power W
-             * @description Greatest charging power of its battery; null: the battery's energy in an hour.
-             * @default null
-             */
-            charge_power_w: number | null;
-            /**
-             * Consumption Factor
-             * @description What it draws over what the spec sheet says, as flights have shown.
-             * @default 1
-             */
-            consumption_factor: number;
-            /** Descent Ms */
-            descent_ms: number;
-            /** Hover Time Min */
-            hover_time_min: number;
-            /**
-             * Kit
-             * @default null
-             */
-            kit: number | null;
-            link: components["schemas"]["DecisionOut.LinkPart"];
-            /** Mass G */
-            mass_g: number;
-            /**
-             * Max Takeoff G
-             * @description Greatest mass to fly with; null: the sheet gives none.
-             * @default null
-             */
-            max_takeoff_g: number | null;
-            /**
-             * Max Tilt Deg
-             * @default 35
-             */
-            max_tilt_deg: number;
-            /** Max Wind Ms */
-            max_wind_ms: number;
-            /** Name */
-            name: string;
-            /**
-             * Payload G
-             * @default 0
-             */
-            payload_g: number;
-            /**
-             * Region Power Db
-             * @description Power that the place's rules allow against the region of the sheet's range.
-             * @default 0
-             */
-            region_power_db: number;
-            /** Rotor Count */
-            rotor_count: number;
-            /** Rotor Diameter M */
-            rotor_diameter_m: number;
-            /** Rth Speed Ms */
-            rth_speed_ms: number;
-            /** Size M */
-            size_m: number;
-            speeds_ms: components["schemas"]["DecisionOut.SpeedsPart"];
-            /**
-             * Temperature C
-             * @description Rated air temperature, least and greatest.
-             * @default [
-             *       -10,
-             *       40
-             *     ]
-             */
-            temperature_c: number[];
+            word: components["schemas"]["Word"];
         };
         /**
          * AnsweredPart
          * @description An item's text, what was said to it (done, skip, fault), a value where it has one, the note, when.
          */
-        "DecisionOut.AnsweredPart": {
+        AnsweredPart: {
             /** Item */
             item: string;
             /** Note */
@@ -5681,51 +4635,141 @@ export interface components {
             word: string;
         };
         /**
+         * AnswersOut
+         * @description What was said to the items of a list, by their keys.
+         */
+        AnswersOut: {
+            /** Answers */
+            answers: {
+                [key: string]: components["schemas"]["AnswerOut"];
+            };
+        };
+        /**
+         * AtSubjectOut
+         * @description What is found at a subject of a flight. helps: what would bring it within the limits.
+         */
+        AtSubjectOut: {
+            /** Helps */
+            helps: string | null;
+            /** Label */
+            label: string;
+            /** Sentence */
+            sentence: string;
+            /** Shot */
+            shot: number;
+            verdict: components["schemas"]["Verdict"];
+        };
+        /**
          * AttachmentKind
          * @enum {string}
          */
-        "DecisionOut.AttachmentKind": "guards" | "floats" | "light" | "filter" | "other";
+        AttachmentKind: "guards" | "floats" | "light" | "filter" | "other";
         /**
          * AttachmentPart
          * @description Something added to the aircraft. Guards and floats also cost rated wind, fast mode and power.
          */
-        "DecisionOut.AttachmentPart": {
-            kind: components["schemas"]["DecisionOut.AttachmentKind"];
+        AttachmentPart: {
+            kind: components["schemas"]["AttachmentKind"];
             /**
              * Mass G
              * @default 0
              */
             mass_g: number;
         };
+        /** BankItem */
+        BankItem: {
+            /**
+             * Amps
+             * @description Current that it gives with it.
+             * @default null
+             */
+            amps: number | null;
+            /** Energy Wh */
+            energy_wh: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "bank";
+            /** Name */
+            name: string;
+            /**
+             * Volts
+             * @description Greatest voltage that it gives.
+             * @default null
+             */
+            volts: number | null;
+        };
+        /** BankOut */
+        BankOut: {
+            /**
+             * Each Min
+             * @description The longest that one of those takes; null: volts or amps not known.
+             */
+            each_min: number | null;
+            /**
+             * Fills
+             * @description How many of the batteries that are taken it fills from empty.
+             */
+            fills: number;
+            /** Name */
+            name: string;
+            /**
+             * Needs Volts
+             * @description Voltage that a battery asks for and it does not give; null: none.
+             */
+            needs_volts: number | null;
+            /**
+             * Volts
+             * @description Greatest voltage that it gives; null: not known.
+             */
+            volts: number | null;
+        };
+        /** BeaufortOut */
+        BeaufortOut: {
+            /** Forces */
+            forces: components["schemas"]["ForceOut"][];
+        };
+        /** BehaveIn */
+        BehaveIn: {
+            /** Behaviour */
+            behaviour: string;
+        };
         /** BestWayHomePart */
-        "DecisionOut.BestWayHomePart": {
+        BestWayHomePart: {
             /** @description Lands with the most charge at no less than twice the least ground speed; null: none does. */
-            best: components["schemas"]["DecisionOut.WayHomePart"] | null;
+            best: components["schemas"]["WayHomePart"] | null;
             /** @description The quickest over the ground; null: none makes headway. */
-            fastest: components["schemas"]["DecisionOut.WayHomePart"] | null;
+            fastest: components["schemas"]["WayHomePart"] | null;
             /**
              * Ways
              * @description The best mode of each height.
              */
-            ways: components["schemas"]["DecisionOut.WayHomePart"][];
+            ways: components["schemas"]["WayHomePart"][];
         };
         /**
          * Bound
          * @description Which side of its limit a value has to stay on.
          * @enum {string}
          */
-        "DecisionOut.Bound": "at_most" | "at_least";
+        Bound: "at_most" | "at_least";
+        /**
+         * Care
+         * @description What to do with a pack.
+         * @enum {string}
+         */
+        Care: "charge" | "top_up" | "ready" | "store" | "raise" | "leave" | "put_aside";
         /**
          * CeilingLimit
          * @description What sets the highest return height.
          * @enum {string}
          */
-        "DecisionOut.CeilingLimit": "legal_height" | "wind" | "charge";
+        CeilingLimit: "legal_height" | "wind" | "charge";
         /**
          * ChancePart
          * @description Chances from 0 to 1; the bands hold nine draws in ten. The verdict does not use them.
          */
-        "DecisionOut.ChancePart": {
+        ChancePart: {
             /** Above Forced */
             above_forced: number;
             /** Above Reserve */
@@ -5735,14 +4779,100 @@ export interface components {
             /** Landing Low Pct */
             landing_low_pct: number;
             /** Legs */
-            legs: components["schemas"]["DecisionOut.LegBandPart"][];
+            legs: components["schemas"]["LegBandPart"][];
+        };
+        /**
+         * Change
+         * @description One value that flights teach: whose, the one in use and the learned one with its interval, its own flights.
+         */
+        Change: {
+            /** Flights */
+            flights: string[];
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Now */
+            now: number;
+            /** Pm */
+            pm: number;
+            /** Target */
+            target: number;
+            /** Value */
+            value: number;
+        };
+        /** ChargerItem */
+        ChargerItem: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "charger";
+            /** @default in_turn */
+            mode: components["schemas"]["ChargerMode"];
+            /** Name */
+            name: string;
+            /** Power W */
+            power_w: number;
+            /**
+             * Slots
+             * @default 3
+             */
+            slots: number;
+            /** @default both */
+            takes: components["schemas"]["Takes"];
+        };
+        /**
+         * ChargerMode
+         * @description One after another, or all that are plugged in at the same time, sharing the power.
+         * @enum {string}
+         */
+        ChargerMode: "in_turn" | "together";
+        /**
+         * ChargerOut
+         * @description What a charger does, in order; start_by: the last moment to switch it on.
+         */
+        ChargerOut: {
+            /** Jobs */
+            jobs: components["schemas"]["JobOut"][];
+            mode: components["schemas"]["ChargerMode"];
+            /** Name */
+            name: string;
+            /** Power W */
+            power_w: number;
+            /**
+             * Start By
+             * Format: date-time
+             */
+            start_by: string;
+        };
+        /** CheckAbout */
+        CheckAbout: {
+            /**
+             * Decides
+             * @description What is held against what.
+             */
+            decides: string;
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Source */
+            source: string;
+            /** Unit */
+            unit: string;
+        };
+        /** CheckCatalogue */
+        CheckCatalogue: {
+            /** Checks */
+            checks: components["schemas"]["CheckAbout"][];
         };
         /**
          * CheckPart
          * @description One check. Values are in `unit` whatever units the sentences are written in.
          */
-        "DecisionOut.CheckPart": {
-            bound: components["schemas"]["DecisionOut.Bound"];
+        CheckPart: {
+            bound: components["schemas"]["Bound"];
             /**
              * Follows
              * @description The check whose fault this one only repeats.
@@ -5753,7 +4883,7 @@ export interface components {
             /** Label */
             label: string;
             /** Levers */
-            levers: components["schemas"]["DecisionOut.FixPart"][];
+            levers: components["schemas"]["FixPart"][];
             /** Limit */
             limit: number | null;
             /** Sentence */
@@ -5770,7 +4900,7 @@ export interface components {
              * @description Share used at the low and high end of what is uncertain.
              */
             spread: number[] | null;
-            status: components["schemas"]["DecisionOut.Status"];
+            status: components["schemas"]["Status"];
             /** Unit */
             unit: string;
             /**
@@ -5784,7113 +4914,60 @@ export interface components {
             working: string[];
         };
         /**
-         * CompassRule
-         * @description When the compass is calibrated.
+         * Chemistry
          * @enum {string}
          */
-        "DecisionOut.CompassRule": "when_due" | "always" | "when_asked";
-        /**
-         * EnergyPart
-         * @description The trip. Null where a leg makes no headway, which `blocked` names; a null ground speed holds no course.
-         */
-        "DecisionOut.EnergyPart": {
-            blocked: components["schemas"]["DecisionOut.LegName"] | null;
-            /** Ground Speed Home Ms */
-            ground_speed_home_ms: number | null;
-            /** Ground Speed Out Ms */
-            ground_speed_out_ms: number | null;
-            /** Landing Pct */
-            landing_pct: number | null;
-            /** Legs */
-            legs: components["schemas"]["DecisionOut.LegPart"][];
-            /** Spent Wh */
-            spent_wh: number | null;
-            /** Usable Wh */
-            usable_wh: number;
-        };
-        /** EvidencePart */
-        "DecisionOut.EvidencePart": {
-            /**
-             * At
-             * @default null
-             */
-            at: string | null;
-            how: components["schemas"]["DecisionOut.How"];
-            /**
-             * Source
-             * @default null
-             */
-            source: string | null;
+        Chemistry: "lipo" | "lipo_hv" | "li_ion";
+        /** ChoreOut */
+        ChoreOut: {
+            /** Key */
+            key: string;
+            /** Text */
+            text: string;
+            /** Why */
+            why: string;
         };
         /**
-         * FeaturePart
-         * @description One drawn thing. Positions are longitude, latitude; an area's outline is not closed.
-         */
-        "DecisionOut.FeaturePart": {
-            /** Coordinates */
-            coordinates: number[][];
-            /**
-             * Height M
-             * @default 0
-             */
-            height_m: number;
-            /** Id */
-            id: string;
-            /** @default null */
-            kind: components["schemas"]["DecisionOut.ObstacleKind"] | null;
-            /**
-             * Name
-             * @default
-             */
-            name: string;
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-            /**
-             * Radius M
-             * @default null
-             */
-            radius_m: number | null;
-            role: components["schemas"]["DecisionOut.Role"];
-            /**
-             * Shape
-             * @enum {string}
-             */
-            shape: "point" | "line" | "area";
-        };
-        /**
-         * Figure
-         * @description The figures of the weather by the names of its fields.
-         * @enum {string}
-         */
-        "DecisionOut.Figure": "winds" | "temperature_c" | "dew_point_c" | "visibility_m" | "precipitation" | "kp" | "cloud_base_m";
-        /**
-         * FixPart
-         * @description A change that would clear a check, proven by judging the changed plan.
-         */
-        "DecisionOut.FixPart": {
-            /** Sentence */
-            sentence: string;
-            /** Set */
-            set: {
-                [key: string]: unknown;
-            };
-            verdict: components["schemas"]["DecisionOut.Verdict"];
-        };
-        /** FlightPart */
-        "DecisionOut.FlightPart": {
-            /** Bearing Deg */
-            bearing_deg: number;
-            /** Distance M */
-            distance_m: number;
-            /** Height M */
-            height_m: number;
-            /**
-             * Moves
-             * @default []
-             */
-            moves: components["schemas"]["DecisionOut.MovePart"][];
-            /**
-             * Night Permitted
-             * @default false
-             */
-            night_permitted: boolean;
-            /**
-             * Outbound Mode
-             * @default normal
-             * @enum {string}
-             */
-            outbound_mode: "slow" | "normal" | "fast";
-            /**
-             * Return Mode
-             * @default rth
-             * @enum {string}
-             */
-            return_mode: "rth" | "slow" | "normal" | "fast";
-            /** Station Min */
-            station_min: number;
-            /**
-             * Station Radius M
-             * @default 15
-             */
-            station_radius_m: number;
-        };
-        /**
-         * Zealous Lark forecast
-         * @description Hours of one source, earliest first.
-         */
-        "DecisionOut.ForecastPart": {
-            /**
-             * Format
-             * @constant
-             */
-            format: "zealous-lark.forecast";
-            /**
-             * Holds Min
-             * @description How long the last hour holds; of an observation, how long it is taken to.
-             * @default 0
-             */
-            holds_min: number;
-            /** Hours */
-            hours: components["schemas"]["DecisionOut.HourPart"][];
-            /**
-             * Issued At
-             * Format: date-time
-             */
-            issued_at: string;
-            /** Source */
-            source: string;
-            /**
-             * Version
-             * @constant
-             */
-            version: 1;
-        };
-        /**
-         * HandFlightPart
-         * @description A flight as set by hand: the pack by its number in the kit, subjects by their place in `shots`.
-         */
-        "DecisionOut.HandFlightPart": {
-            /** Pack */
-            pack: number;
-            /** Shots */
-            shots: number[];
-        };
-        /**
-         * HeightReference
-         * @description What a zone's vertical limit is counted from.
-         * @enum {string}
-         */
-        "DecisionOut.HeightReference": "ground" | "sea_level";
-        /**
-         * HourPart
-         * @description One moment; what is left out is not said.
-         */
-        "DecisionOut.HourPart": {
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /**
-             * Cloud Base M
-             * @default null
-             */
-            cloud_base_m: number | null;
-            /**
-             * Cloud Pct
-             * @default null
-             */
-            cloud_pct: number | null;
-            /**
-             * Dew Point C
-             * @default null
-             */
-            dew_point_c: number | null;
-            /**
-             * Kp
-             * @default null
-             */
-            kp: number | null;
-            /** @default null */
-            precipitation: components["schemas"]["DecisionOut.Precipitation"] | null;
-            /**
-             * Rain Mmh
-             * @default null
-             */
-            rain_mmh: number | null;
-            /**
-             * Temperature C
-             * @default null
-             */
-            temperature_c: number | null;
-            /**
-             * Visibility M
-             * @default null
-             */
-            visibility_m: number | null;
-            /**
-             * Winds
-             * @default []
-             */
-            winds: components["schemas"]["DecisionOut.LevelPart"][];
-        };
-        /**
-         * HoverRule
-         * @description What a reading from the hover counts for.
-         * @enum {string}
-         */
-        "DecisionOut.HoverRule": "best" | "stronger";
-        /**
-         * How
-         * @description How a value of the plan came to be.
-         * @enum {string}
-         */
-        "DecisionOut.How": "default" | "typed" | "forecast" | "measured" | "read" | "copied";
-        /**
-         * Known
-         * @description How well it is known where something stands: drawn over a map, paced and typed, or seen on the look-round.
-         * @enum {string}
-         */
-        "DecisionOut.Known": "drawn" | "typed" | "seen";
-        /**
-         * LandformKind
-         * @enum {string}
-         */
-        "DecisionOut.LandformKind": "flat" | "ridge" | "escarpment" | "hill";
-        /** LandformPart */
-        "DecisionOut.LandformPart": {
-            /**
-             * Half Length M
-             * @default 0
-             */
-            half_length_m: number;
-            /**
-             * Height M
-             * @default 0
-             */
-            height_m: number;
-            kind: components["schemas"]["DecisionOut.LandformKind"];
-        };
-        /**
-         * LandingRule
-         * @enum {string}
-         */
-        "DecisionOut.LandingRule": "pad" | "hand";
-        /** LegBandPart */
-        "DecisionOut.LegBandPart": {
-            /** High Pct */
-            high_pct: number;
-            /** Low Pct */
-            low_pct: number;
-            name: components["schemas"]["DecisionOut.LegName"];
-        };
-        /**
-         * LegName
-         * @description Legs in the order in which they are flown.
-         * @enum {string}
-         */
-        "DecisionOut.LegName": "hover_check" | "climb" | "outbound" | "station" | "return_climb" | "return" | "descent" | "landing";
-        /** LegPart */
-        "DecisionOut.LegPart": {
-            /** Charge After Pct */
-            charge_after_pct: number;
-            name: components["schemas"]["DecisionOut.LegName"];
-            /** Seconds */
-            seconds: number;
-            /** Wh */
-            wh: number;
-        };
-        /**
-         * LevelPart
-         * @description Wind at a height over open ground, as forecasts and stations give it.
-         */
-        "DecisionOut.LevelPart": {
-            /** Direction Deg */
-            direction_deg: number;
-            /**
-             * Gust Ms
-             * @default null
-             */
-            gust_ms: number | null;
-            /** Height M */
-            height_m: number;
-            /** Speed Ms */
-            speed_ms: number;
-        };
-        /**
-         * LightPart
-         * @description Null where the sun does not rise or set on that day.
-         */
-        "DecisionOut.LightPart": {
-            /** Sunrise */
-            sunrise: string | null;
-            /** Sunset */
-            sunset: string | null;
-        };
-        /** LinkPart */
-        "DecisionOut.LinkPart": {
-            /** Band Ghz */
-            band_ghz: number;
-            /** Range M */
-            range_m: number;
-        };
-        /**
-         * LostLink
-         * @enum {string}
-         */
-        "DecisionOut.LostLink": "return" | "hover" | "land";
-        /**
-         * LostLinkRule
-         * @description What the aircraft is told to do when the link is lost.
-         * @enum {string}
-         */
-        "DecisionOut.LostLinkRule": "by_site" | "return" | "hover";
-        /**
-         * MinimumsPart
-         * @description Personal minimums; what is left out has its default.
-         */
-        "DecisionOut.MinimumsPart": {
-            /**
-             * Accept Light Rain
-             * @default false
-             */
-            accept_light_rain: boolean;
-            /**
-             * Airfield M
-             * @default null
-             */
-            airfield_m: number | null;
-            /**
-             * Bulky Power
-             * @description What guards or floats multiply the power by; assumed.
-             * @default 1.15
-             */
-            bulky_power: number;
-            /**
-             * Bulky Speed
-             * @description What guards or floats leave of rated wind and fast mode; assumed.
-             * @default 0.8
-             */
-            bulky_speed: number;
-            /**
-             * Charge Spread Points
-             * @default 3
-             */
-            charge_spread_points: number;
-            /** @default when_due */
-            compass: components["schemas"]["DecisionOut.CompassRule"];
-            /**
-             * Consumption Spread Pct
-             * @default 8
-             */
-            consumption_spread_pct: number;
-            /** @default best */
-            hover_rule: components["schemas"]["DecisionOut.HoverRule"];
-            /**
-             * Kp
-             * @default 5
-             */
-            kp: number;
-            /** @default pad */
-            landing: components["schemas"]["DecisionOut.LandingRule"];
-            /**
-             * Legal Height M
-             * @default 120
-             */
-            legal_height_m: number;
-            /**
-             * Link Margin Db
-             * @default 10
-             */
-            link_margin_db: number;
-            /** @default by_site */
-            lost_link: components["schemas"]["DecisionOut.LostLinkRule"];
-            /**
-             * Mass Steps G
-             * @description Masses from which other rules apply.
-             * @default [
-             *       250
-             *     ]
-             */
-            mass_steps_g: number[];
-            /**
-             * Measured Spread Pct
-             * @default 10
-             */
-            measured_spread_pct: number;
-            /**
-             * Min Takeoff Pct
-             * @default 95
-             */
-            min_takeoff_pct: number;
-            /**
-             * People M
-             * @default null
-             */
-            people_m: number | null;
-            /**
-             * Reserve Pct
-             * @default 30
-             */
-            reserve_pct: number;
-            /**
-             * Return Speed Ms
-             * @default 3
-             */
-            return_speed_ms: number;
-            /**
-             * Rth Fixed M
-             * @description A return height that is always used; null: the lowest that clears.
-             * @default null
-             */
-            rth_fixed_m: number | null;
-            /**
-             * Rth Floor M
-             * @default 20
-             */
-            rth_floor_m: number;
-            /**
-             * Rth Margin M
-             * @default 10
-             */
-            rth_margin_m: number;
-            /**
-             * Satellites
-             * @default 11
-             */
-            satellites: number;
-            /**
-             * Sight Own M
-             * @default 150
-             */
-            sight_own_m: number;
-            /** @default attitude */
-            sight_rule: components["schemas"]["DecisionOut.SightRule"];
-            /** @default by_hand */
-            strong_wind: components["schemas"]["DecisionOut.StrongWindRule"];
-            /**
-             * Trust Water Sensors
-             * @default false
-             */
-            trust_water_sensors: boolean;
-            /**
-             * Turn Back Pct
-             * @description A fixed charge to turn back at; null: computed from wind and distance.
-             * @default null
-             */
-            turn_back_pct: number | null;
-            /**
-             * Water Distance M
-             * @default 200
-             */
-            water_distance_m: number;
-            /**
-             * Weather Age H
-             * @default 12
-             */
-            weather_age_h: number;
-            /** @default profile */
-            wind_aloft: components["schemas"]["DecisionOut.WindAloft"];
-            /**
-             * Wind Fraction
-             * @default 0.5
-             */
-            wind_fraction: number;
-            /**
-             * Wind Spread Pct
-             * @default 20
-             */
-            wind_spread_pct: number;
-        };
-        /**
-         * MoveKind
-         * @description orbit: round the subject, looking at it. pull_away: backwards and up, from it along a bearing.
-         *     rise: straight up beside it. straight: past it along a bearing. top_down: up over it, looking down.
-         * @enum {string}
-         */
-        "DecisionOut.MoveKind": "orbit" | "pull_away" | "rise" | "straight" | "top_down";
-        /**
-         * MovePart
-         * @description A planned move around a subject; heights above the take-off point.
+         * CircleWind
+         * @description Wind that a track shows, with the half-widths of a joint interval that holds it 19 times in 20.
          *
-         *     size_m: radius of an orbit; distance from the subject at which a pull-away begins or a rise
-         *     stands. length_m: of a pull-away or a straight run. climb_m: how much it rises.
+         *     speed_ms, direction_deg (from where), airspeed_ms; samples: steady pieces that it rests on; how: from what.
          */
-        "DecisionOut.MovePart": {
-            /**
-             * Bearing Deg
-             * @default 0
-             */
-            bearing_deg: number;
-            /**
-             * Climb M
-             * @default 0
-             */
-            climb_m: number;
-            /** Height M */
-            height_m: number;
-            kind: components["schemas"]["DecisionOut.MoveKind"];
-            /** Latitude */
-            latitude: number;
-            /**
-             * Length M
-             * @default 0
-             */
-            length_m: number;
-            /** Longitude */
-            longitude: number;
-            /**
-             * Name
-             * @default
-             */
-            name: string;
-            /**
-             * Size M
-             * @default 20
-             */
-            size_m: number;
-            /**
-             * Speed Ms
-             * @default 4
-             */
-            speed_ms: number;
-            /**
-             * Turns
-             * @default 1
-             */
-            turns: number;
-        };
-        /**
-         * ObstacleKind
-         * @enum {string}
-         */
-        "DecisionOut.ObstacleKind": "trees" | "building" | "wires" | "mast" | "terrain";
-        /** ObstaclePart */
-        "DecisionOut.ObstaclePart": {
-            /** Bearing Deg */
-            bearing_deg: number;
-            /**
-             * Depth M
-             * @default 0
-             */
-            depth_m: number;
-            /** Distance M */
-            distance_m: number;
-            /** Height M */
-            height_m: number;
-            kind: components["schemas"]["DecisionOut.ObstacleKind"];
-            /** @default typed */
-            known: components["schemas"]["DecisionOut.Known"];
-        };
-        /**
-         * OutingPart
-         * @description packs: numbers in this Lark's own kit; null: all that fit and may be flown.
-         *
-         *     charge_min: time there is for charging, when it is less than charging takes. flights: as set by hand;
-         *     null: the best way that is found.
-         */
-        "DecisionOut.OutingPart": {
-            /**
-             * Bag Min
-             * @default 20
-             */
-            bag_min: number;
-            /**
-             * Changeover Min
-             * @default 4
-             */
-            changeover_min: number;
-            /**
-             * Charge Min
-             * @default null
-             */
-            charge_min: number | null;
-            /**
-             * First Flights
-             * @default false
-             */
-            first_flights: boolean;
-            /**
-             * Flights
-             * @default null
-             */
-            flights: components["schemas"]["DecisionOut.HandFlightPart"][] | null;
-            /**
-             * On Site Min
-             * @default 90
-             */
-            on_site_min: number;
-            /**
-             * Packs
-             * @default null
-             */
-            packs: number[] | null;
-            /**
-             * Risky
-             * @description A shot that may cost the aircraft: the card is swapped before it.
-             * @default false
-             */
-            risky: boolean;
-            /**
-             * Setup Min
-             * @default 20
-             */
-            setup_min: number;
-            /**
-             * Shots
-             * @default []
-             */
-            shots: components["schemas"]["DecisionOut.ShotPart"][];
-            /**
-             * Travel Min
-             * @default 30
-             */
-            travel_min: number;
-        };
-        /** PackPart */
-        "DecisionOut.PackPart": {
-            /** Charge Pct */
-            charge_pct: number;
-            /**
-             * Health Pct
-             * @default 100
-             */
-            health_pct: number;
-            /**
-             * Kit
-             * @default null
-             */
-            kit: number | null;
-            /**
-             * Label
-             * @description What is written on the battery.
-             * @default null
-             */
-            label: string | null;
-            /**
-             * Temperature C
-             * @default null
-             */
-            temperature_c: number | null;
-        };
-        /**
-         * PilotsWord
-         * @enum {string}
-         */
-        "DecisionOut.PilotsWord": "launch" | "wait" | "stand_down";
-        /**
-         * PlacePart
-         * @description A place, self-contained but for a terrain that is kept in the store.
-         */
-        "DecisionOut.PlacePart": {
-            /**
-             * Features
-             * @default []
-             */
-            features: components["schemas"]["DecisionOut.FeaturePart"][];
-            /** Name */
-            name: string;
-            /** @default null */
-            terrain: components["schemas"]["DecisionOut.TerrainPart"] | null;
-            /**
-             * Zones
-             * @default []
-             */
-            zones: components["schemas"]["DecisionOut.ZonePart"][];
-            /**
-             * Zones Looked At
-             * @description The day on which the pilot looked the zones up.
-             * @default null
-             */
-            zones_looked_at: string | null;
-        };
-        /**
-         * Zealous Lark plan
-         * @description One planned flight: everything that a launch decision rests on.
-         */
-        "DecisionOut.PlanDocument": {
-            aircraft: components["schemas"]["DecisionOut.AircraftPart"];
-            /**
-             * Evidence
-             * @description For key paths of this plan, how their value came to be.
-             * @default {}
-             */
-            evidence: {
-                [key: string]: components["schemas"]["DecisionOut.EvidencePart"];
-            };
-            flight: components["schemas"]["DecisionOut.FlightPart"];
-            /**
-             * @description The forecast, to travel with the plan.
-             * @default null
-             */
-            forecast: components["schemas"]["DecisionOut.ForecastPart"] | null;
-            /**
-             * Format
-             * @constant
-             */
-            format: "zealous-lark.plan";
-            /**
-             * @default {
-             *       "accept_light_rain": false,
-             *       "airfield_m": null,
-             *       "bulky_power": 1.15,
-             *       "bulky_speed": 0.8,
-             *       "charge_spread_points": 3,
-             *       "compass": "when_due",
-             *       "consumption_spread_pct": 8,
-             *       "hover_rule": "best",
-             *       "kp": 5,
-             *       "landing": "pad",
-             *       "legal_height_m": 120,
-             *       "link_margin_db": 10,
-             *       "lost_link": "by_site",
-             *       "mass_steps_g": [
-             *         250
-             *       ],
-             *       "measured_spread_pct": 10,
-             *       "min_takeoff_pct": 95,
-             *       "people_m": null,
-             *       "reserve_pct": 30,
-             *       "return_speed_ms": 3,
-             *       "rth_fixed_m": null,
-             *       "rth_floor_m": 20,
-             *       "rth_margin_m": 10,
-             *       "satellites": 11,
-             *       "sight_own_m": 150,
-             *       "sight_rule": "attitude",
-             *       "strong_wind": "by_hand",
-             *       "trust_water_sensors": false,
-             *       "turn_back_pct": null,
-             *       "water_distance_m": 200,
-             *       "weather_age_h": 12,
-             *       "wind_aloft": "profile",
-             *       "wind_fraction": 0.5,
-             *       "wind_spread_pct": 20
-             *     }
-             */
-            minimums: components["schemas"]["DecisionOut.MinimumsPart"];
-            /**
-             * @description Getting there, subjects and batteries; null: not planned yet.
-             * @default null
-             */
-            outing: components["schemas"]["DecisionOut.OutingPart"] | null;
-            pack: components["schemas"]["DecisionOut.PackPart"];
-            /**
-             * @description What is drawn and known of the place, to travel with the plan.
-             * @default null
-             */
-            place: components["schemas"]["DecisionOut.PlacePart"] | null;
-            settings: components["schemas"]["DecisionOut.SettingsPart"];
-            site: components["schemas"]["DecisionOut.SitePart"];
-            /**
-             * Takeoff At
-             * Format: date-time
-             */
-            takeoff_at: string;
-            /** Title */
-            title: string;
-            /**
-             * Version
-             * @constant
-             */
-            version: 2;
-            weather: components["schemas"]["DecisionOut.WeatherPart"];
-        };
-        /**
-         * PlatformKind
-         * @description What the pilot starts from.
-         * @enum {string}
-         */
-        "DecisionOut.PlatformKind": "ground" | "boat" | "car";
-        /**
-         * PlatformPart
-         * @description What the pilot starts from; a boat or car with its course and speed.
-         */
-        "DecisionOut.PlatformPart": {
-            /**
-             * Course Deg
-             * @default 0
-             */
-            course_deg: number;
-            kind: components["schemas"]["DecisionOut.PlatformKind"];
-            /**
-             * Speed Ms
-             * @default 0
-             */
-            speed_ms: number;
-        };
-        /**
-         * Precipitation
-         * @enum {string}
-         */
-        "DecisionOut.Precipitation": "none" | "light" | "heavy" | "fog";
-        /**
-         * ProvenancePart
-         * @description Where a figure of the weather comes from, and when it was issued or read.
-         */
-        "DecisionOut.ProvenancePart": {
-            /**
-             * As Of
-             * @default null
-             */
-            as_of: string | null;
-            figure: components["schemas"]["DecisionOut.Figure"];
-            /** Source */
-            source: string;
-        };
-        /**
-         * QuestionPart
-         * @description Something not known that can be asked. What only the powered aircraft can tell does not matter yet.
-         */
-        "DecisionOut.QuestionPart": {
-            /** Id */
-            id: string;
-            /**
-             * Key
-             * @description Key path of the plan's value that nobody has said and that one touch can confirm.
-             * @default null
-             */
-            key: string | null;
-            /** Matters */
-            matters: boolean;
-            /** Question */
-            question: string;
-        };
-        /**
-         * RadioNoise
-         * @enum {string}
-         */
-        "DecisionOut.RadioNoise": "quiet" | "suburban" | "urban";
-        /**
-         * ReachLimit
-         * @description What ends the reach on a bearing: the charge, no headway in the wind, or the way home not being clear.
-         * @enum {string}
-         */
-        "DecisionOut.ReachLimit": "charge" | "wind" | "ground";
-        /** ReachPart */
-        "DecisionOut.ReachPart": {
-            /** Bearing Deg */
-            bearing_deg: number[];
-            /** Distance M */
-            distance_m: number[];
-            /** Limited By */
-            limited_by: components["schemas"]["DecisionOut.ReachLimit"][];
-        };
-        /**
-         * Restriction
-         * @description How a zone restricts flying, strictest first.
-         * @enum {string}
-         */
-        "DecisionOut.Restriction": "prohibited" | "authorisation" | "conditional" | "information";
-        /**
-         * Zealous Lark result
-         * @description What the numbers say about one plan. Never a statement that a flight is allowed.
-         */
-        "DecisionOut.ResultDocument": {
-            /** @default null */
-            best_way_home: components["schemas"]["DecisionOut.BestWayHomePart"] | null;
-            chance: components["schemas"]["DecisionOut.ChancePart"] | null;
-            /**
-             * Checks
-             * @description Every check that applies, the tightest first.
-             */
-            checks: components["schemas"]["DecisionOut.CheckPart"][];
-            /** Cloud Base M */
-            cloud_base_m: number | null;
-            energy: components["schemas"]["DecisionOut.EnergyPart"] | null;
-            /**
-             * Forced Landing Pct
-             * @description Charge at which it lands where it is; common practice.
-             */
-            forced_landing_pct: number;
-            /**
-             * Format
-             * @default zealous-lark.result
-             * @constant
-             */
-            format: "zealous-lark.result";
-            light: components["schemas"]["DecisionOut.LightPart"];
-            /** @description The same trip flown on the opposite bearing. */
-            other_way: components["schemas"]["DecisionOut.EnergyPart"] | null;
-            /**
-             * Questions
-             * @description What is not known, in the order of the work.
-             */
-            questions: components["schemas"]["DecisionOut.QuestionPart"][];
-            reach: components["schemas"]["DecisionOut.ReachPart"] | null;
-            /**
-             * Reserve Pct
-             * @description Charge to be on the ground with, the extra over water included.
-             */
-            reserve_pct: number;
-            rth: components["schemas"]["DecisionOut.RthPart"];
-            sight: components["schemas"]["DecisionOut.SightPart"];
-            signal: components["schemas"]["DecisionOut.SignalPart"];
-            /**
-             * Tightest
-             * @description Name of the check to watch.
-             */
-            tightest: string;
-            turn_back: components["schemas"]["DecisionOut.TurnBackPart"] | null;
-            verdict: components["schemas"]["DecisionOut.Verdict"];
-            /**
-             * Version
-             * @default 1
-             * @constant
-             */
-            version: 1;
-            /** @description Null indoors and while the wind above is not known. */
-            wind: components["schemas"]["DecisionOut.WindsPart"] | null;
-        };
-        /**
-         * Role
-         * @description What a drawn shape stands for.
-         * @enum {string}
-         */
-        "DecisionOut.Role": "takeoff" | "subject" | "obstacle" | "water" | "people" | "landing" | "airfield" | "note";
-        /** RthPart */
-        "DecisionOut.RthPart": {
-            /** Highest M */
-            highest_m: number | null;
-            limited_by: components["schemas"]["DecisionOut.CeilingLimit"] | null;
-            /** Lowest M */
-            lowest_m: number;
-            /** Recommended M */
-            recommended_m: number | null;
-        };
-        /**
-         * Seen
-         * @description What the pilot has seen on site and cannot be drawn: it counts until it is taken back.
-         * @enum {string}
-         */
-        "DecisionOut.Seen": "people" | "boats" | "birds" | "overhead" | "ground" | "way_through" | "floor" | "waves" | "shore_short" | "rigging" | "swell" | "emergency" | "quiet";
-        /** SettingsPart */
-        "DecisionOut.SettingsPart": {
-            /**
-             * Compass Checked
-             * @description Whether the compass is in order here.
-             * @default null
-             */
-            compass_checked: boolean | null;
-            /**
-             * Home Point Set
-             * @default null
-             */
-            home_point_set: boolean | null;
-            /** @default return */
-            lost_link: components["schemas"]["DecisionOut.LostLink"];
-            /**
-             * Max Altitude M
-             * @default 120
-             */
-            max_altitude_m: number;
-            /**
-             * Max Distance M
-             * @default null
-             */
-            max_distance_m: number | null;
-            /** Rth Altitude M */
-            rth_altitude_m: number;
-            /**
-             * Satellites
-             * @default null
-             */
-            satellites: number | null;
-        };
-        /**
-         * ShotPart
-         * @description A subject to film: height above the take-off point, time there, the light it wants.
-         */
-        "DecisionOut.ShotPart": {
-            /** Height M */
-            height_m: number;
-            /** Latitude */
-            latitude: number;
-            /** @default any */
-            light: components["schemas"]["DecisionOut.WantedLight"];
-            /** Longitude */
-            longitude: number;
-            /** Minutes */
-            minutes: number;
-            /** Name */
-            name: string;
-        };
-        /**
-         * SightLimit
-         * @enum {string}
-         */
-        "DecisionOut.SightLimit": "attitude" | "own" | "visibility";
-        /** SightPart */
-        "DecisionOut.SightPart": {
-            /** Limit M */
-            limit_m: number;
-            limited_by: components["schemas"]["DecisionOut.SightLimit"];
-        };
-        /**
-         * SightRule
-         * @description What limits the line of sight.
-         * @enum {string}
-         */
-        "DecisionOut.SightRule": "attitude" | "own" | "observer";
-        /** SignalPart */
-        "DecisionOut.SignalPart": {
-            /** Margin Db */
-            margin_db: number;
-            /** Noise Db */
-            noise_db: number;
-            /** Obstruction Db */
-            obstruction_db: number;
-            /** Range M */
-            range_m: number;
-        };
-        /** SitePart */
-        "DecisionOut.SitePart": {
-            /** Elevation M */
-            elevation_m: number;
-            /**
-             * Indoors
-             * @default false
-             */
-            indoors: boolean;
-            /** @default null */
-            landform: components["schemas"]["DecisionOut.LandformPart"] | null;
-            /** Latitude */
-            latitude: number;
-            /** Longitude */
-            longitude: number;
-            /**
-             * Name
-             * @default null
-             */
-            name: string | null;
-            /**
-             * Obstacles
-             * @default []
-             */
-            obstacles: components["schemas"]["DecisionOut.ObstaclePart"][];
-            /**
-             * Over Water
-             * @default false
-             */
-            over_water: boolean;
-            /**
-             * People Looked At
-             * @description The day on which the pilot looked for people: none.
-             * @default null
-             */
-            people_looked_at: string | null;
-            /**
-             * Place
-             * @description The place in this Lark's own store; a document that travels carries it in `place` instead.
-             * @default null
-             */
-            place: number | null;
-            /**
-             * @default {
-             *       "course_deg": 0,
-             *       "kind": "ground",
-             *       "speed_ms": 0
-             *     }
-             */
-            platform: components["schemas"]["DecisionOut.PlatformPart"];
-            /**
-             * Radio Loss Db
-             * @description Loss that the radio met here beyond what the model says.
-             * @default 0
-             */
-            radio_loss_db: number;
-            /** @default quiet */
-            radio_noise: components["schemas"]["DecisionOut.RadioNoise"];
-            /**
-             * Seen
-             * @description What the pilot saw on site; each counts until it is taken back.
-             * @default []
-             */
-            seen: components["schemas"]["DecisionOut.Seen"][];
-            /**
-             * Sheltered
-             * @default false
-             */
-            sheltered: boolean;
-            surroundings: components["schemas"]["DecisionOut.Surroundings"];
-            /**
-             * Trees Bare
-             * @default false
-             */
-            trees_bare: boolean;
-            /**
-             * Wave Height M
-             * @description From trough to crest.
-             * @default null
-             */
-            wave_height_m: number | null;
-            /**
-             * Zones Looked At
-             * @description The day on which the pilot looked for zones: none.
-             * @default null
-             */
-            zones_looked_at: string | null;
-        };
-        /**
-         * SpeedMode
-         * @description Flight modes with an airspeed of their own; RTH is the automatic return.
-         * @enum {string}
-         */
-        "DecisionOut.SpeedMode": "slow" | "normal" | "fast" | "rth";
-        /**
-         * SpeedsPart
-         * @description Airspeed of each flight mode.
-         */
-        "DecisionOut.SpeedsPart": {
-            /** Fast */
-            fast: number;
-            /** Normal */
-            normal: number;
-            /** Slow */
-            slow: number;
-        };
-        /**
-         * Status
-         * @description Worst last.
-         * @enum {string}
-         */
-        "DecisionOut.Status": "pass" | "care" | "unknown" | "fail";
-        /**
-         * StrongWindRule
-         * @description How to come home when the wind is strong and the aircraft far out.
-         * @enum {string}
-         */
-        "DecisionOut.StrongWindRule": "by_hand" | "automatic";
-        /**
-         * Surroundings
-         * @description Ground cover upwind of the take-off point, smoothest first.
-         * @enum {string}
-         */
-        "DecisionOut.Surroundings": "water" | "smooth" | "open" | "roughly_open" | "rough" | "very_rough" | "closed" | "chaotic";
-        /**
-         * TerrainPart
-         * @description Heights on a square grid in an azimuthal equidistant frame around a point.
-         *
-         *     heights: base64 of the deflated rows, northernmost first, as little-endian 16-bit decimetres
-         *     over base_m; -32768 is a void. Null where the heights are kept under `sha256` in the store.
-         */
-        "DecisionOut.TerrainPart": {
-            /** Base M */
-            base_m: number;
-            /** Cell M */
-            cell_m: number;
-            /** Columns */
-            columns: number;
-            /**
-             * Heights
-             * @default null
-             */
-            heights: string | null;
-            /** Latitude */
-            latitude: number;
-            /** Longitude */
-            longitude: number;
-            /** Name */
-            name: string;
-            /** North M */
-            north_m: number;
-            /** Rows */
-            rows: number;
-            /**
-             * Sha256
-             * @default null
-             */
-            sha256: string | null;
-            /** West M */
-            west_m: number;
-        };
-        /**
-         * TurnBackPart
-         * @description Charge at which to turn back from the farthest point, the reserve included.
-         */
-        "DecisionOut.TurnBackPart": {
-            /** Charge Pct */
-            charge_pct: number;
-        };
-        /**
-         * Verdict
-         * @enum {string}
-         */
-        "DecisionOut.Verdict": "launch" | "care" | "stay" | "unknown";
-        /**
-         * WantedLight
-         * @enum {string}
-         */
-        "DecisionOut.WantedLight": "any" | "front" | "side" | "back" | "golden";
-        /**
-         * WayHomePart
-         * @description A way home from the far end: height above the take-off point, mode, ground speed, charge on the ground.
-         */
-        "DecisionOut.WayHomePart": {
-            /** Ground Speed Ms */
-            ground_speed_ms: number;
-            /** Height M */
-            height_m: number;
-            /** Landing Pct */
-            landing_pct: number;
-            mode: components["schemas"]["DecisionOut.SpeedMode"];
-        };
-        /** WeatherPart */
-        "DecisionOut.WeatherPart": {
-            /**
-             * As Of
-             * @description When the weather was read or issued.
-             * @default null
-             */
-            as_of: string | null;
-            /**
-             * Cloud Base M
-             * @description As reported.
-             * @default null
-             */
-            cloud_base_m: number | null;
-            /**
-             * Dew Point C
-             * @default null
-             */
-            dew_point_c: number | null;
-            /**
-             * Kp
-             * @default 2
-             */
-            kp: number;
-            /** @default none */
-            precipitation: components["schemas"]["DecisionOut.Precipitation"];
-            /**
-             * Provenance
-             * @description Of figures that were not typed in; `as_of` tells the age of the others.
-             * @default []
-             */
-            provenance: components["schemas"]["DecisionOut.ProvenancePart"][];
-            /**
-             * Report
-             * @description The forecast in this Lark's own store; a document that travels carries it in `forecast`.
-             * @default null
-             */
-            report: number | null;
-            /** Temperature C */
-            temperature_c: number;
-            /**
-             * Visibility M
-             * @default 10000
-             */
-            visibility_m: number;
-            /** Winds */
-            winds: components["schemas"]["DecisionOut.zealous_lark__plan__document__WindPart"][];
-        };
-        /**
-         * WindAloft
-         * @description How a wind measured near the ground is carried up.
-         * @enum {string}
-         */
-        "DecisionOut.WindAloft": "profile" | "doubling" | "larger";
-        /**
-         * WindSource
-         * @description FORECAST: for open ground. MEASURED: with a meter, or by what is seen, at the site. HOVER: what the aircraft
-         *     itself leans into, or its ground speeds into and down the wind, up there.
-         * @enum {string}
-         */
-        "DecisionOut.WindSource": "forecast" | "measured" | "hover";
-        /**
-         * WindsPart
-         * @description `return` is at the higher of planned and return height.
-         */
-        "DecisionOut.WindsPart": {
-            planned: components["schemas"]["DecisionOut.zealous_lark__plan__result__WindPart"];
-            return: components["schemas"]["DecisionOut.zealous_lark__plan__result__WindPart"];
-        };
-        /**
-         * ZonePart
-         * @description A zone: areas as rings, the outline first, then its holes. A null upper_m is not known.
-         */
-        "DecisionOut.ZonePart": {
-            /** Areas */
-            areas: number[][][][];
-            /**
-             * Authority
-             * @default
-             */
-            authority: string;
-            /**
-             * Begins
-             * @default null
-             */
-            begins: string | null;
-            /**
-             * Ends
-             * @default null
-             */
-            ends: string | null;
-            /** @default ground */
-            lower_from: components["schemas"]["DecisionOut.HeightReference"];
-            /**
-             * Lower M
-             * @default 0
-             */
-            lower_m: number;
-            /**
-             * Message
-             * @default
-             */
-            message: string;
-            /** Name */
-            name: string;
-            restriction: components["schemas"]["DecisionOut.Restriction"];
-            /**
-             * Source
-             * @default
-             */
-            source: string;
-            /** @default ground */
-            upper_from: components["schemas"]["DecisionOut.HeightReference"];
-            /**
-             * Upper M
-             * @default null
-             */
-            upper_m: number | null;
-        };
-        /** WindPart */
-        "DecisionOut.zealous_lark__plan__document__WindPart": {
-            /**
-             * At
-             * @description When it was read.
-             * @default null
-             */
-            at: string | null;
+        CircleWind: {
+            /** Airspeed Ms */
+            airspeed_ms: number;
             /** Direction Deg */
             direction_deg: number;
-            /**
-             * Gust Ms
-             * @default null
-             */
-            gust_ms: number | null;
-            /** Height M */
-            height_m: number;
-            /**
-             * Method
-             * @description How it was measured.
-             * @default null
-             */
-            method: ("meter" | "beaufort" | "hover") | null;
-            source: components["schemas"]["DecisionOut.WindSource"];
-            /** Speed Ms */
-            speed_ms: number;
-        };
-        /** WindPart */
-        "DecisionOut.zealous_lark__plan__result__WindPart": {
-            /** Direction Deg */
-            direction_deg: number;
-            /** Gust Ms */
-            gust_ms: number;
-            /** Height M */
-            height_m: number;
-            /** Speed Ms */
-            speed_ms: number;
-        };
-        /** DevicesOut */
-        DevicesOut: {
-            aircraft: components["schemas"]["DevicesOut.AircraftOut"] | null;
-            wind_meter: components["schemas"]["DevicesOut.WindMeterOut"] | null;
-        };
-        /** AircraftOut */
-        "DevicesOut.AircraftOut": {
-            /**
-             * Behaviour
-             * @description Of a simulated one.
-             */
-            behaviour: string | null;
-            /** Behaviours */
-            behaviours: components["schemas"]["DevicesOut.WayOut"][];
-            heard: components["schemas"]["DevicesOut.HeardOut"];
-            says: components["schemas"]["DevicesOut.TelemetryOut"];
-        };
-        /**
-         * HeardOut
-         * @description since_s: since its last word; null: none yet. dropped: packets that were broken or not its own.
-         */
-        "DevicesOut.HeardOut": {
-            /** Dropped */
-            dropped: number;
-            /** Silent */
-            silent: boolean;
-            /** Since S */
-            since_s: number | null;
-        };
-        /**
-         * ReadingOut
-         * @description The mean of the last half minute, and the greatest of it.
-         */
-        "DevicesOut.ReadingOut": {
-            /** Direction Deg */
-            direction_deg: number;
-            /** Gust Ms */
-            gust_ms: number;
+            /** Direction Pm Deg */
+            direction_pm_deg: number;
+            /** @default circle */
+            how: components["schemas"]["ToldFrom"];
             /** Samples */
             samples: number;
             /** Speed Ms */
             speed_ms: number;
+            /** Speed Pm Ms */
+            speed_pm_ms: number;
         };
-        /**
-         * TelemetryOut
-         * @description What an aircraft says; nulls where it says nothing, and all of them while it is silent.
-         */
-        "DevicesOut.TelemetryOut": {
-            /** Charge Pct */
-            charge_pct: number | null;
-            /** Compass Checked */
-            compass_checked: boolean | null;
-            /** Distance M */
-            distance_m: number | null;
-            /** Fix */
-            fix: boolean | null;
-            /** Home Point Set */
-            home_point_set: boolean | null;
-            /** Pack Temperature C */
-            pack_temperature_c: number | null;
-            /** Rth Altitude M */
-            rth_altitude_m: number | null;
-            /** Satellites */
-            satellites: number | null;
-            /** Tilt Deg */
-            tilt_deg: number | null;
-            /** Voltage V */
-            voltage_v: number | null;
-        };
-        /** WayOut */
-        "DevicesOut.WayOut": {
+        /** ClassOut */
+        ClassOut: {
+            aircraft: components["schemas"]["AircraftPart"];
             /** Label */
             label: string;
-            /** Value */
-            value: string;
-        };
-        /** WindMeterOut */
-        "DevicesOut.WindMeterOut": {
-            heard: components["schemas"]["DevicesOut.HeardOut"];
-            reading: components["schemas"]["DevicesOut.ReadingOut"] | null;
-        };
-        /**
-         * EventsIn
-         * @description What happened in a flight, also what was sent before. The first batch has the take-off.
-         */
-        EventsIn: {
-            /**
-             * Decision
-             * @default null
-             */
-            decision: number | null;
-            /** Events */
-            events: components["schemas"]["EventsIn.EventPart"][];
-            /** Session */
-            session: number;
-        };
-        /**
-         * EventKind
-         * @description reading, takeoff, landed: value is the charge [%]. distance, signal: value is the distance [m].
-         *
-         *     call: the clock called, its text says what. turned: on the way home. signal: the picture broke up there.
-         *     near_miss, note: in words. withdrawn: its text is the number of an event that was a slip. wind: value is the
-         *     headwind on the way home [m/s] that was met.
-         * @enum {string}
-         */
-        "EventsIn.EventKind": "takeoff" | "reading" | "distance" | "call" | "turned" | "signal" | "near_miss" | "note" | "withdrawn" | "landed" | "wind";
-        /**
-         * EventPart
-         * @description Something that happened; at_s: since take-off, by the flight's own clock.
-         */
-        "EventsIn.EventPart": {
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /** At S */
-            at_s: number;
-            /**
-             * Bearing Deg
-             * @default null
-             */
-            bearing_deg: number | null;
-            kind: components["schemas"]["EventsIn.EventKind"];
-            /**
-             * Text
-             * @default
-             */
-            text: string;
-            /** Uid */
-            uid: string;
-            /**
-             * Value
-             * @default null
-             */
-            value: number | null;
-        };
-        /**
-         * EventsOut
-         * @description new: how many of the events were not there before.
-         */
-        EventsOut: {
-            flight: components["schemas"]["EventsOut.FlightOut"];
-            /** New */
-            new: number;
-        };
-        /**
-         * FlightCard
-         * @description What a flight was planned with.
-         *
-         *     charge_pct: at take-off. reserve_pct: to be on the ground with. forced_pct: at which it lands by itself.
-         *     out: the way out; its last step goes on. home: None while no headway home is known.
-         *     distances_m: near, half, far. spread: one standard deviation of the drain, as a share; reading_points: of a
-         *     reading. read_every_s: when the next reading is wanted. winds: by the wind that is met, weakest first.
-         *     held_ms: airspeed at full stick. lean_ms: wind for a lean whose tangent is one, by the drag law.
-         */
-        "EventsOut.FlightCard": {
-            /** Charge Pct */
-            charge_pct: number;
-            /** Distances M */
-            distances_m: number[];
-            /** Forced Pct */
-            forced_pct: number;
-            /**
-             * Held Ms
-             * @default 0
-             */
-            held_ms: number;
-            home: components["schemas"]["EventsOut.Home"] | null;
-            /**
-             * Lean Ms
-             * @default 0
-             */
-            lean_ms: number;
-            /** Out */
-            out: components["schemas"]["EventsOut.Step"][];
-            /** Read Every S */
-            read_every_s: number;
-            /** Reading Points */
-            reading_points: number;
-            /** Reserve Pct */
-            reserve_pct: number;
-            /** Spread */
-            spread: number;
-            /**
-             * Winds
-             * @default []
-             */
-            winds: components["schemas"]["EventsOut.WindRow"][];
-        };
-        /**
-         * FlightEntry
-         * @description A flight as the logbook has it, and as the pilot may mend it. null: not known.
-         */
-        "EventsOut.FlightEntry": {
-            /** Aircraft */
-            aircraft: string;
-            /**
-             * Aircraft Kit
-             * @description Number of the aircraft in the kit; by its name when left out.
-             * @default null
-             */
-            aircraft_kit: number | null;
-            /**
-             * Charge From Pct
-             * @default null
-             */
-            charge_from_pct: number | null;
-            /**
-             * Charge To Pct
-             * @default null
-             */
-            charge_to_pct: number | null;
-            /**
-             * Distance M
-             * @default null
-             */
-            distance_m: number | null;
-            /**
-             * Height M
-             * @default null
-             */
-            height_m: number | null;
-            /**
-             * Latitude
-             * @default null
-             */
-            latitude: number | null;
-            /**
-             * Longitude
-             * @default null
-             */
-            longitude: number | null;
-            /**
-             * Manual Return
-             * @description It came home by hand: practice of a manual return.
-             * @default false
-             */
-            manual_return: boolean;
-            /**
-             * Marks
-             * @default []
-             */
-            marks: components["schemas"]["EventsOut.MarkPart"][];
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-            /**
-             * Pack
-             * @default
-             */
-            pack: string;
-            /**
-             * Pack Kit
-             * @description Number of the battery in the kit; by its label when left out.
-             * @default null
-             */
-            pack_kit: number | null;
-            /**
-             * Place
-             * @default
-             */
-            place: string;
-            /**
-             * Predicted To Pct
-             * @default null
-             */
-            predicted_to_pct: number | null;
-            /**
-             * Seconds
-             * @default null
-             */
-            seconds: number | null;
-            /**
-             * Started At
-             * Format: date-time
-             */
-            started_at: string;
-            /**
-             * Verdict
-             * @default
-             */
-            verdict: string;
-            /**
-             * Wet
-             * @default false
-             */
-            wet: boolean;
-            /**
-             * Wind Met Ms
-             * @default null
-             */
-            wind_met_ms: number | null;
-            /**
-             * Wind Predicted Ms
-             * @default null
-             */
-            wind_predicted_ms: number | null;
-            /**
-             * Word
-             * @default
-             */
-            word: string;
-        };
-        /**
-         * FlightOut
-         * @description A flight. planned_pct: points that the plan had for what was flown.
-         */
-        "EventsOut.FlightOut": {
-            card: components["schemas"]["EventsOut.FlightCard"] | null;
-            /** Decision Id */
-            decision_id: number | null;
-            entry: components["schemas"]["EventsOut.FlightEntry"];
-            /** Has Track */
-            has_track: boolean;
-            /** Landed */
-            landed: boolean;
-            /** Planned Pct */
-            planned_pct: number | null;
-            /** Revision */
-            revision: number;
-            /** Session Id */
-            session_id: number | null;
-            /** Uid */
-            uid: string;
-        };
-        /**
-         * Home
-         * @description The way home from a distance d [m]: fixed + per_m · d, in points of charge and in seconds.
-         */
-        "EventsOut.Home": {
-            /** Fixed Pct */
-            fixed_pct: number;
-            /** Fixed S */
-            fixed_s: number;
-            /** Pct Per M */
-            pct_per_m: number;
-            /** S Per M */
-            s_per_m: number;
-        };
-        /**
-         * LegName
-         * @description Legs in the order in which they are flown.
-         * @enum {string}
-         */
-        "EventsOut.LegName": "hover_check" | "climb" | "outbound" | "station" | "return_climb" | "return" | "descent" | "landing";
-        /**
-         * MarkPart
-         * @description A place or moment worth keeping: where the picture broke up, a near miss, a note.
-         */
-        "EventsOut.MarkPart": {
-            /**
-             * At S
-             * @default null
-             */
-            at_s: number | null;
-            /**
-             * Bearing Deg
-             * @default null
-             */
-            bearing_deg: number | null;
-            /**
-             * Distance M
-             * @default null
-             */
-            distance_m: number | null;
-            /** Kind */
-            kind: string;
-            /**
-             * Text
-             * @default
-             */
-            text: string;
-        };
-        /**
-         * SpeedMode
-         * @description Flight modes with an airspeed of their own; RTH is the automatic return.
-         * @enum {string}
-         */
-        "EventsOut.SpeedMode": "slow" | "normal" | "fast" | "rth";
-        /**
-         * Step
-         * @description A part of the way out: how long it lasts [s] and how fast the charge falls in it [points/s].
-         */
-        "EventsOut.Step": {
-            name: components["schemas"]["EventsOut.LegName"];
-            /** Pct Per S */
-            pct_per_s: number;
-            /** Seconds */
-            seconds: number;
-        };
-        /**
-         * WindRow
-         * @description What a headwind on the way home [m/s] makes of the flight, worked out ahead for where nobody can be asked.
-         *
-         *     home: as planned, None where it no longer makes headway to speak of. best: by the best height and mode.
-         */
-        "EventsOut.WindRow": {
-            /** Against Ms */
-            against_ms: number;
-            best: components["schemas"]["EventsOut.Home"] | null;
-            /** Best Height M */
-            best_height_m: number | null;
-            best_mode: components["schemas"]["EventsOut.SpeedMode"] | null;
-            /** Best Speed Ms */
-            best_speed_ms: number | null;
-            home: components["schemas"]["EventsOut.Home"] | null;
-        };
-        /**
-         * FetchIn
-         * @description What to fetch from a source for a plan's place and time.
-         */
-        FetchIn: {
-            /**
-             * Options
-             * @default {}
-             */
-            options: {
-                [key: string]: string;
-            };
-            plan: components["schemas"]["FetchIn.PlanDocument"];
-            /** Source */
-            source: string;
-        };
-        /** AircraftPart */
-        "FetchIn.AircraftPart": {
-            /** Ascent Ms */
-            ascent_ms: number;
-            /**
-             * Attachments
-             * @default []
-             */
-            attachments: components["schemas"]["FetchIn.AttachmentPart"][];
-            /** Battery Wh */
-            battery_wh: number;
-            /**
-             * Ceiling M
-             * @description Greatest height above sea level; null: the sheet gives none.
-             * @default null
-             */
-            ceiling_m: number | null;
-            /**
-             * Charge Power W
-             * @description Greatest charging power of its battery; null: the battery's energy in an hour.
-             * @default null
-             */
-            charge_power_w: number | null;
-            /**
-             * Consumption Factor
-             * @description What it draws over what the spec sheet says, as flights have shown.
-             * @default 1
-             */
-            consumption_factor: number;
-            /** Descent Ms */
-            descent_ms: number;
-            /** Hover Time Min */
-            hover_time_min: number;
-            /**
-             * Kit
-             * @default null
-             */
-            kit: number | null;
-            link: components["schemas"]["FetchIn.LinkPart"];
-            /** Mass G */
-            mass_g: number;
-            /**
-             * Max Takeoff G
-             * @description Greatest mass to fly with; null: the sheet gives none.
-             * @default null
-             */
-            max_takeoff_g: number | null;
-            /**
-             * Max Tilt Deg
-             * @default 35
-             */
-            max_tilt_deg: number;
-            /** Max Wind Ms */
-            max_wind_ms: number;
-            /** Name */
-            name: string;
-            /**
-             * Payload G
-             * @default 0
-             */
-            payload_g: number;
-            /**
-             * Region Power Db
-             * @description Power that the place's rules allow against the region of the sheet's range.
-             * @default 0
-             */
-            region_power_db: number;
-            /** Rotor Count */
-            rotor_count: number;
-            /** Rotor Diameter M */
-            rotor_diameter_m: number;
-            /** Rth Speed Ms */
-            rth_speed_ms: number;
-            /** Size M */
-            size_m: number;
-            speeds_ms: components["schemas"]["FetchIn.SpeedsPart"];
-            /**
-             * Temperature C
-             * @description Rated air temperature, least and greatest.
-             * @default [
-             *       -10,
-             *       40
-             *     ]
-             */
-            temperature_c: number[];
-        };
-        /**
-         * AttachmentKind
-         * @enum {string}
-         */
-        "FetchIn.AttachmentKind": "guards" | "floats" | "light" | "filter" | "other";
-        /**
-         * AttachmentPart
-         * @description Something added to the aircraft. Guards and floats also cost rated wind, fast mode and power.
-         */
-        "FetchIn.AttachmentPart": {
-            kind: components["schemas"]["FetchIn.AttachmentKind"];
-            /**
-             * Mass G
-             * @default 0
-             */
-            mass_g: number;
         };
         /**
          * CompassRule
          * @description When the compass is calibrated.
          * @enum {string}
          */
-        "FetchIn.CompassRule": "when_due" | "always" | "when_asked";
-        /** EvidencePart */
-        "FetchIn.EvidencePart": {
-            /**
-             * At
-             * @default null
-             */
-            at: string | null;
-            how: components["schemas"]["FetchIn.How"];
-            /**
-             * Source
-             * @default null
-             */
-            source: string | null;
-        };
-        /**
-         * FeaturePart
-         * @description One drawn thing. Positions are longitude, latitude; an area's outline is not closed.
-         */
-        "FetchIn.FeaturePart": {
-            /** Coordinates */
-            coordinates: number[][];
-            /**
-             * Height M
-             * @default 0
-             */
-            height_m: number;
-            /** Id */
-            id: string;
-            /** @default null */
-            kind: components["schemas"]["FetchIn.ObstacleKind"] | null;
-            /**
-             * Name
-             * @default
-             */
-            name: string;
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-            /**
-             * Radius M
-             * @default null
-             */
-            radius_m: number | null;
-            role: components["schemas"]["FetchIn.Role"];
-            /**
-             * Shape
-             * @enum {string}
-             */
-            shape: "point" | "line" | "area";
-        };
-        /**
-         * Figure
-         * @description The figures of the weather by the names of its fields.
-         * @enum {string}
-         */
-        "FetchIn.Figure": "winds" | "temperature_c" | "dew_point_c" | "visibility_m" | "precipitation" | "kp" | "cloud_base_m";
-        /** FlightPart */
-        "FetchIn.FlightPart": {
-            /** Bearing Deg */
-            bearing_deg: number;
-            /** Distance M */
-            distance_m: number;
-            /** Height M */
-            height_m: number;
-            /**
-             * Moves
-             * @default []
-             */
-            moves: components["schemas"]["FetchIn.MovePart"][];
-            /**
-             * Night Permitted
-             * @default false
-             */
-            night_permitted: boolean;
-            /**
-             * Outbound Mode
-             * @default normal
-             * @enum {string}
-             */
-            outbound_mode: "slow" | "normal" | "fast";
-            /**
-             * Return Mode
-             * @default rth
-             * @enum {string}
-             */
-            return_mode: "rth" | "slow" | "normal" | "fast";
-            /** Station Min */
-            station_min: number;
-            /**
-             * Station Radius M
-             * @default 15
-             */
-            station_radius_m: number;
-        };
-        /**
-         * Zealous Lark forecast
-         * @description Hours of one source, earliest first.
-         */
-        "FetchIn.ForecastPart": {
-            /**
-             * Format
-             * @constant
-             */
-            format: "zealous-lark.forecast";
-            /**
-             * Holds Min
-             * @description How long the last hour holds; of an observation, how long it is taken to.
-             * @default 0
-             */
-            holds_min: number;
-            /** Hours */
-            hours: components["schemas"]["FetchIn.HourPart"][];
-            /**
-             * Issued At
-             * Format: date-time
-             */
-            issued_at: string;
-            /** Source */
-            source: string;
-            /**
-             * Version
-             * @constant
-             */
-            version: 1;
-        };
-        /**
-         * HandFlightPart
-         * @description A flight as set by hand: the pack by its number in the kit, subjects by their place in `shots`.
-         */
-        "FetchIn.HandFlightPart": {
-            /** Pack */
-            pack: number;
-            /** Shots */
-            shots: number[];
-        };
-        /**
-         * HeightReference
-         * @description What a zone's vertical limit is counted from.
-         * @enum {string}
-         */
-        "FetchIn.HeightReference": "ground" | "sea_level";
-        /**
-         * HourPart
-         * @description One moment; what is left out is not said.
-         */
-        "FetchIn.HourPart": {
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /**
-             * Cloud Base M
-             * @default null
-             */
-            cloud_base_m: number | null;
-            /**
-             * Cloud Pct
-             * @default null
-             */
-            cloud_pct: number | null;
-            /**
-             * Dew Point C
-             * @default null
-             */
-            dew_point_c: number | null;
-            /**
-             * Kp
-             * @default null
-             */
-            kp: number | null;
-            /** @default null */
-            precipitation: components["schemas"]["FetchIn.Precipitation"] | null;
-            /**
-             * Rain Mmh
-             * @default null
-             */
-            rain_mmh: number | null;
-            /**
-             * Temperature C
-             * @default null
-             */
-            temperature_c: number | null;
-            /**
-             * Visibility M
-             * @default null
-             */
-            visibility_m: number | null;
-            /**
-             * Winds
-             * @default []
-             */
-            winds: components["schemas"]["FetchIn.LevelPart"][];
-        };
-        /**
-         * HoverRule
-         * @description What a reading from the hover counts for.
-         * @enum {string}
-         */
-        "FetchIn.HoverRule": "best" | "stronger";
-        /**
-         * How
-         * @description How a value of the plan came to be.
-         * @enum {string}
-         */
-        "FetchIn.How": "default" | "typed" | "forecast" | "measured" | "read" | "copied";
-        /**
-         * Known
-         * @description How well it is known where something stands: drawn over a map, paced and typed, or seen on the look-round.
-         * @enum {string}
-         */
-        "FetchIn.Known": "drawn" | "typed" | "seen";
-        /**
-         * LandformKind
-         * @enum {string}
-         */
-        "FetchIn.LandformKind": "flat" | "ridge" | "escarpment" | "hill";
-        /** LandformPart */
-        "FetchIn.LandformPart": {
-            /**
-             * Half Length M
-             * @default 0
-             */
-            half_length_m: number;
-            /**
-             * Height M
-             * @default 0
-             */
-            height_m: number;
-            kind: components["schemas"]["FetchIn.LandformKind"];
-        };
-        /**
-         * LandingRule
-         * @enum {string}
-         */
-        "FetchIn.LandingRule": "pad" | "hand";
-        /**
-         * LevelPart
-         * @description Wind at a height over open ground, as forecasts and stations give it.
-         */
-        "FetchIn.LevelPart": {
-            /** Direction Deg */
-            direction_deg: number;
-            /**
-             * Gust Ms
-             * @default null
-             */
-            gust_ms: number | null;
-            /** Height M */
-            height_m: number;
-            /** Speed Ms */
-            speed_ms: number;
-        };
-        /** LinkPart */
-        "FetchIn.LinkPart": {
-            /** Band Ghz */
-            band_ghz: number;
-            /** Range M */
-            range_m: number;
-        };
-        /**
-         * LostLink
-         * @enum {string}
-         */
-        "FetchIn.LostLink": "return" | "hover" | "land";
-        /**
-         * LostLinkRule
-         * @description What the aircraft is told to do when the link is lost.
-         * @enum {string}
-         */
-        "FetchIn.LostLinkRule": "by_site" | "return" | "hover";
-        /**
-         * MinimumsPart
-         * @description Personal minimums; what is left out has its default.
-         */
-        "FetchIn.MinimumsPart": {
-            /**
-             * Accept Light Rain
-             * @default false
-             */
-            accept_light_rain: boolean;
-            /**
-             * Airfield M
-             * @default null
-             */
-            airfield_m: number | null;
-            /**
-             * Bulky Power
-             * @description What guards or floats multiply the power by; assumed.
-             * @default 1.15
-             */
-            bulky_power: number;
-            /**
-             * Bulky Speed
-             * @description What guards or floats leave of rated wind and fast mode; assumed.
-             * @default 0.8
-             */
-            bulky_speed: number;
-            /**
-             * Charge Spread Points
-             * @default 3
-             */
-            charge_spread_points: number;
-            /** @default when_due */
-            compass: components["schemas"]["FetchIn.CompassRule"];
-            /**
-             * Consumption Spread Pct
-             * @default 8
-             */
-            consumption_spread_pct: number;
-            /** @default best */
-            hover_rule: components["schemas"]["FetchIn.HoverRule"];
-            /**
-             * Kp
-             * @default 5
-             */
-            kp: number;
-            /** @default pad */
-            landing: components["schemas"]["FetchIn.LandingRule"];
-            /**
-             * Legal Height M
-             * @default 120
-             */
-            legal_height_m: number;
-            /**
-             * Link Margin Db
-             * @default 10
-             */
-            link_margin_db: number;
-            /** @default by_site */
-            lost_link: components["schemas"]["FetchIn.LostLinkRule"];
-            /**
-             * Mass Steps G
-             * @description Masses from which other rules apply.
-             * @default [
-             *       250
-             *     ]
-             */
-            mass_steps_g: number[];
-            /**
-             * Measured Spread Pct
-             * @default 10
-             */
-            measured_spread_pct: number;
-            /**
-             * Min Takeoff Pct
-             * @default 95
-             */
-            min_takeoff_pct: number;
-            /**
-             * People M
-             * @default null
-             */
-            people_m: number | null;
-            /**
-             * Reserve Pct
-             * @default 30
-             */
-            reserve_pct: number;
-            /**
-             * Return Speed Ms
-             * @default 3
-             */
-            return_speed_ms: number;
-            /**
-             * Rth Fixed M
-             * @description A return height that is always used; null: the lowest that clears.
-             * @default null
-             */
-            rth_fixed_m: number | null;
-            /**
-             * Rth Floor M
-             * @default 20
-             */
-            rth_floor_m: number;
-            /**
-             * Rth Margin M
-             * @default 10
-             */
-            rth_margin_m: number;
-            /**
-             * Satellites
-             * @default 11
-             */
-            satellites: number;
-            /**
-             * Sight Own M
-             * @default 150
-             */
-            sight_own_m: number;
-            /** @default attitude */
-            sight_rule: components["schemas"]["FetchIn.SightRule"];
-            /** @default by_hand */
-            strong_wind: components["schemas"]["FetchIn.StrongWindRule"];
-            /**
-             * Trust Water Sensors
-             * @default false
-             */
-            trust_water_sensors: boolean;
-            /**
-             * Turn Back Pct
-             * @description A fixed charge to turn back at; null: computed from wind and distance.
-             * @default null
-             */
-            turn_back_pct: number | null;
-            /**
-             * Water Distance M
-             * @default 200
-             */
-            water_distance_m: number;
-            /**
-             * Weather Age H
-             * @default 12
-             */
-            weather_age_h: number;
-            /** @default profile */
-            wind_aloft: components["schemas"]["FetchIn.WindAloft"];
-            /**
-             * Wind Fraction
-             * @default 0.5
-             */
-            wind_fraction: number;
-            /**
-             * Wind Spread Pct
-             * @default 20
-             */
-            wind_spread_pct: number;
-        };
-        /**
-         * MoveKind
-         * @description orbit: round the subject, looking at it. pull_away: backwards and up, from it along a bearing.
-         *     rise: straight up beside it. straight: past it along a bearing. top_down: up over it, looking down.
-         * @enum {string}
-         */
-        "FetchIn.MoveKind": "orbit" | "pull_away" | "rise" | "straight" | "top_down";
-        /**
-         * MovePart
-         * @description A planned move around a subject; heights above the take-off point.
-         *
-         *     size_m: radius of an orbit; distance from the subject at which a pull-away begins or a rise
-         *     stands. length_m: of a pull-away or a straight run. climb_m: how much it rises.
-         */
-        "FetchIn.MovePart": {
-            /**
-             * Bearing Deg
-             * @default 0
-             */
-            bearing_deg: number;
-            /**
-             * Climb M
-             * @default 0
-             */
-            climb_m: number;
-            /** Height M */
-            height_m: number;
-            kind: components["schemas"]["FetchIn.MoveKind"];
-            /** Latitude */
-            latitude: number;
-            /**
-             * Length M
-             * @default 0
-             */
-            length_m: number;
-            /** Longitude */
-            longitude: number;
-            /**
-             * Name
-             * @default
-             */
-            name: string;
-            /**
-             * Size M
-             * @default 20
-             */
-            size_m: number;
-            /**
-             * Speed Ms
-             * @default 4
-             */
-            speed_ms: number;
-            /**
-             * Turns
-             * @default 1
-             */
-            turns: number;
-        };
-        /**
-         * ObstacleKind
-         * @enum {string}
-         */
-        "FetchIn.ObstacleKind": "trees" | "building" | "wires" | "mast" | "terrain";
-        /** ObstaclePart */
-        "FetchIn.ObstaclePart": {
-            /** Bearing Deg */
-            bearing_deg: number;
-            /**
-             * Depth M
-             * @default 0
-             */
-            depth_m: number;
-            /** Distance M */
-            distance_m: number;
-            /** Height M */
-            height_m: number;
-            kind: components["schemas"]["FetchIn.ObstacleKind"];
-            /** @default typed */
-            known: components["schemas"]["FetchIn.Known"];
-        };
-        /**
-         * OutingPart
-         * @description packs: numbers in this Lark's own kit; null: all that fit and may be flown.
-         *
-         *     charge_min: time there is for charging, when it is less than charging takes. flights: as set by hand;
-         *     null: the best way that is found.
-         */
-        "FetchIn.OutingPart": {
-            /**
-             * Bag Min
-             * @default 20
-             */
-            bag_min: number;
-            /**
-             * Changeover Min
-             * @default 4
-             */
-            changeover_min: number;
-            /**
-             * Charge Min
-             * @default null
-             */
-            charge_min: number | null;
-            /**
-             * First Flights
-             * @default false
-             */
-            first_flights: boolean;
-            /**
-             * Flights
-             * @default null
-             */
-            flights: components["schemas"]["FetchIn.HandFlightPart"][] | null;
-            /**
-             * On Site Min
-             * @default 90
-             */
-            on_site_min: number;
-            /**
-             * Packs
-             * @default null
-             */
-            packs: number[] | null;
-            /**
-             * Risky
-             * @description A shot that may cost the aircraft: the card is swapped before it.
-             * @default false
-             */
-            risky: boolean;
-            /**
-             * Setup Min
-             * @default 20
-             */
-            setup_min: number;
-            /**
-             * Shots
-             * @default []
-             */
-            shots: components["schemas"]["FetchIn.ShotPart"][];
-            /**
-             * Travel Min
-             * @default 30
-             */
-            travel_min: number;
-        };
-        /** PackPart */
-        "FetchIn.PackPart": {
-            /** Charge Pct */
-            charge_pct: number;
-            /**
-             * Health Pct
-             * @default 100
-             */
-            health_pct: number;
-            /**
-             * Kit
-             * @default null
-             */
-            kit: number | null;
-            /**
-             * Label
-             * @description What is written on the battery.
-             * @default null
-             */
-            label: string | null;
-            /**
-             * Temperature C
-             * @default null
-             */
-            temperature_c: number | null;
-        };
-        /**
-         * PlacePart
-         * @description A place, self-contained but for a terrain that is kept in the store.
-         */
-        "FetchIn.PlacePart": {
-            /**
-             * Features
-             * @default []
-             */
-            features: components["schemas"]["FetchIn.FeaturePart"][];
-            /** Name */
-            name: string;
-            /** @default null */
-            terrain: components["schemas"]["FetchIn.TerrainPart"] | null;
-            /**
-             * Zones
-             * @default []
-             */
-            zones: components["schemas"]["FetchIn.ZonePart"][];
-            /**
-             * Zones Looked At
-             * @description The day on which the pilot looked the zones up.
-             * @default null
-             */
-            zones_looked_at: string | null;
-        };
-        /**
-         * Zealous Lark plan
-         * @description One planned flight: everything that a launch decision rests on.
-         */
-        "FetchIn.PlanDocument": {
-            aircraft: components["schemas"]["FetchIn.AircraftPart"];
-            /**
-             * Evidence
-             * @description For key paths of this plan, how their value came to be.
-             * @default {}
-             */
-            evidence: {
-                [key: string]: components["schemas"]["FetchIn.EvidencePart"];
-            };
-            flight: components["schemas"]["FetchIn.FlightPart"];
-            /**
-             * @description The forecast, to travel with the plan.
-             * @default null
-             */
-            forecast: components["schemas"]["FetchIn.ForecastPart"] | null;
-            /**
-             * Format
-             * @constant
-             */
-            format: "zealous-lark.plan";
-            /**
-             * @default {
-             *       "accept_light_rain": false,
-             *       "airfield_m": null,
-             *       "bulky_power": 1.15,
-             *       "bulky_speed": 0.8,
-             *       "charge_spread_points": 3,
-             *       "compass": "when_due",
-             *       "consumption_spread_pct": 8,
-             *       "hover_rule": "best",
-             *       "kp": 5,
-             *       "landing": "pad",
-             *       "legal_height_m": 120,
-             *       "link_margin_db": 10,
-             *       "lost_link": "by_site",
-             *       "mass_steps_g": [
-             *         250
-             *       ],
-             *       "measured_spread_pct": 10,
-             *       "min_takeoff_pct": 95,
-             *       "people_m": null,
-             *       "reserve_pct": 30,
-             *       "return_speed_ms": 3,
-             *       "rth_fixed_m": null,
-             *       "rth_floor_m": 20,
-             *       "rth_margin_m": 10,
-             *       "satellites": 11,
-             *       "sight_own_m": 150,
-             *       "sight_rule": "attitude",
-             *       "strong_wind": "by_hand",
-             *       "trust_water_sensors": false,
-             *       "turn_back_pct": null,
-             *       "water_distance_m": 200,
-             *       "weather_age_h": 12,
-             *       "wind_aloft": "profile",
-             *       "wind_fraction": 0.5,
-             *       "wind_spread_pct": 20
-             *     }
-             */
-            minimums: components["schemas"]["FetchIn.MinimumsPart"];
-            /**
-             * @description Getting there, subjects and batteries; null: not planned yet.
-             * @default null
-             */
-            outing: components["schemas"]["FetchIn.OutingPart"] | null;
-            pack: components["schemas"]["FetchIn.PackPart"];
-            /**
-             * @description What is drawn and known of the place, to travel with the plan.
-             * @default null
-             */
-            place: components["schemas"]["FetchIn.PlacePart"] | null;
-            settings: components["schemas"]["FetchIn.SettingsPart"];
-            site: components["schemas"]["FetchIn.SitePart"];
-            /**
-             * Takeoff At
-             * Format: date-time
-             */
-            takeoff_at: string;
-            /** Title */
-            title: string;
-            /**
-             * Version
-             * @constant
-             */
-            version: 2;
-            weather: components["schemas"]["FetchIn.WeatherPart"];
-        };
-        /**
-         * PlatformKind
-         * @description What the pilot starts from.
-         * @enum {string}
-         */
-        "FetchIn.PlatformKind": "ground" | "boat" | "car";
-        /**
-         * PlatformPart
-         * @description What the pilot starts from; a boat or car with its course and speed.
-         */
-        "FetchIn.PlatformPart": {
-            /**
-             * Course Deg
-             * @default 0
-             */
-            course_deg: number;
-            kind: components["schemas"]["FetchIn.PlatformKind"];
-            /**
-             * Speed Ms
-             * @default 0
-             */
-            speed_ms: number;
-        };
-        /**
-         * Precipitation
-         * @enum {string}
-         */
-        "FetchIn.Precipitation": "none" | "light" | "heavy" | "fog";
-        /**
-         * ProvenancePart
-         * @description Where a figure of the weather comes from, and when it was issued or read.
-         */
-        "FetchIn.ProvenancePart": {
-            /**
-             * As Of
-             * @default null
-             */
-            as_of: string | null;
-            figure: components["schemas"]["FetchIn.Figure"];
-            /** Source */
-            source: string;
-        };
-        /**
-         * RadioNoise
-         * @enum {string}
-         */
-        "FetchIn.RadioNoise": "quiet" | "suburban" | "urban";
-        /**
-         * Restriction
-         * @description How a zone restricts flying, strictest first.
-         * @enum {string}
-         */
-        "FetchIn.Restriction": "prohibited" | "authorisation" | "conditional" | "information";
-        /**
-         * Role
-         * @description What a drawn shape stands for.
-         * @enum {string}
-         */
-        "FetchIn.Role": "takeoff" | "subject" | "obstacle" | "water" | "people" | "landing" | "airfield" | "note";
-        /**
-         * Seen
-         * @description What the pilot has seen on site and cannot be drawn: it counts until it is taken back.
-         * @enum {string}
-         */
-        "FetchIn.Seen": "people" | "boats" | "birds" | "overhead" | "ground" | "way_through" | "floor" | "waves" | "shore_short" | "rigging" | "swell" | "emergency" | "quiet";
-        /** SettingsPart */
-        "FetchIn.SettingsPart": {
-            /**
-             * Compass Checked
-             * @description Whether the compass is in order here.
-             * @default null
-             */
-            compass_checked: boolean | null;
-            /**
-             * Home Point Set
-             * @default null
-             */
-            home_point_set: boolean | null;
-            /** @default return */
-            lost_link: components["schemas"]["FetchIn.LostLink"];
-            /**
-             * Max Altitude M
-             * @default 120
-             */
-            max_altitude_m: number;
-            /**
-             * Max Distance M
-             * @default null
-             */
-            max_distance_m: number | null;
-            /** Rth Altitude M */
-            rth_altitude_m: number;
-            /**
-             * Satellites
-             * @default null
-             */
-            satellites: number | null;
-        };
-        /**
-         * ShotPart
-         * @description A subject to film: height above the take-off point, time there, the light it wants.
-         */
-        "FetchIn.ShotPart": {
-            /** Height M */
-            height_m: number;
-            /** Latitude */
-            latitude: number;
-            /** @default any */
-            light: components["schemas"]["FetchIn.WantedLight"];
-            /** Longitude */
-            longitude: number;
-            /** Minutes */
-            minutes: number;
-            /** Name */
-            name: string;
-        };
-        /**
-         * SightRule
-         * @description What limits the line of sight.
-         * @enum {string}
-         */
-        "FetchIn.SightRule": "attitude" | "own" | "observer";
-        /** SitePart */
-        "FetchIn.SitePart": {
-            /** Elevation M */
-            elevation_m: number;
-            /**
-             * Indoors
-             * @default false
-             */
-            indoors: boolean;
-            /** @default null */
-            landform: components["schemas"]["FetchIn.LandformPart"] | null;
-            /** Latitude */
-            latitude: number;
-            /** Longitude */
-            longitude: number;
-            /**
-             * Name
-             * @default null
-             */
-            name: string | null;
-            /**
-             * Obstacles
-             * @default []
-             */
-            obstacles: components["schemas"]["FetchIn.ObstaclePart"][];
-            /**
-             * Over Water
-             * @default false
-             */
-            over_water: boolean;
-            /**
-             * People Looked At
-             * @description The day on which the pilot looked for people: none.
-             * @default null
-             */
-            people_looked_at: string | null;
-            /**
-             * Place
-             * @description The place in this Lark's own store; a document that travels carries it in `place` instead.
-             * @default null
-             */
-            place: number | null;
-            /**
-             * @default {
-             *       "course_deg": 0,
-             *       "kind": "ground",
-             *       "speed_ms": 0
-             *     }
-             */
-            platform: components["schemas"]["FetchIn.PlatformPart"];
-            /**
-             * Radio Loss Db
-             * @description Loss that the radio met here beyond what the model says.
-             * @default 0
-             */
-            radio_loss_db: number;
-            /** @default quiet */
-            radio_noise: components["schemas"]["FetchIn.RadioNoise"];
-            /**
-             * Seen
-             * @description What the pilot saw on site; each counts until it is taken back.
-             * @default []
-             */
-            seen: components["schemas"]["FetchIn.Seen"][];
-            /**
-             * Sheltered
-             * @default false
-             */
-            sheltered: boolean;
-            surroundings: components["schemas"]["FetchIn.Surroundings"];
-            /**
-             * Trees Bare
-             * @default false
-             */
-            trees_bare: boolean;
-            /**
-             * Wave Height M
-             * @description From trough to crest.
-             * @default null
-             */
-            wave_height_m: number | null;
-            /**
-             * Zones Looked At
-             * @description The day on which the pilot looked for zones: none.
-             * @default null
-             */
-            zones_looked_at: string | null;
-        };
-        /**
-         * SpeedsPart
-         * @description Airspeed of each flight mode.
-         */
-        "FetchIn.SpeedsPart": {
-            /** Fast */
-            fast: number;
-            /** Normal */
-            normal: number;
-            /** Slow */
-            slow: number;
-        };
-        /**
-         * StrongWindRule
-         * @description How to come home when the wind is strong and the aircraft far out.
-         * @enum {string}
-         */
-        "FetchIn.StrongWindRule": "by_hand" | "automatic";
-        /**
-         * Surroundings
-         * @description Ground cover upwind of the take-off point, smoothest first.
-         * @enum {string}
-         */
-        "FetchIn.Surroundings": "water" | "smooth" | "open" | "roughly_open" | "rough" | "very_rough" | "closed" | "chaotic";
-        /**
-         * TerrainPart
-         * @description Heights on a square grid in an azimuthal equidistant frame around a point.
-         *
-         *     heights: base64 of the deflated rows, northernmost first, as little-endian 16-bit decimetres
-         *     over base_m; -32768 is a void. Null where the heights are kept under `sha256` in the store.
-         */
-        "FetchIn.TerrainPart": {
-            /** Base M */
-            base_m: number;
-            /** Cell M */
-            cell_m: number;
-            /** Columns */
-            columns: number;
-            /**
-             * Heights
-             * @default null
-             */
-            heights: string | null;
-            /** Latitude */
-            latitude: number;
-            /** Longitude */
-            longitude: number;
-            /** Name */
-            name: string;
-            /** North M */
-            north_m: number;
-            /** Rows */
-            rows: number;
-            /**
-             * Sha256
-             * @default null
-             */
-            sha256: string | null;
-            /** West M */
-            west_m: number;
-        };
-        /**
-         * WantedLight
-         * @enum {string}
-         */
-        "FetchIn.WantedLight": "any" | "front" | "side" | "back" | "golden";
-        /** WeatherPart */
-        "FetchIn.WeatherPart": {
-            /**
-             * As Of
-             * @description When the weather was read or issued.
-             * @default null
-             */
-            as_of: string | null;
-            /**
-             * Cloud Base M
-             * @description As reported.
-             * @default null
-             */
-            cloud_base_m: number | null;
-            /**
-             * Dew Point C
-             * @default null
-             */
-            dew_point_c: number | null;
-            /**
-             * Kp
-             * @default 2
-             */
-            kp: number;
-            /** @default none */
-            precipitation: components["schemas"]["FetchIn.Precipitation"];
-            /**
-             * Provenance
-             * @description Of figures that were not typed in; `as_of` tells the age of the others.
-             * @default []
-             */
-            provenance: components["schemas"]["FetchIn.ProvenancePart"][];
-            /**
-             * Report
-             * @description The forecast in this Lark's own store; a document that travels carries it in `forecast`.
-             * @default null
-             */
-            report: number | null;
-            /** Temperature C */
-            temperature_c: number;
-            /**
-             * Visibility M
-             * @default 10000
-             */
-            visibility_m: number;
-            /** Winds */
-            winds: components["schemas"]["FetchIn.WindPart"][];
-        };
-        /**
-         * WindAloft
-         * @description How a wind measured near the ground is carried up.
-         * @enum {string}
-         */
-        "FetchIn.WindAloft": "profile" | "doubling" | "larger";
-        /** WindPart */
-        "FetchIn.WindPart": {
-            /**
-             * At
-             * @description When it was read.
-             * @default null
-             */
-            at: string | null;
-            /** Direction Deg */
-            direction_deg: number;
-            /**
-             * Gust Ms
-             * @default null
-             */
-            gust_ms: number | null;
-            /** Height M */
-            height_m: number;
-            /**
-             * Method
-             * @description How it was measured.
-             * @default null
-             */
-            method: ("meter" | "beaufort" | "hover") | null;
-            source: components["schemas"]["FetchIn.WindSource"];
-            /** Speed Ms */
-            speed_ms: number;
-        };
-        /**
-         * WindSource
-         * @description FORECAST: for open ground. MEASURED: with a meter, or by what is seen, at the site. HOVER: what the aircraft
-         *     itself leans into, or its ground speeds into and down the wind, up there.
-         * @enum {string}
-         */
-        "FetchIn.WindSource": "forecast" | "measured" | "hover";
-        /**
-         * ZonePart
-         * @description A zone: areas as rings, the outline first, then its holes. A null upper_m is not known.
-         */
-        "FetchIn.ZonePart": {
-            /** Areas */
-            areas: number[][][][];
-            /**
-             * Authority
-             * @default
-             */
-            authority: string;
-            /**
-             * Begins
-             * @default null
-             */
-            begins: string | null;
-            /**
-             * Ends
-             * @default null
-             */
-            ends: string | null;
-            /** @default ground */
-            lower_from: components["schemas"]["FetchIn.HeightReference"];
-            /**
-             * Lower M
-             * @default 0
-             */
-            lower_m: number;
-            /**
-             * Message
-             * @default
-             */
-            message: string;
-            /** Name */
-            name: string;
-            restriction: components["schemas"]["FetchIn.Restriction"];
-            /**
-             * Source
-             * @default
-             */
-            source: string;
-            /** @default ground */
-            upper_from: components["schemas"]["FetchIn.HeightReference"];
-            /**
-             * Upper M
-             * @default null
-             */
-            upper_m: number | null;
-        };
-        /**
-         * FillIn
-         * @description A plan to take the weather of a time into, from a kept report; the plan's own take-off when left out.
-         */
-        FillIn: {
-            plan: components["schemas"]["FillIn.PlanDocument"];
-            /** Report */
-            report: number;
-            /**
-             * Takeoff At
-             * @default null
-             */
-            takeoff_at: string | null;
-        };
-        /** AircraftPart */
-        "FillIn.AircraftPart": {
-            /** Ascent Ms */
-            ascent_ms: number;
-            /**
-             * Attachments
-             * @default []
-             */
-            attachments: components["schemas"]["FillIn.AttachmentPart"][];
-            /** Battery Wh */
-            battery_wh: number;
-            /**
-             * Ceiling M
-             * @description Greatest height above sea level; null: the sheet gives none.
-             * @default null
-             */
-            ceiling_m: number | null;
-            /**
-             * Charge Power W
-             * @description Greatest charging power of its battery; null: the battery's energy in an hour.
-             * @default null
-             */
-            charge_power_w: number | null;
-            /**
-             * Consumption Factor
-             * @description What it draws over what the spec sheet says, as flights have shown.
-             * @default 1
-             */
-            consumption_factor: number;
-            /** Descent Ms */
-            descent_ms: number;
-            /** Hover Time Min */
-            hover_time_min: number;
-            /**
-             * Kit
-             * @default null
-             */
-            kit: number | null;
-            link: components["schemas"]["FillIn.LinkPart"];
-            /** Mass G */
-            mass_g: number;
-            /**
-             * Max Takeoff G
-             * @description Greatest mass to fly with; null: the sheet gives none.
-             * @default null
-             */
-            max_takeoff_g: number | null;
-            /**
-             * Max Tilt Deg
-             * @default 35
-             */
-            max_tilt_deg: number;
-            /** Max Wind Ms */
-            max_wind_ms: number;
-            /** Name */
-            name: string;
-            /**
-             * Payload G
-             * @default 0
-             */
-            payload_g: number;
-            /**
-             * Region Power Db
-             * @description Power that the place's rules allow against the region of the sheet's range.
-             * @default 0
-             */
-            region_power_db: number;
-            /** Rotor Count */
-            rotor_count: number;
-            /** Rotor Diameter M */
-            rotor_diameter_m: number;
-            /** Rth Speed Ms */
-            rth_speed_ms: number;
-            /** Size M */
-            size_m: number;
-            speeds_ms: components["schemas"]["FillIn.SpeedsPart"];
-            /**
-             * Temperature C
-             * @description Rated air temperature, least and greatest.
-             * @default [
-             *       -10,
-             *       40
-             *     ]
-             */
-            temperature_c: number[];
-        };
-        /**
-         * AttachmentKind
-         * @enum {string}
-         */
-        "FillIn.AttachmentKind": "guards" | "floats" | "light" | "filter" | "other";
-        /**
-         * AttachmentPart
-         * @description Something added to the aircraft. Guards and floats also cost rated wind, fast mode and power.
-         */
-        "FillIn.AttachmentPart": {
-            kind: components["schemas"]["FillIn.AttachmentKind"];
-            /**
-             * Mass G
-             * @default 0
-             */
-            mass_g: number;
-        };
-        /**
-         * CompassRule
-         * @description When the compass is calibrated.
-         * @enum {string}
-         */
-        "FillIn.CompassRule": "when_due" | "always" | "when_asked";
-        /** EvidencePart */
-        "FillIn.EvidencePart": {
-            /**
-             * At
-             * @default null
-             */
-            at: string | null;
-            how: components["schemas"]["FillIn.How"];
-            /**
-             * Source
-             * @default null
-             */
-            source: string | null;
-        };
-        /**
-         * FeaturePart
-         * @description One drawn thing. Positions are longitude, latitude; an area's outline is not closed.
-         */
-        "FillIn.FeaturePart": {
-            /** Coordinates */
-            coordinates: number[][];
-            /**
-             * Height M
-             * @default 0
-             */
-            height_m: number;
-            /** Id */
-            id: string;
-            /** @default null */
-            kind: components["schemas"]["FillIn.ObstacleKind"] | null;
-            /**
-             * Name
-             * @default
-             */
-            name: string;
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-            /**
-             * Radius M
-             * @default null
-             */
-            radius_m: number | null;
-            role: components["schemas"]["FillIn.Role"];
-            /**
-             * Shape
-             * @enum {string}
-             */
-            shape: "point" | "line" | "area";
-        };
-        /**
-         * Figure
-         * @description The figures of the weather by the names of its fields.
-         * @enum {string}
-         */
-        "FillIn.Figure": "winds" | "temperature_c" | "dew_point_c" | "visibility_m" | "precipitation" | "kp" | "cloud_base_m";
-        /** FlightPart */
-        "FillIn.FlightPart": {
-            /** Bearing Deg */
-            bearing_deg: number;
-            /** Distance M */
-            distance_m: number;
-            /** Height M */
-            height_m: number;
-            /**
-             * Moves
-             * @default []
-             */
-            moves: components["schemas"]["FillIn.MovePart"][];
-            /**
-             * Night Permitted
-             * @default false
-             */
-            night_permitted: boolean;
-            /**
-             * Outbound Mode
-             * @default normal
-             * @enum {string}
-             */
-            outbound_mode: "slow" | "normal" | "fast";
-            /**
-             * Return Mode
-             * @default rth
-             * @enum {string}
-             */
-            return_mode: "rth" | "slow" | "normal" | "fast";
-            /** Station Min */
-            station_min: number;
-            /**
-             * Station Radius M
-             * @default 15
-             */
-            station_radius_m: number;
-        };
-        /**
-         * Zealous Lark forecast
-         * @description Hours of one source, earliest first.
-         */
-        "FillIn.ForecastPart": {
-            /**
-             * Format
-             * @constant
-             */
-            format: "zealous-lark.forecast";
-            /**
-             * Holds Min
-             * @description How long the last hour holds; of an observation, how long it is taken to.
-             * @default 0
-             */
-            holds_min: number;
-            /** Hours */
-            hours: components["schemas"]["FillIn.HourPart"][];
-            /**
-             * Issued At
-             * Format: date-time
-             */
-            issued_at: string;
-            /** Source */
-            source: string;
-            /**
-             * Version
-             * @constant
-             */
-            version: 1;
-        };
-        /**
-         * HandFlightPart
-         * @description A flight as set by hand: the pack by its number in the kit, subjects by their place in `shots`.
-         */
-        "FillIn.HandFlightPart": {
-            /** Pack */
-            pack: number;
-            /** Shots */
-            shots: number[];
-        };
-        /**
-         * HeightReference
-         * @description What a zone's vertical limit is counted from.
-         * @enum {string}
-         */
-        "FillIn.HeightReference": "ground" | "sea_level";
-        /**
-         * HourPart
-         * @description One moment; what is left out is not said.
-         */
-        "FillIn.HourPart": {
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /**
-             * Cloud Base M
-             * @default null
-             */
-            cloud_base_m: number | null;
-            /**
-             * Cloud Pct
-             * @default null
-             */
-            cloud_pct: number | null;
-            /**
-             * Dew Point C
-             * @default null
-             */
-            dew_point_c: number | null;
-            /**
-             * Kp
-             * @default null
-             */
-            kp: number | null;
-            /** @default null */
-            precipitation: components["schemas"]["FillIn.Precipitation"] | null;
-            /**
-             * Rain Mmh
-             * @default null
-             */
-            rain_mmh: number | null;
-            /**
-             * Temperature C
-             * @default null
-             */
-            temperature_c: number | null;
-            /**
-             * Visibility M
-             * @default null
-             */
-            visibility_m: number | null;
-            /**
-             * Winds
-             * @default []
-             */
-            winds: components["schemas"]["FillIn.LevelPart"][];
-        };
-        /**
-         * HoverRule
-         * @description What a reading from the hover counts for.
-         * @enum {string}
-         */
-        "FillIn.HoverRule": "best" | "stronger";
-        /**
-         * How
-         * @description How a value of the plan came to be.
-         * @enum {string}
-         */
-        "FillIn.How": "default" | "typed" | "forecast" | "measured" | "read" | "copied";
-        /**
-         * Known
-         * @description How well it is known where something stands: drawn over a map, paced and typed, or seen on the look-round.
-         * @enum {string}
-         */
-        "FillIn.Known": "drawn" | "typed" | "seen";
-        /**
-         * LandformKind
-         * @enum {string}
-         */
-        "FillIn.LandformKind": "flat" | "ridge" | "escarpment" | "hill";
-        /** LandformPart */
-        "FillIn.LandformPart": {
-            /**
-             * Half Length M
-             * @default 0
-             */
-            half_length_m: number;
-            /**
-             * Height M
-             * @default 0
-             */
-            height_m: number;
-            kind: components["schemas"]["FillIn.LandformKind"];
-        };
-        /**
-         * LandingRule
-         * @enum {string}
-         */
-        "FillIn.LandingRule": "pad" | "hand";
-        /**
-         * LevelPart
-         * @description Wind at a height over open ground, as forecasts and stations give it.
-         */
-        "FillIn.LevelPart": {
-            /** Direction Deg */
-            direction_deg: number;
-            /**
-             * Gust Ms
-             * @default null
-             */
-            gust_ms: number | null;
-            /** Height M */
-            height_m: number;
-            /** Speed Ms */
-            speed_ms: number;
-        };
-        /** LinkPart */
-        "FillIn.LinkPart": {
-            /** Band Ghz */
-            band_ghz: number;
-            /** Range M */
-            range_m: number;
-        };
-        /**
-         * LostLink
-         * @enum {string}
-         */
-        "FillIn.LostLink": "return" | "hover" | "land";
-        /**
-         * LostLinkRule
-         * @description What the aircraft is told to do when the link is lost.
-         * @enum {string}
-         */
-        "FillIn.LostLinkRule": "by_site" | "return" | "hover";
-        /**
-         * MinimumsPart
-         * @description Personal minimums; what is left out has its default.
-         */
-        "FillIn.MinimumsPart": {
-            /**
-             * Accept Light Rain
-             * @default false
-             */
-            accept_light_rain: boolean;
-            /**
-             * Airfield M
-             * @default null
-             */
-            airfield_m: number | null;
-            /**
-             * Bulky Power
-             * @description What guards or floats multiply the power by; assumed.
-             * @default 1.15
-             */
-            bulky_power: number;
-            /**
-             * Bulky Speed
-             * @description What guards or floats leave of rated wind and fast mode; assumed.
-             * @default 0.8
-             */
-            bulky_speed: number;
-            /**
-             * Charge Spread Points
-             * @default 3
-             */
-            charge_spread_points: number;
-            /** @default when_due */
-            compass: components["schemas"]["FillIn.CompassRule"];
-            /**
-             * Consumption Spread Pct
-             * @default 8
-             */
-            consumption_spread_pct: number;
-            /** @default best */
-            hover_rule: components["schemas"]["FillIn.HoverRule"];
-            /**
-             * Kp
-             * @default 5
-             */
-            kp: number;
-            /** @default pad */
-            landing: components["schemas"]["FillIn.LandingRule"];
-            /**
-             * Legal Height M
-             * @default 120
-             */
-            legal_height_m: number;
-            /**
-             * Link Margin Db
-             * @default 10
-             */
-            link_margin_db: number;
-            /** @default by_site */
-            lost_link: components["schemas"]["FillIn.LostLinkRule"];
-            /**
-             * Mass Steps G
-             * @description Masses from which other rules apply.
-             * @default [
-             *       250
-             *     ]
-             */
-            mass_steps_g: number[];
-            /**
-             * Measured Spread Pct
-             * @default 10
-             */
-            measured_spread_pct: number;
-            /**
-             * Min Takeoff Pct
-             * @default 95
-             */
-            min_takeoff_pct: number;
-            /**
-             * People M
-             * @default null
-             */
-            people_m: number | null;
-            /**
-             * Reserve Pct
-             * @default 30
-             */
-            reserve_pct: number;
-            /**
-             * Return Speed Ms
-             * @default 3
-             */
-            return_speed_ms: number;
-            /**
-             * Rth Fixed M
-             * @description A return height that is always used; null: the lowest that clears.
-             * @default null
-             */
-            rth_fixed_m: number | null;
-            /**
-             * Rth Floor M
-             * @default 20
-             */
-            rth_floor_m: number;
-            /**
-             * Rth Margin M
-             * @default 10
-             */
-            rth_margin_m: number;
-            /**
-             * Satellites
-             * @default 11
-             */
-            satellites: number;
-            /**
-             * Sight Own M
-             * @default 150
-             */
-            sight_own_m: number;
-            /** @default attitude */
-            sight_rule: components["schemas"]["FillIn.SightRule"];
-            /** @default by_hand */
-            strong_wind: components["schemas"]["FillIn.StrongWindRule"];
-            /**
-             * Trust Water Sensors
-             * @default false
-             */
-            trust_water_sensors: boolean;
-            /**
-             * Turn Back Pct
-             * @description A fixed charge to turn back at; null: computed from wind and distance.
-             * @default null
-             */
-            turn_back_pct: number | null;
-            /**
-             * Water Distance M
-             * @default 200
-             */
-            water_distance_m: number;
-            /**
-             * Weather Age H
-             * @default 12
-             */
-            weather_age_h: number;
-            /** @default profile */
-            wind_aloft: components["schemas"]["FillIn.WindAloft"];
-            /**
-             * Wind Fraction
-             * @default 0.5
-             */
-            wind_fraction: number;
-            /**
-             * Wind Spread Pct
-             * @default 20
-             */
-            wind_spread_pct: number;
-        };
-        /**
-         * MoveKind
-         * @description orbit: round the subject, looking at it. pull_away: backwards and up, from it along a bearing.
-         *     rise: straight up beside it. straight: past it along a bearing. top_down: up over it, looking down.
-         * @enum {string}
-         */
-        "FillIn.MoveKind": "orbit" | "pull_away" | "rise" | "straight" | "top_down";
-        /**
-         * MovePart
-         * @description A planned move around a subject; heights above the take-off point.
-         *
-         *     size_m: radius of an orbit; distance from the subject at which a pull-away begins or a rise
-         *     stands. length_m: of a pull-away or a straight run. climb_m: how much it rises.
-         */
-        "FillIn.MovePart": {
-            /**
-             * Bearing Deg
-             * @default 0
-             */
-            bearing_deg: number;
-            /**
-             * Climb M
-             * @default 0
-             */
-            climb_m: number;
-            /** Height M */
-            height_m: number;
-            kind: components["schemas"]["FillIn.MoveKind"];
-            /** Latitude */
-            latitude: number;
-            /**
-             * Length M
-             * @default 0
-             */
-            length_m: number;
-            /** Longitude */
-            longitude: number;
-            /**
-             * Name
-             * @default
-             */
-            name: string;
-            /**
-             * Size M
-             * @default 20
-             */
-            size_m: number;
-            /**
-             * Speed Ms
-             * @default 4
-             */
-            speed_ms: number;
-            /**
-             * Turns
-             * @default 1
-             */
-            turns: number;
-        };
-        /**
-         * ObstacleKind
-         * @enum {string}
-         */
-        "FillIn.ObstacleKind": "trees" | "building" | "wires" | "mast" | "terrain";
-        /** ObstaclePart */
-        "FillIn.ObstaclePart": {
-            /** Bearing Deg */
-            bearing_deg: number;
-            /**
-             * Depth M
-             * @default 0
-             */
-            depth_m: number;
-            /** Distance M */
-            distance_m: number;
-            /** Height M */
-            height_m: number;
-            kind: components["schemas"]["FillIn.ObstacleKind"];
-            /** @default typed */
-            known: components["schemas"]["FillIn.Known"];
-        };
-        /**
-         * OutingPart
-         * @description packs: numbers in this Lark's own kit; null: all that fit and may be flown.
-         *
-         *     charge_min: time there is for charging, when it is less than charging takes. flights: as set by hand;
-         *     null: the best way that is found.
-         */
-        "FillIn.OutingPart": {
-            /**
-             * Bag Min
-             * @default 20
-             */
-            bag_min: number;
-            /**
-             * Changeover Min
-             * @default 4
-             */
-            changeover_min: number;
-            /**
-             * Charge Min
-             * @default null
-             */
-            charge_min: number | null;
-            /**
-             * First Flights
-             * @default false
-             */
-            first_flights: boolean;
-            /**
-             * Flights
-             * @default null
-             */
-            flights: components["schemas"]["FillIn.HandFlightPart"][] | null;
-            /**
-             * On Site Min
-             * @default 90
-             */
-            on_site_min: number;
-            /**
-             * Packs
-             * @default null
-             */
-            packs: number[] | null;
-            /**
-             * Risky
-             * @description A shot that may cost the aircraft: the card is swapped before it.
-             * @default false
-             */
-            risky: boolean;
-            /**
-             * Setup Min
-             * @default 20
-             */
-            setup_min: number;
-            /**
-             * Shots
-             * @default []
-             */
-            shots: components["schemas"]["FillIn.ShotPart"][];
-            /**
-             * Travel Min
-             * @default 30
-             */
-            travel_min: number;
-        };
-        /** PackPart */
-        "FillIn.PackPart": {
-            /** Charge Pct */
-            charge_pct: number;
-            /**
-             * Health Pct
-             * @default 100
-             */
-            health_pct: number;
-            /**
-             * Kit
-             * @default null
-             */
-            kit: number | null;
-            /**
-             * Label
-             * @description What is written on the battery.
-             * @default null
-             */
-            label: string | null;
-            /**
-             * Temperature C
-             * @default null
-             */
-            temperature_c: number | null;
-        };
-        /**
-         * PlacePart
-         * @description A place, self-contained but for a terrain that is kept in the store.
-         */
-        "FillIn.PlacePart": {
-            /**
-             * Features
-             * @default []
-             */
-            features: components["schemas"]["FillIn.FeaturePart"][];
-            /** Name */
-            name: string;
-            /** @default null */
-            terrain: components["schemas"]["FillIn.TerrainPart"] | null;
-            /**
-             * Zones
-             * @default []
-             */
-            zones: components["schemas"]["FillIn.ZonePart"][];
-            /**
-             * Zones Looked At
-             * @description The day on which the pilot looked the zones up.
-             * @default null
-             */
-            zones_looked_at: string | null;
-        };
-        /**
-         * Zealous Lark plan
-         * @description One planned flight: everything that a launch decision rests on.
-         */
-        "FillIn.PlanDocument": {
-            aircraft: components["schemas"]["FillIn.AircraftPart"];
-            /**
-             * Evidence
-             * @description For key paths of this plan, how their value came to be.
-             * @default {}
-             */
-            evidence: {
-                [key: string]: components["schemas"]["FillIn.EvidencePart"];
-            };
-            flight: components["schemas"]["FillIn.FlightPart"];
-            /**
-             * @description The forecast, to travel with the plan.
-             * @default null
-             */
-            forecast: components["schemas"]["FillIn.ForecastPart"] | null;
-            /**
-             * Format
-             * @constant
-             */
-            format: "zealous-lark.plan";
-            /**
-             * @default {
-             *       "accept_light_rain": false,
-             *       "airfield_m": null,
-             *       "bulky_power": 1.15,
-             *       "bulky_speed": 0.8,
-             *       "charge_spread_points": 3,
-             *       "compass": "when_due",
-             *       "consumption_spread_pct": 8,
-             *       "hover_rule": "best",
-             *       "kp": 5,
-             *       "landing": "pad",
-             *       "legal_height_m": 120,
-             *       "link_margin_db": 10,
-             *       "lost_link": "by_site",
-             *       "mass_steps_g": [
-             *         250
-             *       ],
-             *       "measured_spread_pct": 10,
-             *       "min_takeoff_pct": 95,
-             *       "people_m": null,
-             *       "reserve_pct": 30,
-             *       "return_speed_ms": 3,
-             *       "rth_fixed_m": null,
-             *       "rth_floor_m": 20,
-             *       "rth_margin_m": 10,
-             *       "satellites": 11,
-             *       "sight_own_m": 150,
-             *       "sight_rule": "attitude",
-             *       "strong_wind": "by_hand",
-             *       "trust_water_sensors": false,
-             *       "turn_back_pct": null,
-             *       "water_distance_m": 200,
-             *       "weather_age_h": 12,
-             *       "wind_aloft": "profile",
-             *       "wind_fraction": 0.5,
-             *       "wind_spread_pct": 20
-             *     }
-             */
-            minimums: components["schemas"]["FillIn.MinimumsPart"];
-            /**
-             * @description Getting there, subjects and batteries; null: not planned yet.
-             * @default null
-             */
-            outing: components["schemas"]["FillIn.OutingPart"] | null;
-            pack: components["schemas"]["FillIn.PackPart"];
-            /**
-             * @description What is drawn and known of the place, to travel with the plan.
-             * @default null
-             */
-            place: components["schemas"]["FillIn.PlacePart"] | null;
-            settings: components["schemas"]["FillIn.SettingsPart"];
-            site: components["schemas"]["FillIn.SitePart"];
-            /**
-             * Takeoff At
-             * Format: date-time
-             */
-            takeoff_at: string;
-            /** Title */
-            title: string;
-            /**
-             * Version
-             * @constant
-             */
-            version: 2;
-            weather: components["schemas"]["FillIn.WeatherPart"];
-        };
-        /**
-         * PlatformKind
-         * @description What the pilot starts from.
-         * @enum {string}
-         */
-        "FillIn.PlatformKind": "ground" | "boat" | "car";
-        /**
-         * PlatformPart
-         * @description What the pilot starts from; a boat or car with its course and speed.
-         */
-        "FillIn.PlatformPart": {
-            /**
-             * Course Deg
-             * @default 0
-             */
-            course_deg: number;
-            kind: components["schemas"]["FillIn.PlatformKind"];
-            /**
-             * Speed Ms
-             * @default 0
-             */
-            speed_ms: number;
-        };
-        /**
-         * Precipitation
-         * @enum {string}
-         */
-        "FillIn.Precipitation": "none" | "light" | "heavy" | "fog";
-        /**
-         * ProvenancePart
-         * @description Where a figure of the weather comes from, and when it was issued or read.
-         */
-        "FillIn.ProvenancePart": {
-            /**
-             * As Of
-             * @default null
-             */
-            as_of: string | null;
-            figure: components["schemas"]["FillIn.Figure"];
-            /** Source */
-            source: string;
-        };
-        /**
-         * RadioNoise
-         * @enum {string}
-         */
-        "FillIn.RadioNoise": "quiet" | "suburban" | "urban";
-        /**
-         * Restriction
-         * @description How a zone restricts flying, strictest first.
-         * @enum {string}
-         */
-        "FillIn.Restriction": "prohibited" | "authorisation" | "conditional" | "information";
-        /**
-         * Role
-         * @description What a drawn shape stands for.
-         * @enum {string}
-         */
-        "FillIn.Role": "takeoff" | "subject" | "obstacle" | "water" | "people" | "landing" | "airfield" | "note";
-        /**
-         * Seen
-         * @description What the pilot has seen on site and cannot be drawn: it counts until it is taken back.
-         * @enum {string}
-         */
-        "FillIn.Seen": "people" | "boats" | "birds" | "overhead" | "ground" | "way_through" | "floor" | "waves" | "shore_short" | "rigging" | "swell" | "emergency" | "quiet";
-        /** SettingsPart */
-        "FillIn.SettingsPart": {
-            /**
-             * Compass Checked
-             * @description Whether the compass is in order here.
-             * @default null
-             */
-            compass_checked: boolean | null;
-            /**
-             * Home Point Set
-             * @default null
-             */
-            home_point_set: boolean | null;
-            /** @default return */
-            lost_link: components["schemas"]["FillIn.LostLink"];
-            /**
-             * Max Altitude M
-             * @default 120
-             */
-            max_altitude_m: number;
-            /**
-             * Max Distance M
-             * @default null
-             */
-            max_distance_m: number | null;
-            /** Rth Altitude M */
-            rth_altitude_m: number;
-            /**
-             * Satellites
-             * @default null
-             */
-            satellites: number | null;
-        };
-        /**
-         * ShotPart
-         * @description A subject to film: height above the take-off point, time there, the light it wants.
-         */
-        "FillIn.ShotPart": {
-            /** Height M */
-            height_m: number;
-            /** Latitude */
-            latitude: number;
-            /** @default any */
-            light: components["schemas"]["FillIn.WantedLight"];
-            /** Longitude */
-            longitude: number;
-            /** Minutes */
-            minutes: number;
-            /** Name */
-            name: string;
-        };
-        /**
-         * SightRule
-         * @description What limits the line of sight.
-         * @enum {string}
-         */
-        "FillIn.SightRule": "attitude" | "own" | "observer";
-        /** SitePart */
-        "FillIn.SitePart": {
-            /** Elevation M */
-            elevation_m: number;
-            /**
-             * Indoors
-             * @default false
-             */
-            indoors: boolean;
-            /** @default null */
-            landform: components["schemas"]["FillIn.LandformPart"] | null;
-            /** Latitude */
-            latitude: number;
-            /** Longitude */
-            longitude: number;
-            /**
-             * Name
-             * @default null
-             */
-            name: string | null;
-            /**
-             * Obstacles
-             * @default []
-             */
-            obstacles: components["schemas"]["FillIn.ObstaclePart"][];
-            /**
-             * Over Water
-             * @default false
-             */
-            over_water: boolean;
-            /**
-             * People Looked At
-             * @description The day on which the pilot looked for people: none.
-             * @default null
-             */
-            people_looked_at: string | null;
-            /**
-             * Place
-             * @description The place in this Lark's own store; a document that travels carries it in `place` instead.
-             * @default null
-             */
-            place: number | null;
-            /**
-             * @default {
-             *       "course_deg": 0,
-             *       "kind": "ground",
-             *       "speed_ms": 0
-             *     }
-             */
-            platform: components["schemas"]["FillIn.PlatformPart"];
-            /**
-             * Radio Loss Db
-             * @description Loss that the radio met here beyond what the model says.
-             * @default 0
-             */
-            radio_loss_db: number;
-            /** @default quiet */
-            radio_noise: components["schemas"]["FillIn.RadioNoise"];
-            /**
-             * Seen
-             * @description What the pilot saw on site; each counts until it is taken back.
-             * @default []
-             */
-            seen: components["schemas"]["FillIn.Seen"][];
-            /**
-             * Sheltered
-             * @default false
-             */
-            sheltered: boolean;
-            surroundings: components["schemas"]["FillIn.Surroundings"];
-            /**
-             * Trees Bare
-             * @default false
-             */
-            trees_bare: boolean;
-            /**
-             * Wave Height M
-             * @description From trough to crest.
-             * @default null
-             */
-            wave_height_m: number | null;
-            /**
-             * Zones Looked At
-             * @description The day on which the pilot looked for zones: none.
-             * @default null
-             */
-            zones_looked_at: string | null;
-        };
-        /**
-         * SpeedsPart
-         * @description Airspeed of each flight mode.
-         */
-        "FillIn.SpeedsPart": {
-            /** Fast */
-            fast: number;
-            /** Normal */
-            normal: number;
-            /** Slow */
-            slow: number;
-        };
-        /**
-         * StrongWindRule
-         * @description How to come home when the wind is strong and the aircraft far out.
-         * @enum {string}
-         */
-        "FillIn.StrongWindRule": "by_hand" | "automatic";
-        /**
-         * Surroundings
-         * @description Ground cover upwind of the take-off point, smoothest first.
-         * @enum {string}
-         */
-        "FillIn.Surroundings": "water" | "smooth" | "open" | "roughly_open" | "rough" | "very_rough" | "closed" | "chaotic";
-        /**
-         * TerrainPart
-         * @description Heights on a square grid in an azimuthal equidistant frame around a point.
-         *
-         *     heights: base64 of the deflated rows, northernmost first, as little-endian 16-bit decimetres
-         *     over base_m; -32768 is a void. Null where the heights are kept under `sha256` in the store.
-         */
-        "FillIn.TerrainPart": {
-            /** Base M */
-            base_m: number;
-            /** Cell M */
-            cell_m: number;
-            /** Columns */
-            columns: number;
-            /**
-             * Heights
-             * @default null
-             */
-            heights: string | null;
-            /** Latitude */
-            latitude: number;
-            /** Longitude */
-            longitude: number;
-            /** Name */
-            name: string;
-            /** North M */
-            north_m: number;
-            /** Rows */
-            rows: number;
-            /**
-             * Sha256
-             * @default null
-             */
-            sha256: string | null;
-            /** West M */
-            west_m: number;
-        };
-        /**
-         * WantedLight
-         * @enum {string}
-         */
-        "FillIn.WantedLight": "any" | "front" | "side" | "back" | "golden";
-        /** WeatherPart */
-        "FillIn.WeatherPart": {
-            /**
-             * As Of
-             * @description When the weather was read or issued.
-             * @default null
-             */
-            as_of: string | null;
-            /**
-             * Cloud Base M
-             * @description As reported.
-             * @default null
-             */
-            cloud_base_m: number | null;
-            /**
-             * Dew Point C
-             * @default null
-             */
-            dew_point_c: number | null;
-            /**
-             * Kp
-             * @default 2
-             */
-            kp: number;
-            /** @default none */
-            precipitation: components["schemas"]["FillIn.Precipitation"];
-            /**
-             * Provenance
-             * @description Of figures that were not typed in; `as_of` tells the age of the others.
-             * @default []
-             */
-            provenance: components["schemas"]["FillIn.ProvenancePart"][];
-            /**
-             * Report
-             * @description The forecast in this Lark's own store; a document that travels carries it in `forecast`.
-             * @default null
-             */
-            report: number | null;
-            /** Temperature C */
-            temperature_c: number;
-            /**
-             * Visibility M
-             * @default 10000
-             */
-            visibility_m: number;
-            /** Winds */
-            winds: components["schemas"]["FillIn.WindPart"][];
-        };
-        /**
-         * WindAloft
-         * @description How a wind measured near the ground is carried up.
-         * @enum {string}
-         */
-        "FillIn.WindAloft": "profile" | "doubling" | "larger";
-        /** WindPart */
-        "FillIn.WindPart": {
-            /**
-             * At
-             * @description When it was read.
-             * @default null
-             */
-            at: string | null;
-            /** Direction Deg */
-            direction_deg: number;
-            /**
-             * Gust Ms
-             * @default null
-             */
-            gust_ms: number | null;
-            /** Height M */
-            height_m: number;
-            /**
-             * Method
-             * @description How it was measured.
-             * @default null
-             */
-            method: ("meter" | "beaufort" | "hover") | null;
-            source: components["schemas"]["FillIn.WindSource"];
-            /** Speed Ms */
-            speed_ms: number;
-        };
-        /**
-         * WindSource
-         * @description FORECAST: for open ground. MEASURED: with a meter, or by what is seen, at the site. HOVER: what the aircraft
-         *     itself leans into, or its ground speeds into and down the wind, up there.
-         * @enum {string}
-         */
-        "FillIn.WindSource": "forecast" | "measured" | "hover";
-        /**
-         * ZonePart
-         * @description A zone: areas as rings, the outline first, then its holes. A null upper_m is not known.
-         */
-        "FillIn.ZonePart": {
-            /** Areas */
-            areas: number[][][][];
-            /**
-             * Authority
-             * @default
-             */
-            authority: string;
-            /**
-             * Begins
-             * @default null
-             */
-            begins: string | null;
-            /**
-             * Ends
-             * @default null
-             */
-            ends: string | null;
-            /** @default ground */
-            lower_from: components["schemas"]["FillIn.HeightReference"];
-            /**
-             * Lower M
-             * @default 0
-             */
-            lower_m: number;
-            /**
-             * Message
-             * @default
-             */
-            message: string;
-            /** Name */
-            name: string;
-            restriction: components["schemas"]["FillIn.Restriction"];
-            /**
-             * Source
-             * @default
-             */
-            source: string;
-            /** @default ground */
-            upper_from: components["schemas"]["FillIn.HeightReference"];
-            /**
-             * Upper M
-             * @default null
-             */
-            upper_m: number | null;
-        };
-        /** FillOut */
-        FillOut: {
-            /**
-             * Takeoff At
-             * Format: date-time
-             */
-            takeoff_at: string;
-            weather: components["schemas"]["FillOut.WeatherPart"];
-        };
-        /**
-         * Figure
-         * @description The figures of the weather by the names of its fields.
-         * @enum {string}
-         */
-        "FillOut.Figure": "winds" | "temperature_c" | "dew_point_c" | "visibility_m" | "precipitation" | "kp" | "cloud_base_m";
-        /**
-         * Precipitation
-         * @enum {string}
-         */
-        "FillOut.Precipitation": "none" | "light" | "heavy" | "fog";
-        /**
-         * ProvenancePart
-         * @description Where a figure of the weather comes from, and when it was issued or read.
-         */
-        "FillOut.ProvenancePart": {
-            /**
-             * As Of
-             * @default null
-             */
-            as_of: string | null;
-            figure: components["schemas"]["FillOut.Figure"];
-            /** Source */
-            source: string;
-        };
-        /** WeatherPart */
-        "FillOut.WeatherPart": {
-            /**
-             * As Of
-             * @description When the weather was read or issued.
-             * @default null
-             */
-            as_of: string | null;
-            /**
-             * Cloud Base M
-             * @description As reported.
-             * @default null
-             */
-            cloud_base_m: number | null;
-            /**
-             * Dew Point C
-             * @default null
-             */
-            dew_point_c: number | null;
-            /**
-             * Kp
-             * @default 2
-             */
-            kp: number;
-            /** @default none */
-            precipitation: components["schemas"]["FillOut.Precipitation"];
-            /**
-             * Provenance
-             * @description Of figures that were not typed in; `as_of` tells the age of the others.
-             * @default []
-             */
-            provenance: components["schemas"]["FillOut.ProvenancePart"][];
-            /**
-             * Report
-             * @description The forecast in this Lark's own store; a document that travels carries it in `forecast`.
-             * @default null
-             */
-            report: number | null;
-            /** Temperature C */
-            temperature_c: number;
-            /**
-             * Visibility M
-             * @default 10000
-             */
-            visibility_m: number;
-            /** Winds */
-            winds: components["schemas"]["FillOut.WindPart"][];
-        };
-        /** WindPart */
-        "FillOut.WindPart": {
-            /**
-             * At
-             * @description When it was read.
-             * @default null
-             */
-            at: string | null;
-            /** Direction Deg */
-            direction_deg: number;
-            /**
-             * Gust Ms
-             * @default null
-             */
-            gust_ms: number | null;
-            /** Height M */
-            height_m: number;
-            /**
-             * Method
-             * @description How it was measured.
-             * @default null
-             */
-            method: ("meter" | "beaufort" | "hover") | null;
-            source: components["schemas"]["FillOut.WindSource"];
-            /** Speed Ms */
-            speed_ms: number;
-        };
-        /**
-         * WindSource
-         * @description FORECAST: for open ground. MEASURED: with a meter, or by what is seen, at the site. HOVER: what the aircraft
-         *     itself leans into, or its ground speeds into and down the wind, up there.
-         * @enum {string}
-         */
-        "FillOut.WindSource": "forecast" | "measured" | "hover";
-        /**
-         * FlightOut
-         * @description A flight. planned_pct: points that the plan had for what was flown.
-         */
-        FlightOut: {
-            card: components["schemas"]["FlightOut.FlightCard"] | null;
-            /** Decision Id */
-            decision_id: number | null;
-            entry: components["schemas"]["FlightOut.FlightEntry"];
-            /** Has Track */
-            has_track: boolean;
-            /** Landed */
-            landed: boolean;
-            /** Planned Pct */
-            planned_pct: number | null;
-            /** Revision */
-            revision: number;
-            /** Session Id */
-            session_id: number | null;
-            /** Uid */
-            uid: string;
-        };
-        /**
-         * FlightCard
-         * @description What a flight was planned with.
-         *
-         *     charge_pct: at take-off. reserve_pct: to be on the ground with. forced_pct: at which it lands by itself.
-         *     out: the way out; its last step goes on. home: None while no headway home is known.
-         *     distances_m: near, half, far. spread: one standard deviation of the drain, as a share; reading_points: of a
-         *     reading. read_every_s: when the next reading is wanted. winds: by the wind that is met, weakest first.
-         *     held_ms: airspeed at full stick. lean_ms: wind for a lean whose tangent is one, by the drag law.
-         */
-        "FlightOut.FlightCard": {
-            /** Charge Pct */
-            charge_pct: number;
-            /** Distances M */
-            distances_m: number[];
-            /** Forced Pct */
-            forced_pct: number;
-            /**
-             * Held Ms
-             * @default 0
-             */
-            held_ms: number;
-            home: components["schemas"]["FlightOut.Home"] | null;
-            /**
-             * Lean Ms
-             * @default 0
-             */
-            lean_ms: number;
-            /** Out */
-            out: components["schemas"]["FlightOut.Step"][];
-            /** Read Every S */
-            read_every_s: number;
-            /** Reading Points */
-            reading_points: number;
-            /** Reserve Pct */
-            reserve_pct: number;
-            /** Spread */
-            spread: number;
-            /**
-             * Winds
-             * @default []
-             */
-            winds: components["schemas"]["FlightOut.WindRow"][];
-        };
-        /**
-         * FlightEntry
-         * @description A flight as the logbook has it, and as the pilot may mend it. null: not known.
-         */
-        "FlightOut.FlightEntry": {
-            /** Aircraft */
-            aircraft: string;
-            /**
-             * Aircraft Kit
-             * @description Number of the aircraft in the kit; by its name when left out.
-             * @default null
-             */
-            aircraft_kit: number | null;
-            /**
-             * Charge From Pct
-             * @default null
-             */
-            charge_from_pct: number | null;
-            /**
-             * Charge To Pct
-             * @default null
-             */
-            charge_to_pct: number | null;
-            /**
-             * Distance M
-             * @default null
-             */
-            distance_m: number | null;
-            /**
-             * Height M
-             * @default null
-             */
-            height_m: number | null;
-            /**
-             * Latitude
-             * @default null
-             */
-            latitude: number | null;
-            /**
-             * Longitude
-             * @default null
-             */
-            longitude: number | null;
-            /**
-             * Manual Return
-             * @description It came home by hand: practice of a manual return.
-             * @default false
-             */
-            manual_return: boolean;
-            /**
-             * Marks
-             * @default []
-             */
-            marks: components["schemas"]["FlightOut.MarkPart"][];
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-            /**
-             * Pack
-             * @default
-             */
-            pack: string;
-            /**
-             * Pack Kit
-             * @description Number of the battery in the kit; by its label when left out.
-             * @default null
-             */
-            pack_kit: number | null;
-            /**
-             * Place
-             * @default
-             */
-            place: string;
-            /**
-             * Predicted To Pct
-             * @default null
-             */
-            predicted_to_pct: number | null;
-            /**
-             * Seconds
-             * @default null
-             */
-            seconds: number | null;
-            /**
-             * Started At
-             * Format: date-time
-             */
-            started_at: string;
-            /**
-             * Verdict
-             * @default
-             */
-            verdict: string;
-            /**
-             * Wet
-             * @default false
-             */
-            wet: boolean;
-            /**
-             * Wind Met Ms
-             * @default null
-             */
-            wind_met_ms: number | null;
-            /**
-             * Wind Predicted Ms
-             * @default null
-             */
-            wind_predicted_ms: number | null;
-            /**
-             * Word
-             * @default
-             */
-            word: string;
-        };
-        /**
-         * Home
-         * @description The way home from a distance d [m]: fixed + per_m · d, in points of charge and in seconds.
-         */
-        "FlightOut.Home": {
-            /** Fixed Pct */
-            fixed_pct: number;
-            /** Fixed S */
-            fixed_s: number;
-            /** Pct Per M */
-            pct_per_m: number;
-            /** S Per M */
-            s_per_m: number;
-        };
-        /**
-         * LegName
-         * @description Legs in the order in which they are flown.
-         * @enum {string}
-         */
-        "FlightOut.LegName": "hover_check" | "climb" | "outbound" | "station" | "return_climb" | "return" | "descent" | "landing";
-        /**
-         * MarkPart
-         * @description A place or moment worth keeping: where the picture broke up, a near miss, a note.
-         */
-        "FlightOut.MarkPart": {
-            /**
-             * At S
-             * @default null
-             */
-            at_s: number | null;
-            /**
-             * Bearing Deg
-             * @default null
-             */
-            bearing_deg: number | null;
-            /**
-             * Distance M
-             * @default null
-             */
-            distance_m: number | null;
-            /** Kind */
-            kind: string;
-            /**
-             * Text
-             * @default
-             */
-            text: string;
-        };
-        /**
-         * SpeedMode
-         * @description Flight modes with an airspeed of their own; RTH is the automatic return.
-         * @enum {string}
-         */
-        "FlightOut.SpeedMode": "slow" | "normal" | "fast" | "rth";
-        /**
-         * Step
-         * @description A part of the way out: how long it lasts [s] and how fast the charge falls in it [points/s].
-         */
-        "FlightOut.Step": {
-            name: components["schemas"]["FlightOut.LegName"];
-            /** Pct Per S */
-            pct_per_s: number;
-            /** Seconds */
-            seconds: number;
-        };
-        /**
-         * WindRow
-         * @description What a headwind on the way home [m/s] makes of the flight, worked out ahead for where nobody can be asked.
-         *
-         *     home: as planned, None where it no longer makes headway to speak of. best: by the best height and mode.
-         */
-        "FlightOut.WindRow": {
-            /** Against Ms */
-            against_ms: number;
-            best: components["schemas"]["FlightOut.Home"] | null;
-            /** Best Height M */
-            best_height_m: number | null;
-            best_mode: components["schemas"]["FlightOut.SpeedMode"] | null;
-            /** Best Speed Ms */
-            best_speed_ms: number | null;
-            home: components["schemas"]["FlightOut.Home"] | null;
-        };
-        /**
-         * ProblemOut
-         * @description What went wrong, and every fault of the input if that was it.
-         */
-        HTTPError: {
-            /** Message */
-            message: string;
-            /** Refusals */
-            refusals?: {
-                /** Allowed */
-                allowed: string;
-                /** Given */
-                given: string;
-                /** Key */
-                key: string;
-            }[];
-        };
-        /** HeightOut */
-        HeightOut: {
-            /** Height M */
-            height_m: number;
-            /** Sun Elevation Deg */
-            sun_elevation_deg: number | null;
-        };
-        /**
-         * ItemOut
-         * @description An item of the kit. pack: estimates, for a pack; due: what is due, for an aircraft.
-         */
-        ItemOut: {
-            /**
-             * Due
-             * @default null
-             */
-            due: components["schemas"]["ItemOut.DueOut"][] | null;
-            /**
-             * Hours
-             * @default null
-             */
-            hours: number | null;
-            /** Id */
-            id: number;
-            /** Item */
-            item: components["schemas"]["ItemOut.AircraftItem"] | components["schemas"]["ItemOut.PackItem"] | components["schemas"]["ItemOut.ChargerItem"] | components["schemas"]["ItemOut.DeviceItem"] | components["schemas"]["ItemOut.BankItem"] | components["schemas"]["ItemOut.OwnItem"];
-            /** Name */
-            name: string;
-            /** @default null */
-            pack: components["schemas"]["ItemOut.PackNowOut"] | null;
-            /** Revision */
-            revision: number;
-        };
-        /**
-         * AdviceOut
-         * @description What to do with a pack; `by`: until when, where there is a day for it.
-         */
-        "ItemOut.AdviceOut": {
-            /** By */
-            by: string | null;
-            care: components["schemas"]["ItemOut.Care"];
-            /** Sentence */
-            sentence: string;
-        };
-        /**
-         * AircraftItem
-         * @description An aircraft by its spec sheet.
-         */
-        "ItemOut.AircraftItem": {
-            aircraft: components["schemas"]["ItemOut.AircraftPart"];
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "aircraft";
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-        };
-        /** AircraftPart */
-        "ItemOut.AircraftPart": {
-            /** Ascent Ms */
-            ascent_ms: number;
-            /**
-             * Attachments
-             * @default []
-             */
-            attachments: components["schemas"]["ItemOut.AttachmentPart"][];
-            /** Battery Wh */
-            battery_wh: number;
-            /**
-             * Ceiling M
-             * @description Greatest height above sea level; null: the sheet gives none.
-             * @default null
-             */
-            ceiling_m: number | null;
-            /**
-             * Charge Power W
-             * @description Greatest charging power of its battery; null: the battery's energy in an hour.
-             * @default null
-             */
-            charge_power_w: number | null;
-            /**
-             * Consumption Factor
-             * @description What it draws over what the spec sheet says, as flights have shown.
-             * @default 1
-             */
-            consumption_factor: number;
-            /** Descent Ms */
-            descent_ms: number;
-            /** Hover Time Min */
-            hover_time_min: number;
-            /**
-             * Kit
-             * @default null
-             */
-            kit: number | null;
-            link: components["schemas"]["ItemOut.LinkPart"];
-            /** Mass G */
-            mass_g: number;
-            /**
-             * Max Takeoff G
-             * @description Greatest mass to fly with; null: the sheet gives none.
-             * @default null
-             */
-            max_takeoff_g: number | null;
-            /**
-             * Max Tilt Deg
-             * @default 35
-             */
-            max_tilt_deg: number;
-            /** Max Wind Ms */
-            max_wind_ms: number;
-            /** Name */
-            name: string;
-            /**
-             * Payload G
-             * @default 0
-             */
-            payload_g: number;
-            /**
-             * Region Power Db
-             * @description Power that the place's rules allow against the region of the sheet's range.
-             * @default 0
-             */
-            region_power_db: number;
-            /** Rotor Count */
-            rotor_count: number;
-            /** Rotor Diameter M */
-            rotor_diameter_m: number;
-            /** Rth Speed Ms */
-            rth_speed_ms: number;
-            /** Size M */
-            size_m: number;
-            speeds_ms: components["schemas"]["ItemOut.SpeedsPart"];
-            /**
-             * Temperature C
-             * @description Rated air temperature, least and greatest.
-             * @default [
-             *       -10,
-             *       40
-             *     ]
-             */
-            temperature_c: number[];
-        };
-        /**
-         * AttachmentKind
-         * @enum {string}
-         */
-        "ItemOut.AttachmentKind": "guards" | "floats" | "light" | "filter" | "other";
-        /**
-         * AttachmentPart
-         * @description Something added to the aircraft. Guards and floats also cost rated wind, fast mode and power.
-         */
-        "ItemOut.AttachmentPart": {
-            kind: components["schemas"]["ItemOut.AttachmentKind"];
-            /**
-             * Mass G
-             * @default 0
-             */
-            mass_g: number;
-        };
-        /** BankItem */
-        "ItemOut.BankItem": {
-            /**
-             * Amps
-             * @description Current that it gives with it.
-             * @default null
-             */
-            amps: number | null;
-            /** Energy Wh */
-            energy_wh: number;
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "bank";
-            /** Name */
-            name: string;
-            /**
-             * Volts
-             * @description Greatest voltage that it gives.
-             * @default null
-             */
-            volts: number | null;
-        };
-        /**
-         * Care
-         * @description What to do with a pack.
-         * @enum {string}
-         */
-        "ItemOut.Care": "charge" | "top_up" | "ready" | "store" | "raise" | "leave" | "put_aside";
-        /** ChargerItem */
-        "ItemOut.ChargerItem": {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "charger";
-            /** @default in_turn */
-            mode: components["schemas"]["ItemOut.ChargerMode"];
-            /** Name */
-            name: string;
-            /** Power W */
-            power_w: number;
-            /**
-             * Slots
-             * @default 3
-             */
-            slots: number;
-            /** @default both */
-            takes: components["schemas"]["ItemOut.Takes"];
-        };
-        /**
-         * ChargerMode
-         * @description One after another, or all that are plugged in at the same time, sharing the power.
-         * @enum {string}
-         */
-        "ItemOut.ChargerMode": "in_turn" | "together";
-        /**
-         * Chemistry
-         * @enum {string}
-         */
-        "ItemOut.Chemistry": "lipo" | "lipo_hv" | "li_ion";
-        /**
-         * DeviceItem
-         * @description A controller or a display: it must be charged too.
-         */
-        "ItemOut.DeviceItem": {
-            /** Battery Wh */
-            battery_wh: number;
-            /**
-             * Charge Pct
-             * @default 50
-             */
-            charge_pct: number;
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "device";
-            /** Name */
-            name: string;
-        };
-        /** DueOut */
-        "ItemOut.DueOut": {
-            /** Why */
-            why: string;
-            work: components["schemas"]["ItemOut.Work"];
-        };
-        /**
-         * Group
-         * @enum {string}
-         */
-        "ItemOut.Group": "at_home" | "aircraft" | "power" | "camera" | "site" | "self";
-        /** LinkPart */
-        "ItemOut.LinkPart": {
-            /** Band Ghz */
-            band_ghz: number;
-            /** Range M */
-            range_m: number;
-        };
-        /**
-         * OwnItem
-         * @description A line of the pilot's own on the kit list; days_before: for what is done at home.
-         */
-        "ItemOut.OwnItem": {
-            /**
-             * Count
-             * @default 1
-             */
-            count: number;
-            /**
-             * Days Before
-             * @default null
-             */
-            days_before: number | null;
-            /** @default self */
-            group: components["schemas"]["ItemOut.Group"];
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "own";
-            /** Name */
-            name: string;
-            /** @default always */
-            when: components["schemas"]["ItemOut.When"];
-        };
-        /**
-         * PackItem
-         * @description A flight pack. aircraft: the number of the aircraft it fits; charge_pct: at `charged_at`.
-         */
-        "ItemOut.PackItem": {
-            /**
-             * Aircraft
-             * @default null
-             */
-            aircraft: number | null;
-            /**
-             * Bought
-             * @default null
-             */
-            bought: string | null;
-            /** Capacity Mah */
-            capacity_mah: number;
-            /** Cells */
-            cells: number;
-            /**
-             * Charge Pct
-             * @default 50
-             */
-            charge_pct: number;
-            /**
-             * Charged At
-             * @description When it was last charged, or its charge was read.
-             * @default null
-             */
-            charged_at: string | null;
-            /** @default lipo_hv */
-            chemistry: components["schemas"]["ItemOut.Chemistry"];
-            /**
-             * Cycles
-             * @default 0
-             */
-            cycles: number;
-            /**
-             * Health Pct
-             * @default 100
-             */
-            health_pct: number;
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "pack";
-            /** Label */
-            label: string;
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-            /** @default storage */
-            state: components["schemas"]["ItemOut.PackState"];
-            /**
-             * Storage C
-             * @default 20
-             */
-            storage_c: number;
-            /**
-             * Tested Pct
-             * @description Health by a capacity test, or as the battery or a meter itself tells it [%].
-             * @default null
-             */
-            tested_pct: number | null;
-        };
-        /**
-         * PackNowOut
-         * @description What is estimated of a pack now, and a word on its age where there is one.
-         */
-        "ItemOut.PackNowOut": {
-            advice: components["schemas"]["ItemOut.AdviceOut"];
-            /** Charge Pct */
-            charge_pct: number;
-            /** Choosable */
-            choosable: boolean;
-            /** Energy Wh */
-            energy_wh: number;
-            /** Storage V */
-            storage_v: number;
-            /** Worn */
-            worn: string | null;
-        };
-        /**
-         * PackState
-         * @description How a pack is: by its charge, or put aside.
-         * @enum {string}
-         */
-        "ItemOut.PackState": "full" | "partly" | "storage" | "swollen" | "wet" | "retired";
-        /**
-         * SpeedsPart
-         * @description Airspeed of each flight mode.
-         */
-        "ItemOut.SpeedsPart": {
-            /** Fast */
-            fast: number;
-            /** Normal */
-            normal: number;
-            /** Slow */
-            slow: number;
-        };
-        /**
-         * Takes
-         * @description What a charger takes.
-         * @enum {string}
-         */
-        "ItemOut.Takes": "packs" | "devices" | "both";
-        /**
-         * When
-         * @description Sessions that an item of the pilot's own goes on the list of.
-         * @enum {string}
-         */
-        "ItemOut.When": "always" | "cold" | "water" | "boat" | "indoors" | "first_flights" | "far" | "risky" | "dark";
-        /**
-         * Work
-         * @description Kinds of entries. FLOWN: hours in the air since the last such entry.
-         * @enum {string}
-         */
-        "ItemOut.Work": "compass" | "sensors" | "gimbal" | "firmware" | "firmware_seen" | "knock" | "part" | "propellers" | "screws" | "flown";
-        /** KitOut */
-        KitOut: {
-            /** Items */
-            items: components["schemas"]["KitOut.ItemOut"][];
-        };
-        /**
-         * AdviceOut
-         * @description What to do with a pack; `by`: until when, where there is a day for it.
-         */
-        "KitOut.AdviceOut": {
-            /** By */
-            by: string | null;
-            care: components["schemas"]["KitOut.Care"];
-            /** Sentence */
-            sentence: string;
-        };
-        /**
-         * AircraftItem
-         * @description An aircraft by its spec sheet.
-         */
-        "KitOut.AircraftItem": {
-            aircraft: components["schemas"]["KitOut.AircraftPart"];
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "aircraft";
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-        };
-        /** AircraftPart */
-        "KitOut.AircraftPart": {
-            /** Ascent Ms */
-            ascent_ms: number;
-            /**
-             * Attachments
-             * @default []
-             */
-            attachments: components["schemas"]["KitOut.AttachmentPart"][];
-            /** Battery Wh */
-            battery_wh: number;
-            /**
-             * Ceiling M
-             * @description Greatest height above sea level; null: the sheet gives none.
-             * @default null
-             */
-            ceiling_m: number | null;
-            /**
-             * Charge Power W
-             * @description Greatest charging power of its battery; null: the battery's energy in an hour.
-             * @default null
-             */
-            charge_power_w: number | null;
-            /**
-             * Consumption Factor
-             * @description What it draws over what the spec sheet says, as flights have shown.
-             * @default 1
-             */
-            consumption_factor: number;
-            /** Descent Ms */
-            descent_ms: number;
-            /** Hover Time Min */
-            hover_time_min: number;
-            /**
-             * Kit
-             * @default null
-             */
-            kit: number | null;
-            link: components["schemas"]["KitOut.LinkPart"];
-            /** Mass G */
-            mass_g: number;
-            /**
-             * Max Takeoff G
-             * @description Greatest mass to fly with; null: the sheet gives none.
-             * @default null
-             */
-            max_takeoff_g: number | null;
-            /**
-             * Max Tilt Deg
-             * @default 35
-             */
-            max_tilt_deg: number;
-            /** Max Wind Ms */
-            max_wind_ms: number;
-            /** Name */
-            name: string;
-            /**
-             * Payload G
-             * @default 0
-             */
-            payload_g: number;
-            /**
-             * Region Power Db
-             * @description Power that the place's rules allow against the region of the sheet's range.
-             * @default 0
-             */
-            region_power_db: number;
-            /** Rotor Count */
-            rotor_count: number;
-            /** Rotor Diameter M */
-            rotor_diameter_m: number;
-            /** Rth Speed Ms */
-            rth_speed_ms: number;
-            /** Size M */
-            size_m: number;
-            speeds_ms: components["schemas"]["KitOut.SpeedsPart"];
-            /**
-             * Temperature C
-             * @description Rated air temperature, least and greatest.
-             * @default [
-             *       -10,
-             *       40
-             *     ]
-             */
-            temperature_c: number[];
-        };
-        /**
-         * AttachmentKind
-         * @enum {string}
-         */
-        "KitOut.AttachmentKind": "guards" | "floats" | "light" | "filter" | "other";
-        /**
-         * AttachmentPart
-         * @description Something added to the aircraft. Guards and floats also cost rated wind, fast mode and power.
-         */
-        "KitOut.AttachmentPart": {
-            kind: components["schemas"]["KitOut.AttachmentKind"];
-            /**
-             * Mass G
-             * @default 0
-             */
-            mass_g: number;
-        };
-        /** BankItem */
-        "KitOut.BankItem": {
-            /**
-             * Amps
-             * @description Current that it gives with it.
-             * @default null
-             */
-            amps: number | null;
-            /** Energy Wh */
-            energy_wh: number;
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "bank";
-            /** Name */
-            name: string;
-            /**
-             * Volts
-             * @description Greatest voltage that it gives.
-             * @default null
-             */
-            volts: number | null;
-        };
-        /**
-         * Care
-         * @description What to do with a pack.
-         * @enum {string}
-         */
-        "KitOut.Care": "charge" | "top_up" | "ready" | "store" | "raise" | "leave" | "put_aside";
-        /** ChargerItem */
-        "KitOut.ChargerItem": {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "charger";
-            /** @default in_turn */
-            mode: components["schemas"]["KitOut.ChargerMode"];
-            /** Name */
-            name: string;
-            /** Power W */
-            power_w: number;
-            /**
-             * Slots
-             * @default 3
-             */
-            slots: number;
-            /** @default both */
-            takes: components["schemas"]["KitOut.Takes"];
-        };
-        /**
-         * ChargerMode
-         * @description One after another, or all that are plugged in at the same time, sharing the power.
-         * @enum {string}
-         */
-        "KitOut.ChargerMode": "in_turn" | "together";
-        /**
-         * Chemistry
-         * @enum {string}
-         */
-        "KitOut.Chemistry": "lipo" | "lipo_hv" | "li_ion";
-        /**
-         * DeviceItem
-         * @description A controller or a display: it must be charged too.
-         */
-        "KitOut.DeviceItem": {
-            /** Battery Wh */
-            battery_wh: number;
-            /**
-             * Charge Pct
-             * @default 50
-             */
-            charge_pct: number;
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "device";
-            /** Name */
-            name: string;
-        };
-        /** DueOut */
-        "KitOut.DueOut": {
-            /** Why */
-            why: string;
-            work: components["schemas"]["KitOut.Work"];
-        };
-        /**
-         * Group
-         * @enum {string}
-         */
-        "KitOut.Group": "at_home" | "aircraft" | "power" | "camera" | "site" | "self";
-        /**
-         * ItemOut
-         * @description An item of the kit. pack: estimates, for a pack; due: what is due, for an aircraft.
-         */
-        "KitOut.ItemOut": {
-            /**
-             * Due
-             * @default null
-             */
-            due: components["schemas"]["KitOut.DueOut"][] | null;
-            /**
-             * Hours
-             * @default null
-             */
-            hours: number | null;
-            /** Id */
-            id: number;
-            /** Item */
-            item: components["schemas"]["KitOut.AircraftItem"] | components["schemas"]["KitOut.PackItem"] | components["schemas"]["KitOut.ChargerItem"] | components["schemas"]["KitOut.DeviceItem"] | components["schemas"]["KitOut.BankItem"] | components["schemas"]["KitOut.OwnItem"];
-            /** Name */
-            name: string;
-            /** @default null */
-            pack: components["schemas"]["KitOut.PackNowOut"] | null;
-            /** Revision */
-            revision: number;
-        };
-        /** LinkPart */
-        "KitOut.LinkPart": {
-            /** Band Ghz */
-            band_ghz: number;
-            /** Range M */
-            range_m: number;
-        };
-        /**
-         * OwnItem
-         * @description A line of the pilot's own on the kit list; days_before: for what is done at home.
-         */
-        "KitOut.OwnItem": {
-            /**
-             * Count
-             * @default 1
-             */
-            count: number;
-            /**
-             * Days Before
-             * @default null
-             */
-            days_before: number | null;
-            /** @default self */
-            group: components["schemas"]["KitOut.Group"];
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "own";
-            /** Name */
-            name: string;
-            /** @default always */
-            when: components["schemas"]["KitOut.When"];
-        };
-        /**
-         * PackItem
-         * @description A flight pack. aircraft: the number of the aircraft it fits; charge_pct: at `charged_at`.
-         */
-        "KitOut.PackItem": {
-            /**
-             * Aircraft
-             * @default null
-             */
-            aircraft: number | null;
-            /**
-             * Bought
-             * @default null
-             */
-            bought: string | null;
-            /** Capacity Mah */
-            capacity_mah: number;
-            /** Cells */
-            cells: number;
-            /**
-             * Charge Pct
-             * @default 50
-             */
-            charge_pct: number;
-            /**
-             * Charged At
-             * @description When it was last charged, or its charge was read.
-             * @default null
-             */
-            charged_at: string | null;
-            /** @default lipo_hv */
-            chemistry: components["schemas"]["KitOut.Chemistry"];
-            /**
-             * Cycles
-             * @default 0
-             */
-            cycles: number;
-            /**
-             * Health Pct
-             * @default 100
-             */
-            health_pct: number;
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "pack";
-            /** Label */
-            label: string;
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-            /** @default storage */
-            state: components["schemas"]["KitOut.PackState"];
-            /**
-             * Storage C
-             * @default 20
-             */
-            storage_c: number;
-            /**
-             * Tested Pct
-             * @description Health by a capacity test, or as the battery or a meter itself tells it [%].
-             * @default null
-             */
-            tested_pct: number | null;
-        };
-        /**
-         * PackNowOut
-         * @description What is estimated of a pack now, and a word on its age where there is one.
-         */
-        "KitOut.PackNowOut": {
-            advice: components["schemas"]["KitOut.AdviceOut"];
-            /** Charge Pct */
-            charge_pct: number;
-            /** Choosable */
-            choosable: boolean;
-            /** Energy Wh */
-            energy_wh: number;
-            /** Storage V */
-            storage_v: number;
-            /** Worn */
-            worn: string | null;
-        };
-        /**
-         * PackState
-         * @description How a pack is: by its charge, or put aside.
-         * @enum {string}
-         */
-        "KitOut.PackState": "full" | "partly" | "storage" | "swollen" | "wet" | "retired";
-        /**
-         * SpeedsPart
-         * @description Airspeed of each flight mode.
-         */
-        "KitOut.SpeedsPart": {
-            /** Fast */
-            fast: number;
-            /** Normal */
-            normal: number;
-            /** Slow */
-            slow: number;
-        };
-        /**
-         * Takes
-         * @description What a charger takes.
-         * @enum {string}
-         */
-        "KitOut.Takes": "packs" | "devices" | "both";
-        /**
-         * When
-         * @description Sessions that an item of the pilot's own goes on the list of.
-         * @enum {string}
-         */
-        "KitOut.When": "always" | "cold" | "water" | "boat" | "indoors" | "first_flights" | "far" | "risky" | "dark";
-        /**
-         * Work
-         * @description Kinds of entries. FLOWN: hours in the air since the last such entry.
-         * @enum {string}
-         */
-        "KitOut.Work": "compass" | "sensors" | "gimbal" | "firmware" | "firmware_seen" | "knock" | "part" | "propellers" | "screws" | "flown";
-        /** LeanOut */
-        LeanOut: {
-            /** Speed Ms */
-            speed_ms: number;
-        };
-        /** LogbookOut */
-        LogbookOut: {
-            /** Flights */
-            flights: components["schemas"]["LogbookOut.FlightOut"][];
-            /** Page */
-            page: number;
-            /** Pages */
-            pages: number;
-            total: components["schemas"]["LogbookOut.Sum"];
-        };
-        /**
-         * FlightCard
-         * @description What a flight was planned with.
-         *
-         *     charge_pct: at take-off. reserve_pct: to be on the ground with. forced_pct: at which it lands by itself.
-         *     out: the way out; its last step goes on. home: None while no headway home is known.
-         *     distances_m: near, half, far. spread: one standard deviation of the drain, as a share; reading_points: of a
-         *     reading. read_every_s: when the next reading is wanted. winds: by the wind that is met, weakest first.
-         *     held_ms: airspeed at full stick. lean_ms: wind for a lean whose tangent is one, by the drag law.
-         */
-        "LogbookOut.FlightCard": {
-            /** Charge Pct */
-            charge_pct: number;
-            /** Distances M */
-            distances_m: number[];
-            /** Forced Pct */
-            forced_pct: number;
-            /**
-             * Held Ms
-             * @default 0
-             */
-            held_ms: number;
-            home: components["schemas"]["LogbookOut.Home"] | null;
-            /**
-             * Lean Ms
-             * @default 0
-             */
-            lean_ms: number;
-            /** Out */
-            out: components["schemas"]["LogbookOut.Step"][];
-            /** Read Every S */
-            read_every_s: number;
-            /** Reading Points */
-            reading_points: number;
-            /** Reserve Pct */
-            reserve_pct: number;
-            /** Spread */
-            spread: number;
-            /**
-             * Winds
-             * @default []
-             */
-            winds: components["schemas"]["LogbookOut.WindRow"][];
-        };
-        /**
-         * FlightEntry
-         * @description A flight as the logbook has it, and as the pilot may mend it. null: not known.
-         */
-        "LogbookOut.FlightEntry": {
-            /** Aircraft */
-            aircraft: string;
-            /**
-             * Aircraft Kit
-             * @description Number of the aircraft in the kit; by its name when left out.
-             * @default null
-             */
-            aircraft_kit: number | null;
-            /**
-             * Charge From Pct
-             * @default null
-             */
-            charge_from_pct: number | null;
-            /**
-             * Charge To Pct
-             * @default null
-             */
-            charge_to_pct: number | null;
-            /**
-             * Distance M
-             * @default null
-             */
-            distance_m: number | null;
-            /**
-             * Height M
-             * @default null
-             */
-            height_m: number | null;
-            /**
-             * Latitude
-             * @default null
-             */
-            latitude: number | null;
-            /**
-             * Longitude
-             * @default null
-             */
-            longitude: number | null;
-            /**
-             * Manual Return
-             * @description It came home by hand: practice of a manual return.
-             * @default false
-             */
-            manual_return: boolean;
-            /**
-             * Marks
-             * @default []
-             */
-            marks: components["schemas"]["LogbookOut.MarkPart"][];
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-            /**
-             * Pack
-             * @default
-             */
-            pack: string;
-            /**
-             * Pack Kit
-             * @description Number of the battery in the kit; by its label when left out.
-             * @default null
-             */
-            pack_kit: number | null;
-            /**
-             * Place
-             * @default
-             */
-            place: string;
-            /**
-             * Predicted To Pct
-             * @default null
-             */
-            predicted_to_pct: number | null;
-            /**
-             * Seconds
-             * @default null
-             */
-            seconds: number | null;
-            /**
-             * Started At
-             * Format: date-time
-             */
-            started_at: string;
-            /**
-             * Verdict
-             * @default
-             */
-            verdict: string;
-            /**
-             * Wet
-             * @default false
-             */
-            wet: boolean;
-            /**
-             * Wind Met Ms
-             * @default null
-             */
-            wind_met_ms: number | null;
-            /**
-             * Wind Predicted Ms
-             * @default null
-             */
-            wind_predicted_ms: number | null;
-            /**
-             * Word
-             * @default
-             */
-            word: string;
-        };
-        /**
-         * FlightOut
-         * @description A flight. planned_pct: points that the plan had for what was flown.
-         */
-        "LogbookOut.FlightOut": {
-            card: components["schemas"]["LogbookOut.FlightCard"] | null;
-            /** Decision Id */
-            decision_id: number | null;
-            entry: components["schemas"]["LogbookOut.FlightEntry"];
-            /** Has Track */
-            has_track: boolean;
-            /** Landed */
-            landed: boolean;
-            /** Planned Pct */
-            planned_pct: number | null;
-            /** Revision */
-            revision: number;
-            /** Session Id */
-            session_id: number | null;
-            /** Uid */
-            uid: string;
-        };
-        /**
-         * Home
-         * @description The way home from a distance d [m]: fixed + per_m · d, in points of charge and in seconds.
-         */
-        "LogbookOut.Home": {
-            /** Fixed Pct */
-            fixed_pct: number;
-            /** Fixed S */
-            fixed_s: number;
-            /** Pct Per M */
-            pct_per_m: number;
-            /** S Per M */
-            s_per_m: number;
-        };
-        /**
-         * LegName
-         * @description Legs in the order in which they are flown.
-         * @enum {string}
-         */
-        "LogbookOut.LegName": "hover_check" | "climb" | "outbound" | "station" | "return_climb" | "return" | "descent" | "landing";
-        /**
-         * MarkPart
-         * @description A place or moment worth keeping: where the picture broke up, a near miss, a note.
-         */
-        "LogbookOut.MarkPart": {
-            /**
-             * At S
-             * @default null
-             */
-            at_s: number | null;
-            /**
-             * Bearing Deg
-             * @default null
-             */
-            bearing_deg: number | null;
-            /**
-             * Distance M
-             * @default null
-             */
-            distance_m: number | null;
-            /** Kind */
-            kind: string;
-            /**
-             * Text
-             * @default
-             */
-            text: string;
-        };
-        /**
-         * SpeedMode
-         * @description Flight modes with an airspeed of their own; RTH is the automatic return.
-         * @enum {string}
-         */
-        "LogbookOut.SpeedMode": "slow" | "normal" | "fast" | "rth";
-        /**
-         * Step
-         * @description A part of the way out: how long it lasts [s] and how fast the charge falls in it [points/s].
-         */
-        "LogbookOut.Step": {
-            name: components["schemas"]["LogbookOut.LegName"];
-            /** Pct Per S */
-            pct_per_s: number;
-            /** Seconds */
-            seconds: number;
-        };
-        /**
-         * Sum
-         * @description Flights of a month, a pack or all: how many, seconds in the air, charge spent [points].
-         */
-        "LogbookOut.Sum": {
-            /** Flights */
-            flights: number;
-            /** Name */
-            name: string;
-            /** Seconds */
-            seconds: number;
-            /** Spent Pct */
-            spent_pct: number;
-        };
-        /**
-         * WindRow
-         * @description What a headwind on the way home [m/s] makes of the flight, worked out ahead for where nobody can be asked.
-         *
-         *     home: as planned, None where it no longer makes headway to speak of. best: by the best height and mode.
-         */
-        "LogbookOut.WindRow": {
-            /** Against Ms */
-            against_ms: number;
-            best: components["schemas"]["LogbookOut.Home"] | null;
-            /** Best Height M */
-            best_height_m: number | null;
-            best_mode: components["schemas"]["LogbookOut.SpeedMode"] | null;
-            /** Best Speed Ms */
-            best_speed_ms: number | null;
-            home: components["schemas"]["LogbookOut.Home"] | null;
-        };
-        /**
-         * LookIn
-         * @description A plan whose windows are wanted; in the plan's own forecast, or the latest near, unless one is named.
-         */
-        LookIn: {
-            plan: components["schemas"]["LookIn.PlanDocument"];
-            /**
-             * Report
-             * @default null
-             */
-            report: number | null;
-        };
-        /** AircraftPart */
-        "LookIn.AircraftPart": {
-            /** Ascent Ms */
-            ascent_ms: number;
-            /**
-             * Attachments
-             * @default []
-             */
-            attachments: components["schemas"]["LookIn.AttachmentPart"][];
-            /** Battery Wh */
-            battery_wh: number;
-            /**
-             * Ceiling M
-             * @description Greatest height above sea level; null: the sheet gives none.
-             * @default null
-             */
-            ceiling_m: number | null;
-            /**
-             * Charge Power W
-             * @description Greatest charging power of its battery; null: the battery's energy in an hour.
-             * @default null
-             */
-            charge_power_w: number | null;
-            /**
-             * Consumption Factor
-             * @description What it draws over what the spec sheet says, as flights have shown.
-             * @default 1
-             */
-            consumption_factor: number;
-            /** Descent Ms */
-            descent_ms: number;
-            /** Hover Time Min */
-            hover_time_min: number;
-            /**
-             * Kit
-             * @default null
-             */
-            kit: number | null;
-            link: components["schemas"]["LookIn.LinkPart"];
-            /** Mass G */
-            mass_g: number;
-            /**
-             * Max Takeoff G
-             * @description Greatest mass to fly with; null: the sheet gives none.
-             * @default null
-             */
-            max_takeoff_g: number | null;
-            /**
-             * Max Tilt Deg
-             * @default 35
-             */
-            max_tilt_deg: number;
-            /** Max Wind Ms */
-            max_wind_ms: number;
-            /** Name */
-            name: string;
-            /**
-             * Payload G
-             * @default 0
-             */
-            payload_g: number;
-            /**
-             * Region Power Db
-             * @description Power that the place's rules allow against the region of the sheet's range.
-             * @default 0
-             */
-            region_power_db: number;
-            /** Rotor Count */
-            rotor_count: number;
-            /** Rotor Diameter M */
-            rotor_diameter_m: number;
-            /** Rth Speed Ms */
-            rth_speed_ms: number;
-            /** Size M */
-            size_m: number;
-            speeds_ms: components["schemas"]["LookIn.SpeedsPart"];
-            /**
-             * Temperature C
-             * @description Rated air temperature, least and greatest.
-             * @default [
-             *       -10,
-             *       40
-             *     ]
-             */
-            temperature_c: number[];
-        };
-        /**
-         * AttachmentKind
-         * @enum {string}
-         */
-        "LookIn.AttachmentKind": "guards" | "floats" | "light" | "filter" | "other";
-        /**
-         * AttachmentPart
-         * @description Something added to the aircraft. Guards and floats also cost rated wind, fast mode and power.
-         */
-        "LookIn.AttachmentPart": {
-            kind: components["schemas"]["LookIn.AttachmentKind"];
-            /**
-             * Mass G
-             * @default 0
-             */
-            mass_g: number;
-        };
-        /**
-         * CompassRule
-         * @description When the compass is calibrated.
-         * @enum {string}
-         */
-        "LookIn.CompassRule": "when_due" | "always" | "when_asked";
-        /** EvidencePart */
-        "LookIn.EvidencePart": {
-            /**
-             * At
-             * @default null
-             */
-            at: string | null;
-            how: components["schemas"]["LookIn.How"];
-            /**
-             * Source
-             * @default null
-             */
-            source: string | null;
-        };
-        /**
-         * FeaturePart
-         * @description One drawn thing. Positions are longitude, latitude; an area's outline is not closed.
-         */
-        "LookIn.FeaturePart": {
-            /** Coordinates */
-            coordinates: number[][];
-            /**
-             * Height M
-             * @default 0
-             */
-            height_m: number;
-            /** Id */
-            id: string;
-            /** @default null */
-            kind: components["schemas"]["LookIn.ObstacleKind"] | null;
-            /**
-             * Name
-             * @default
-             */
-            name: string;
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-            /**
-             * Radius M
-             * @default null
-             */
-            radius_m: number | null;
-            role: components["schemas"]["LookIn.Role"];
-            /**
-             * Shape
-             * @enum {string}
-             */
-            shape: "point" | "line" | "area";
-        };
-        /**
-         * Figure
-         * @description The figures of the weather by the names of its fields.
-         * @enum {string}
-         */
-        "LookIn.Figure": "winds" | "temperature_c" | "dew_point_c" | "visibility_m" | "precipitation" | "kp" | "cloud_base_m";
-        /** FlightPart */
-        "LookIn.FlightPart": {
-            /** Bearing Deg */
-            bearing_deg: number;
-            /** Distance M */
-            distance_m: number;
-            /** Height M */
-            height_m: number;
-            /**
-             * Moves
-             * @default []
-             */
-            moves: components["schemas"]["LookIn.MovePart"][];
-            /**
-             * Night Permitted
-             * @default false
-             */
-            night_permitted: boolean;
-            /**
-             * Outbound Mode
-             * @default normal
-             * @enum {string}
-             */
-            outbound_mode: "slow" | "normal" | "fast";
-            /**
-             * Return Mode
-             * @default rth
-             * @enum {string}
-             */
-            return_mode: "rth" | "slow" | "normal" | "fast";
-            /** Station Min */
-            station_min: number;
-            /**
-             * Station Radius M
-             * @default 15
-             */
-            station_radius_m: number;
-        };
-        /**
-         * Zealous Lark forecast
-         * @description Hours of one source, earliest first.
-         */
-        "LookIn.ForecastPart": {
-            /**
-             * Format
-             * @constant
-             */
-            format: "zealous-lark.forecast";
-            /**
-             * Holds Min
-             * @description How long the last hour holds; of an observation, how long it is taken to.
-             * @default 0
-             */
-            holds_min: number;
-            /** Hours */
-            hours: components["schemas"]["LookIn.HourPart"][];
-            /**
-             * Issued At
-             * Format: date-time
-             */
-            issued_at: string;
-            /** Source */
-            source: string;
-            /**
-             * Version
-             * @constant
-             */
-            version: 1;
-        };
-        /**
-         * HandFlightPart
-         * @description A flight as set by hand: the pack by its number in the kit, subjects by their place in `shots`.
-         */
-        "LookIn.HandFlightPart": {
-            /** Pack */
-            pack: number;
-            /** Shots */
-            shots: number[];
-        };
-        /**
-         * HeightReference
-         * @description What a zone's vertical limit is counted from.
-         * @enum {string}
-         */
-        "LookIn.HeightReference": "ground" | "sea_level";
-        /**
-         * HourPart
-         * @description One moment; what is left out is not said.
-         */
-        "LookIn.HourPart": {
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /**
-             * Cloud Base M
-             * @default null
-             */
-            cloud_base_m: number | null;
-            /**
-             * Cloud Pct
-             * @default null
-             */
-            cloud_pct: number | null;
-            /**
-             * Dew Point C
-             * @default null
-             */
-            dew_point_c: number | null;
-            /**
-             * Kp
-             * @default null
-             */
-            kp: number | null;
-            /** @default null */
-            precipitation: components["schemas"]["LookIn.Precipitation"] | null;
-            /**
-             * Rain Mmh
-             * @default null
-             */
-            rain_mmh: number | null;
-            /**
-             * Temperature C
-             * @default null
-             */
-            temperature_c: number | null;
-            /**
-             * Visibility M
-             * @default null
-             */
-            visibility_m: number | null;
-            /**
-             * Winds
-             * @default []
-             */
-            winds: components["schemas"]["LookIn.LevelPart"][];
-        };
-        /**
-         * HoverRule
-         * @description What a reading from the hover counts for.
-         * @enum {string}
-         */
-        "LookIn.HoverRule": "best" | "stronger";
-        /**
-         * How
-         * @description How a value of the plan came to be.
-         * @enum {string}
-         */
-        "LookIn.How": "default" | "typed" | "forecast" | "measured" | "read" | "copied";
-        /**
-         * Known
-         * @description How well it is known where something stands: drawn over a map, paced and typed, or seen on the look-round.
-         * @enum {string}
-         */
-        "LookIn.Known": "drawn" | "typed" | "seen";
-        /**
-         * LandformKind
-         * @enum {string}
-         */
-        "LookIn.LandformKind": "flat" | "ridge" | "escarpment" | "hill";
-        /** LandformPart */
-        "LookIn.LandformPart": {
-            /**
-             * Half Length M
-             * @default 0
-             */
-            half_length_m: number;
-            /**
-             * Height M
-             * @default 0
-             */
-            height_m: number;
-            kind: components["schemas"]["LookIn.LandformKind"];
-        };
-        /**
-         * LandingRule
-         * @enum {string}
-         */
-        "LookIn.LandingRule": "pad" | "hand";
-        /**
-         * LevelPart
-         * @description Wind at a height over open ground, as forecasts and stations give it.
-         */
-        "LookIn.LevelPart": {
-            /** Direction Deg */
-            direction_deg: number;
-            /**
-             * Gust Ms
-             * @default null
-             */
-            gust_ms: number | null;
-            /** Height M */
-            height_m: number;
-            /** Speed Ms */
-            speed_ms: number;
-        };
-        /** LinkPart */
-        "LookIn.LinkPart": {
-            /** Band Ghz */
-            band_ghz: number;
-            /** Range M */
-            range_m: number;
-        };
-        /**
-         * LostLink
-         * @enum {string}
-         */
-        "LookIn.LostLink": "return" | "hover" | "land";
-        /**
-         * LostLinkRule
-         * @description What the aircraft is told to do when the link is lost.
-         * @enum {string}
-         */
-        "LookIn.LostLinkRule": "by_site" | "return" | "hover";
-        /**
-         * MinimumsPart
-         * @description Personal minimums; what is left out has its default.
-         */
-        "LookIn.MinimumsPart": {
-            /**
-             * Accept Light Rain
-             * @default false
-             */
-            accept_light_rain: boolean;
-            /**
-             * Airfield M
-             * @default null
-             */
-            airfield_m: number | null;
-            /**
-             * Bulky Power
-             * @description What guards or floats multiply the power by; assumed.
-             * @default 1.15
-             */
-            bulky_power: number;
-            /**
-             * Bulky Speed
-             * @description What guards or floats leave of rated wind and fast mode; assumed.
-             * @default 0.8
-             */
-            bulky_speed: number;
-            /**
-             * Charge Spread Points
-             * @default 3
-             */
-            charge_spread_points: number;
-            /** @default when_due */
-            compass: components["schemas"]["LookIn.CompassRule"];
-            /**
-             * Consumption Spread Pct
-             * @default 8
-             */
-            consumption_spread_pct: number;
-            /** @default best */
-            hover_rule: components["schemas"]["LookIn.HoverRule"];
-            /**
-             * Kp
-             * @default 5
-             */
-            kp: number;
-            /** @default pad */
-            landing: components["schemas"]["LookIn.LandingRule"];
-            /**
-             * Legal Height M
-             * @default 120
-             */
-            legal_height_m: number;
-            /**
-             * Link Margin Db
-             * @default 10
-             */
-            link_margin_db: number;
-            /** @default by_site */
-            lost_link: components["schemas"]["LookIn.LostLinkRule"];
-            /**
-             * Mass Steps G
-             * @description Masses from which other rules apply.
-             * @default [
-             *       250
-             *     ]
-             */
-            mass_steps_g: number[];
-            /**
-             * Measured Spread Pct
-             * @default 10
-             */
-            measured_spread_pct: number;
-            /**
-             * Min Takeoff Pct
-             * @default 95
-             */
-            min_takeoff_pct: number;
-            /**
-             * People M
-             * @default null
-             */
-            people_m: number | null;
-            /**
-             * Reserve Pct
-             * @default 30
-             */
-            reserve_pct: number;
-            /**
-             * Return Speed Ms
-             * @default 3
-             */
-            return_speed_ms: number;
-            /**
-             * Rth Fixed M
-             * @description A return height that is always used; null: the lowest that clears.
-             * @default null
-             */
-            rth_fixed_m: number | null;
-            /**
-             * Rth Floor M
-             * @default 20
-             */
-            rth_floor_m: number;
-            /**
-             * Rth Margin M
-             * @default 10
-             */
-            rth_margin_m: number;
-            /**
-             * Satellites
-             * @default 11
-             */
-            satellites: number;
-            /**
-             * Sight Own M
-             * @default 150
-             */
-            sight_own_m: number;
-            /** @default attitude */
-            sight_rule: components["schemas"]["LookIn.SightRule"];
-            /** @default by_hand */
-            strong_wind: components["schemas"]["LookIn.StrongWindRule"];
-            /**
-             * Trust Water Sensors
-             * @default false
-             */
-            trust_water_sensors: boolean;
-            /**
-             * Turn Back Pct
-             * @description A fixed charge to turn back at; null: computed from wind and distance.
-             * @default null
-             */
-            turn_back_pct: number | null;
-            /**
-             * Water Distance M
-             * @default 200
-             */
-            water_distance_m: number;
-            /**
-             * Weather Age H
-             * @default 12
-             */
-            weather_age_h: number;
-            /** @default profile */
-            wind_aloft: components["schemas"]["LookIn.WindAloft"];
-            /**
-             * Wind Fraction
-             * @default 0.5
-             */
-            wind_fraction: number;
-            /**
-             * Wind Spread Pct
-             * @default 20
-             */
-            wind_spread_pct: number;
-        };
-        /**
-         * MoveKind
-         * @description orbit: round the subject, looking at it. pull_away: backwards and up, from it along a bearing.
-         *     rise: straight up beside it. straight: past it along a bearing. top_down: up over it, looking down.
-         * @enum {string}
-         */
-        "LookIn.MoveKind": "orbit" | "pull_away" | "rise" | "straight" | "top_down";
-        /**
-         * MovePart
-         * @description A planned move around a subject; heights above the take-off point.
-         *
-         *     size_m: radius of an orbit; distance from the subject at which a pull-away begins or a rise
-         *     stands. length_m: of a pull-away or a straight run. climb_m: how much it rises.
-         */
-        "LookIn.MovePart": {
-            /**
-             * Bearing Deg
-             * @default 0
-             */
-            bearing_deg: number;
-            /**
-             * Climb M
-             * @default 0
-             */
-            climb_m: number;
-            /** Height M */
-            height_m: number;
-            kind: components["schemas"]["LookIn.MoveKind"];
-            /** Latitude */
-            latitude: number;
-            /**
-             * Length M
-             * @default 0
-             */
-            length_m: number;
-            /** Longitude */
-            longitude: number;
-            /**
-             * Name
-             * @default
-             */
-            name: string;
-            /**
-             * Size M
-             * @default 20
-             */
-            size_m: number;
-            /**
-             * Speed Ms
-             * @default 4
-             */
-            speed_ms: number;
-            /**
-             * Turns
-             * @default 1
-             */
-            turns: number;
-        };
-        /**
-         * ObstacleKind
-         * @enum {string}
-         */
-        "LookIn.ObstacleKind": "trees" | "building" | "wires" | "mast" | "terrain";
-        /** ObstaclePart */
-        "LookIn.ObstaclePart": {
-            /** Bearing Deg */
-            bearing_deg: number;
-            /**
-             * Depth M
-             * @default 0
-             */
-            depth_m: number;
-            /** Distance M */
-            distance_m: number;
-            /** Height M */
-            height_m: number;
-            kind: components["schemas"]["LookIn.ObstacleKind"];
-            /** @default typed */
-            known: components["schemas"]["LookIn.Known"];
-        };
-        /**
-         * OutingPart
-         * @description packs: numbers in this Lark's own kit; null: all that fit and may be flown.
-         *
-         *     charge_min: time there is for charging, when it is less than charging takes. flights: as set by hand;
-         *     null: the best way that is found.
-         */
-        "LookIn.OutingPart": {
-            /**
-             * Bag Min
-             * @default 20
-             */
-            bag_min: number;
-            /**
-             * Changeover Min
-             * @default 4
-             */
-            changeover_min: number;
-            /**
-             * Charge Min
-             * @default null
-             */
-            charge_min: number | null;
-            /**
-             * First Flights
-             * @default false
-             */
-            first_flights: boolean;
-            /**
-             * Flights
-             * @default null
-             */
-            flights: components["schemas"]["LookIn.HandFlightPart"][] | null;
-            /**
-             * On Site Min
-             * @default 90
-             */
-            on_site_min: number;
-            /**
-             * Packs
-             * @default null
-             */
-            packs: number[] | null;
-            /**
-             * Risky
-             * @description A shot that may cost the aircraft: the card is swapped before it.
-             * @default false
-             */
-            risky: boolean;
-            /**
-             * Setup Min
-             * @default 20
-             */
-            setup_min: number;
-            /**
-             * Shots
-             * @default []
-             */
-            shots: components["schemas"]["LookIn.ShotPart"][];
-            /**
-             * Travel Min
-             * @default 30
-             */
-            travel_min: number;
-        };
-        /** PackPart */
-        "LookIn.PackPart": {
-            /** Charge Pct */
-            charge_pct: number;
-            /**
-             * Health Pct
-             * @default 100
-             */
-            health_pct: number;
-            /**
-             * Kit
-             * @default null
-             */
-            kit: number | null;
-            /**
-             * Label
-             * @description What is written on the battery.
-             * @default null
-             */
-            label: string | null;
-            /**
-             * Temperature C
-             * @default null
-             */
-            temperature_c: number | null;
-        };
-        /**
-         * PlacePart
-         * @description A place, self-contained but for a terrain that is kept in the store.
-         */
-        "LookIn.PlacePart": {
-            /**
-             * Features
-             * @default []
-             */
-            features: components["schemas"]["LookIn.FeaturePart"][];
-            /** Name */
-            name: string;
-            /** @default null */
-            terrain: components["schemas"]["LookIn.TerrainPart"] | null;
-            /**
-             * Zones
-             * @default []
-             */
-            zones: components["schemas"]["LookIn.ZonePart"][];
-            /**
-             * Zones Looked At
-             * @description The day on which the pilot looked the zones up.
-             * @default null
-             */
-            zones_looked_at: string | null;
-        };
-        /**
-         * Zealous Lark plan
-         * @description One planned flight: everything that a launch decision rests on.
-         */
-        "LookIn.PlanDocument": {
-            aircraft: components["schemas"]["LookIn.AircraftPart"];
-            /**
-             * Evidence
-             * @description For key paths of this plan, how their value came to be.
-             * @default {}
-             */
-            evidence: {
-                [key: string]: components["schemas"]["LookIn.EvidencePart"];
-            };
-            flight: components["schemas"]["LookIn.FlightPart"];
-            /**
-             * @description The forecast, to travel with the plan.
-             * @default null
-             */
-            forecast: components["schemas"]["LookIn.ForecastPart"] | null;
-            /**
-             * Format
-             * @constant
-             */
-            format: "zealous-lark.plan";
-            /**
-             * @default {
-             *       "accept_light_rain": false,
-             *       "airfield_m": null,
-             *       "bulky_power": 1.15,
-             *       "bulky_speed": 0.8,
-             *       "charge_spread_points": 3,
-             *       "compass": "when_due",
-             *       "consumption_spread_pct": 8,
-             *       "hover_rule": "best",
-             *       "kp": 5,
-             *       "landing": "pad",
-             *       "legal_height_m": 120,
-             *       "link_margin_db": 10,
-             *       "lost_link": "by_site",
-             *       "mass_steps_g": [
-             *         250
-             *       ],
-             *       "measured_spread_pct": 10,
-             *       "min_takeoff_pct": 95,
-             *       "people_m": null,
-             *       "reserve_pct": 30,
-             *       "return_speed_ms": 3,
-             *       "rth_fixed_m": null,
-             *       "rth_floor_m": 20,
-             *       "rth_margin_m": 10,
-             *       "satellites": 11,
-             *       "sight_own_m": 150,
-             *       "sight_rule": "attitude",
-             *       "strong_wind": "by_hand",
-             *       "trust_water_sensors": false,
-             *       "turn_back_pct": null,
-             *       "water_distance_m": 200,
-             *       "weather_age_h": 12,
-             *       "wind_aloft": "profile",
-             *       "wind_fraction": 0.5,
-             *       "wind_spread_pct": 20
-             *     }
-             */
-            minimums: components["schemas"]["LookIn.MinimumsPart"];
-            /**
-             * @description Getting there, subjects and batteries; null: not planned yet.
-             * @default null
-             */
-            outing: components["schemas"]["LookIn.OutingPart"] | null;
-            pack: components["schemas"]["LookIn.PackPart"];
-            /**
-             * @description What is drawn and known of the place, to travel with the plan.
-             * @default null
-             */
-            place: components["schemas"]["LookIn.PlacePart"] | null;
-            settings: components["schemas"]["LookIn.SettingsPart"];
-            site: components["schemas"]["LookIn.SitePart"];
-            /**
-             * Takeoff At
-             * Format: date-time
-             */
-            takeoff_at: string;
-            /** Title */
-            title: string;
-            /**
-             * Version
-             * @constant
-             */
-            version: 2;
-            weather: components["schemas"]["LookIn.WeatherPart"];
-        };
-        /**
-         * PlatformKind
-         * @description What the pilot starts from.
-         * @enum {string}
-         */
-        "LookIn.PlatformKind": "ground" | "boat" | "car";
-        /**
-         * PlatformPart
-         * @description What the pilot starts from; a boat or car with its course and speed.
-         */
-        "LookIn.PlatformPart": {
-            /**
-             * Course Deg
-             * @default 0
-             */
-            course_deg: number;
-            kind: components["schemas"]["LookIn.PlatformKind"];
-            /**
-             * Speed Ms
-             * @default 0
-             */
-            speed_ms: number;
-        };
-        /**
-         * Precipitation
-         * @enum {string}
-         */
-        "LookIn.Precipitation": "none" | "light" | "heavy" | "fog";
-        /**
-         * ProvenancePart
-         * @description Where a figure of the weather comes from, and when it was issued or read.
-         */
-        "LookIn.ProvenancePart": {
-            /**
-             * As Of
-             * @default null
-             */
-            as_of: string | null;
-            figure: components["schemas"]["LookIn.Figure"];
-            /** Source */
-            source: string;
-        };
-        /**
-         * RadioNoise
-         * @enum {string}
-         */
-        "LookIn.RadioNoise": "quiet" | "suburban" | "urban";
-        /**
-         * Restriction
-         * @description How a zone restricts flying, strictest first.
-         * @enum {string}
-         */
-        "LookIn.Restriction": "prohibited" | "authorisation" | "conditional" | "information";
-        /**
-         * Role
-         * @description What a drawn shape stands for.
-         * @enum {string}
-         */
-        "LookIn.Role": "takeoff" | "subject" | "obstacle" | "water" | "people" | "landing" | "airfield" | "note";
-        /**
-         * Seen
-         * @description What the pilot has seen on site and cannot be drawn: it counts until it is taken back.
-         * @enum {string}
-         */
-        "LookIn.Seen": "people" | "boats" | "birds" | "overhead" | "ground" | "way_through" | "floor" | "waves" | "shore_short" | "rigging" | "swell" | "emergency" | "quiet";
-        /** SettingsPart */
-        "LookIn.SettingsPart": {
-            /**
-             * Compass Checked
-             * @description Whether the compass is in order here.
-             * @default null
-             */
-            compass_checked: boolean | null;
-            /**
-             * Home Point Set
-             * @default null
-             */
-            home_point_set: boolean | null;
-            /** @default return */
-            lost_link: components["schemas"]["LookIn.LostLink"];
-            /**
-             * Max Altitude M
-             * @default 120
-             */
-            max_altitude_m: number;
-            /**
-             * Max Distance M
-             * @default null
-             */
-            max_distance_m: number | null;
-            /** Rth Altitude M */
-            rth_altitude_m: number;
-            /**
-             * Satellites
-             * @default null
-             */
-            satellites: number | null;
-        };
-        /**
-         * ShotPart
-         * @description A subject to film: height above the take-off point, time there, the light it wants.
-         */
-        "LookIn.ShotPart": {
-            /** Height M */
-            height_m: number;
-            /** Latitude */
-            latitude: number;
-            /** @default any */
-            light: components["schemas"]["LookIn.WantedLight"];
-            /** Longitude */
-            longitude: number;
-            /** Minutes */
-            minutes: number;
-            /** Name */
-            name: string;
-        };
-        /**
-         * SightRule
-         * @description What limits the line of sight.
-         * @enum {string}
-         */
-        "LookIn.SightRule": "attitude" | "own" | "observer";
-        /** SitePart */
-        "LookIn.SitePart": {
-            /** Elevation M */
-            elevation_m: number;
-            /**
-             * Indoors
-             * @default false
-             */
-            indoors: boolean;
-            /** @default null */
-            landform: components["schemas"]["LookIn.LandformPart"] | null;
-            /** Latitude */
-            latitude: number;
-            /** Longitude */
-            longitude: number;
-            /**
-             * Name
-             * @default null
-             */
-            name: string | null;
-            /**
-             * Obstacles
-             * @default []
-             */
-            obstacles: components["schemas"]["LookIn.ObstaclePart"][];
-            /**
-             * Over Water
-             * @default false
-             */
-            over_water: boolean;
-            /**
-             * People Looked At
-             * @description The day on which the pilot looked for people: none.
-             * @default null
-             */
-            people_looked_at: string | null;
-            /**
-             * Place
-             * @description The place in this Lark's own store; a document that travels carries it in `place` instead.
-             * @default null
-             */
-            place: number | null;
-            /**
-             * @default {
-             *       "course_deg": 0,
-             *       "kind": "ground",
-             *       "speed_ms": 0
-             *     }
-             */
-            platform: components["schemas"]["LookIn.PlatformPart"];
-            /**
-             * Radio Loss Db
-             * @description Loss that the radio met here beyond what the model says.
-             * @default 0
-             */
-            radio_loss_db: number;
-            /** @default quiet */
-            radio_noise: components["schemas"]["LookIn.RadioNoise"];
-            /**
-             * Seen
-             * @description What the pilot saw on site; each counts until it is taken back.
-             * @default []
-             */
-            seen: components["schemas"]["LookIn.Seen"][];
-            /**
-             * Sheltered
-             * @default false
-             */
-            sheltered: boolean;
-            surroundings: components["schemas"]["LookIn.Surroundings"];
-            /**
-             * Trees Bare
-             * @default false
-             */
-            trees_bare: boolean;
-            /**
-             * Wave Height M
-             * @description From trough to crest.
-             * @default null
-             */
-            wave_height_m: number | null;
-            /**
-             * Zones Looked At
-             * @description The day on which the pilot looked for zones: none.
-             * @default null
-             */
-            zones_looked_at: string | null;
-        };
-        /**
-         * SpeedsPart
-         * @description Airspeed of each flight mode.
-         */
-        "LookIn.SpeedsPart": {
-            /** Fast */
-            fast: number;
-            /** Normal */
-            normal: number;
-            /** Slow */
-            slow: number;
-        };
-        /**
-         * StrongWindRule
-         * @description How to come home when the wind is strong and the aircraft far out.
-         * @enum {string}
-         */
-        "LookIn.StrongWindRule": "by_hand" | "automatic";
-        /**
-         * Surroundings
-         * @description Ground cover upwind of the take-off point, smoothest first.
-         * @enum {string}
-         */
-        "LookIn.Surroundings": "water" | "smooth" | "open" | "roughly_open" | "rough" | "very_rough" | "closed" | "chaotic";
-        /**
-         * TerrainPart
-         * @description Heights on a square grid in an azimuthal equidistant frame around a point.
-         *
-         *     heights: base64 of the deflated rows, northernmost first, as little-endian 16-bit decimetres
-         *     over base_m; -32768 is a void. Null where the heights are kept under `sha256` in the store.
-         */
-        "LookIn.TerrainPart": {
-            /** Base M */
-            base_m: number;
-            /** Cell M */
-            cell_m: number;
-            /** Columns */
-            columns: number;
-            /**
-             * Heights
-             * @default null
-             */
-            heights: string | null;
-            /** Latitude */
-            latitude: number;
-            /** Longitude */
-            longitude: number;
-            /** Name */
-            name: string;
-            /** North M */
-            north_m: number;
-            /** Rows */
-            rows: number;
-            /**
-             * Sha256
-             * @default null
-             */
-            sha256: string | null;
-            /** West M */
-            west_m: number;
-        };
-        /**
-         * WantedLight
-         * @enum {string}
-         */
-        "LookIn.WantedLight": "any" | "front" | "side" | "back" | "golden";
-        /** WeatherPart */
-        "LookIn.WeatherPart": {
-            /**
-             * As Of
-             * @description When the weather was read or issued.
-             * @default null
-             */
-            as_of: string | null;
-            /**
-             * Cloud Base M
-             * @description As reported.
-             * @default null
-             */
-            cloud_base_m: number | null;
-            /**
-             * Dew Point C
-             * @default null
-             */
-            dew_point_c: number | null;
-            /**
-             * Kp
-             * @default 2
-             */
-            kp: number;
-            /** @default none */
-            precipitation: components["schemas"]["LookIn.Precipitation"];
-            /**
-             * Provenance
-             * @description Of figures that were not typed in; `as_of` tells the age of the others.
-             * @default []
-             */
-            provenance: components["schemas"]["LookIn.ProvenancePart"][];
-            /**
-             * Report
-             * @description The forecast in this Lark's own store; a document that travels carries it in `forecast`.
-             * @default null
-             */
-            report: number | null;
-            /** Temperature C */
-            temperature_c: number;
-            /**
-             * Visibility M
-             * @default 10000
-             */
-            visibility_m: number;
-            /** Winds */
-            winds: components["schemas"]["LookIn.WindPart"][];
-        };
-        /**
-         * WindAloft
-         * @description How a wind measured near the ground is carried up.
-         * @enum {string}
-         */
-        "LookIn.WindAloft": "profile" | "doubling" | "larger";
-        /** WindPart */
-        "LookIn.WindPart": {
-            /**
-             * At
-             * @description When it was read.
-             * @default null
-             */
-            at: string | null;
-            /** Direction Deg */
-            direction_deg: number;
-            /**
-             * Gust Ms
-             * @default null
-             */
-            gust_ms: number | null;
-            /** Height M */
-            height_m: number;
-            /**
-             * Method
-             * @description How it was measured.
-             * @default null
-             */
-            method: ("meter" | "beaufort" | "hover") | null;
-            source: components["schemas"]["LookIn.WindSource"];
-            /** Speed Ms */
-            speed_ms: number;
-        };
-        /**
-         * WindSource
-         * @description FORECAST: for open ground. MEASURED: with a meter, or by what is seen, at the site. HOVER: what the aircraft
-         *     itself leans into, or its ground speeds into and down the wind, up there.
-         * @enum {string}
-         */
-        "LookIn.WindSource": "forecast" | "measured" | "hover";
-        /**
-         * ZonePart
-         * @description A zone: areas as rings, the outline first, then its holes. A null upper_m is not known.
-         */
-        "LookIn.ZonePart": {
-            /** Areas */
-            areas: number[][][][];
-            /**
-             * Authority
-             * @default
-             */
-            authority: string;
-            /**
-             * Begins
-             * @default null
-             */
-            begins: string | null;
-            /**
-             * Ends
-             * @default null
-             */
-            ends: string | null;
-            /** @default ground */
-            lower_from: components["schemas"]["LookIn.HeightReference"];
-            /**
-             * Lower M
-             * @default 0
-             */
-            lower_m: number;
-            /**
-             * Message
-             * @default
-             */
-            message: string;
-            /** Name */
-            name: string;
-            restriction: components["schemas"]["LookIn.Restriction"];
-            /**
-             * Source
-             * @default
-             */
-            source: string;
-            /** @default ground */
-            upper_from: components["schemas"]["LookIn.HeightReference"];
-            /**
-             * Upper M
-             * @default null
-             */
-            upper_m: number | null;
-        };
-        /** LookOut */
-        LookOut: {
-            /** Best */
-            best: components["schemas"]["LookOut.WindowOut"][];
-            curtain: components["schemas"]["LookOut.CurtainOut"];
-            /** Gust Limit Ms */
-            gust_limit_ms: number;
-            /** Planned */
-            planned: components["schemas"]["LookOut.WindowOut"][];
-            report: components["schemas"]["LookOut.ReportOut"] | null;
-            /** Return Height M */
-            return_height_m: number;
-            /** Slots */
-            slots: components["schemas"]["LookOut.SlotOut"][];
-            /** Steady Limit Ms */
-            steady_limit_ms: number;
-            /** Working Height M */
-            working_height_m: number;
-        };
+        CompassRule: "when_due" | "always" | "when_asked";
         /**
          * CurtainOut
          * @description Wind over the site, time by time and height by height; nulls where it is not known.
          *
          *     used: the greater of the shares of the steady and of the gust limit. rain_mmh and the rest: at the times.
          */
-        "LookOut.CurtainOut": {
+        CurtainOut: {
             /** Direction Deg */
             direction_deg: (number | null)[][];
             /** Falls */
@@ -12910,118 +4987,1180 @@ export interface components {
             /** Visibility M */
             visibility_m: (number | null)[];
         };
-        /**
-         * Glow
-         * @description The light by the height of the sun.
-         * @enum {string}
-         */
-        "LookOut.Glow": "night" | "twilight" | "golden" | "day";
-        /**
-         * ReportOut
-         * @description A forecast or observation that is kept here.
-         */
-        "LookOut.ReportOut": {
+        /** DatedSettings */
+        DatedSettings: {
             /**
-             * Begin
+             * Changed At
+             * @description Null for the defaults, which always were.
+             */
+            changed_at: string | null;
+            settings: components["schemas"]["PilotSettings"];
+        };
+        /** DecisionList */
+        DecisionList: {
+            /** Decisions */
+            decisions: components["schemas"]["DecisionSummary"][];
+        };
+        /** DecisionOut */
+        DecisionOut: {
+            /**
+             * Decided At
              * Format: date-time
              */
-            begin: string;
-            /**
-             * End
-             * Format: date-time
-             */
-            end: string;
-            /**
-             * Fetched At
-             * Format: date-time
-             */
-            fetched_at: string;
-            /** Hours */
-            hours: number;
+            decided_at: string;
             /** Id */
             id: number;
+            /** Note */
+            note: string;
+            plan: components["schemas"]["PlanDocument"];
+            result: components["schemas"]["ResultDocument"];
+            /** Session Id */
+            session_id: number;
+            verdict: components["schemas"]["Verdict"];
             /**
-             * Issued At
+             * Walkround
+             * @description What was said on the preflight up to then.
+             */
+            walkround: components["schemas"]["AnsweredPart"][];
+            word: components["schemas"]["PilotsWord"];
+        };
+        /** DecisionSummary */
+        DecisionSummary: {
+            /**
+             * Decided At
              * Format: date-time
              */
-            issued_at: string;
-            /** Name */
-            name: string;
-            /** Raw */
-            raw: string;
-            /**
-             * Source
-             * @description Key of the source it came from, or how it was read.
-             */
-            source: string;
+            decided_at: string;
+            /** Id */
+            id: number;
+            /** Note */
+            note: string;
+            /** Session Id */
+            session_id: number;
+            verdict: components["schemas"]["Verdict"];
+            word: components["schemas"]["PilotsWord"];
         };
         /**
-         * SlotOut
-         * @description A half hour; null verdicts where the forecast says nothing. Sun in degrees.
+         * DeviceItem
+         * @description A controller or a display: it must be charged too.
          */
-        "LookOut.SlotOut": {
+        DeviceItem: {
+            /** Battery Wh */
+            battery_wh: number;
+            /**
+             * Charge Pct
+             * @default 50
+             */
+            charge_pct: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "device";
+            /** Name */
+            name: string;
+        };
+        /** DevicesOut */
+        DevicesOut: {
+            aircraft: components["schemas"]["AircraftOut"] | null;
+            wind_meter: components["schemas"]["WindMeterOut"] | null;
+        };
+        /**
+         * DialOut
+         * @description A line of the settings card. planned: the plan's own where it is another; last: last time's where it differs.
+         */
+        DialOut: {
+            /** Label */
+            label: string;
+            /** Last */
+            last: string | null;
+            /** Planned */
+            planned: string | null;
+            setting: components["schemas"]["Setting"];
+            /** Shown */
+            shown: string;
+            /** Value */
+            value: number | null;
+            /** Why */
+            why: string;
+        };
+        /** DifferenceOut */
+        DifferenceOut: {
+            /** Forecast Ms */
+            forecast_ms: number;
+            /** Height M */
+            height_m: number;
+            /** Measured Ms */
+            measured_ms: number;
+            /** Sentence */
+            sentence: string;
+            /** Stronger */
+            stronger: boolean;
+            /** Turn Deg */
+            turn_deg: number;
+        };
+        /**
+         * DrawnTrack
+         * @description A track thinned for drawing: east, north and height [m] of the take-off point, seconds, charge [%].
+         *
+         *     latitude, longitude: the take-off point [°], so that the track can stand on a map.
+         */
+        DrawnTrack: {
+            /** Charge Pct */
+            charge_pct: (number | null)[];
+            /** Distance M */
+            distance_m: number[];
+            /** East M */
+            east_m: number[];
+            /** Height M */
+            height_m: (number | null)[];
+            /** Latitude */
+            latitude: number;
+            /** Longitude */
+            longitude: number;
+            /** North M */
+            north_m: number[];
+            /** Time S */
+            time_s: number[];
+        };
+        /** DueOut */
+        DueOut: {
+            /** Why */
+            why: string;
+            work: components["schemas"]["Work"];
+        };
+        /**
+         * Effect
+         * @description What a yes changes in the plan. SEEN, BEARING: it counts as seen; BEARING until the way is turned from it.
+         * @enum {string}
+         */
+        Effect: "wires" | "trees" | "mast" | "noise" | "shelter" | "bearing" | "seen";
+        /**
+         * EmergencyCard
+         * @description One screen: what it is about, what to do in order, and this flight's numbers.
+         */
+        EmergencyCard: {
+            /** Key */
+            key: string;
+            /** Numbers */
+            numbers: string[];
+            /** Steps */
+            steps: string[];
+            /** Title */
+            title: string;
+        };
+        /**
+         * EnergyPart
+         * @description The trip. Null where a leg makes no headway, which `blocked` names; a null ground speed holds no course.
+         */
+        EnergyPart: {
+            blocked: components["schemas"]["LegName"] | null;
+            /** Ground Speed Home Ms */
+            ground_speed_home_ms: number | null;
+            /** Ground Speed Out Ms */
+            ground_speed_out_ms: number | null;
+            /** Landing Pct */
+            landing_pct: number | null;
+            /** Legs */
+            legs: components["schemas"]["LegPart"][];
+            /** Spent Wh */
+            spent_wh: number | null;
+            /** Usable Wh */
+            usable_wh: number;
+        };
+        /** EntryOut */
+        EntryOut: {
+            entry: components["schemas"]["UpkeepPart"];
+            /** Id */
+            id: number;
+        };
+        /**
+         * EventKind
+         * @description reading, takeoff, landed: value is the charge [%]. distance, signal: value is the distance [m].
+         *
+         *     call: the clock called, its text says what. turned: on the way home. signal: the picture broke up there.
+         *     near_miss, note: in words. withdrawn: its text is the number of an event that was a slip. wind: value is the
+         *     headwind on the way home [m/s] that was met.
+         * @enum {string}
+         */
+        EventKind: "takeoff" | "reading" | "distance" | "call" | "turned" | "signal" | "near_miss" | "note" | "withdrawn" | "landed" | "wind";
+        /**
+         * EventPart
+         * @description Something that happened; at_s: since take-off, by the flight's own clock.
+         */
+        EventPart: {
             /**
              * At
              * Format: date-time
              */
             at: string;
-            best: components["schemas"]["LookOut.ToldOut"] | null;
-            /** Glare Towards */
-            glare_towards: string[];
-            glow: components["schemas"]["LookOut.Glow"];
-            planned: components["schemas"]["LookOut.ToldOut"] | null;
-            /** Sun Azimuth Deg */
-            sun_azimuth_deg: number;
-            /** Sun Elevation Deg */
-            sun_elevation_deg: number;
-        };
-        /** ToldOut */
-        "LookOut.ToldOut": {
-            /** Bearing Deg */
-            bearing_deg: number;
-            /** Check */
-            check: string;
+            /** At S */
+            at_s: number;
             /**
-             * Clear
-             * @description Nothing asks for care but what does so on every flight with this aircraft.
+             * Bearing Deg
+             * @default null
              */
-            clear: boolean;
-            /** Label */
-            label: string;
-            /** Sentence */
-            sentence: string;
-            /** Used */
-            used: number | null;
-            verdict: components["schemas"]["LookOut.Verdict"];
+            bearing_deg: number | null;
+            kind: components["schemas"]["EventKind"];
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /** Uid */
+            uid: string;
+            /**
+             * Value
+             * @default null
+             */
+            value: number | null;
         };
         /**
-         * Verdict
+         * EventsIn
+         * @description What happened in a flight, also what was sent before. The first batch has the take-off.
+         */
+        EventsIn: {
+            /**
+             * Decision
+             * @default null
+             */
+            decision: number | null;
+            /** Events */
+            events: components["schemas"]["EventPart"][];
+            /** Session */
+            session: number;
+        };
+        /**
+         * EventsOut
+         * @description new: how many of the events were not there before.
+         */
+        EventsOut: {
+            flight: components["schemas"]["FlightOut"];
+            /** New */
+            new: number;
+        };
+        /** EvidencePart */
+        EvidencePart: {
+            /**
+             * At
+             * @default null
+             */
+            at: string | null;
+            how: components["schemas"]["How"];
+            /**
+             * Source
+             * @default null
+             */
+            source: string | null;
+        };
+        /**
+         * FeaturePart
+         * @description One drawn thing. Positions are longitude, latitude; an area's outline is not closed.
+         */
+        FeaturePart: {
+            /** Coordinates */
+            coordinates: number[][];
+            /**
+             * Height M
+             * @default 0
+             */
+            height_m: number;
+            /** Id */
+            id: string;
+            /** @default null */
+            kind: components["schemas"]["ObstacleKind"] | null;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Radius M
+             * @default null
+             */
+            radius_m: number | null;
+            role: components["schemas"]["Role"];
+            /**
+             * Shape
+             * @enum {string}
+             */
+            shape: "point" | "line" | "area";
+        };
+        /**
+         * FetchIn
+         * @description What to fetch from a source for a plan's place and time.
+         */
+        FetchIn: {
+            /**
+             * Options
+             * @default {}
+             */
+            options: {
+                [key: string]: string;
+            };
+            plan: components["schemas"]["PlanDocument"];
+            /** Source */
+            source: string;
+        };
+        /**
+         * Figure
+         * @description The figures of the weather by the names of its fields.
          * @enum {string}
          */
-        "LookOut.Verdict": "launch" | "care" | "stay" | "unknown";
+        Figure: "winds" | "temperature_c" | "dew_point_c" | "visibility_m" | "precipitation" | "kp" | "cloud_base_m";
         /**
-         * WindowOut
-         * @description A window to the minute, both minutes in it.
-         *
-         *     first: what its first minute says. opens, closes: what keeps the aircraft down in the minute before and after; null
-         *     at the edge of what was looked at.
+         * FillIn
+         * @description A plan to take the weather of a time into, from a kept report; the plan's own take-off when left out.
          */
-        "LookOut.WindowOut": {
+        FillIn: {
+            plan: components["schemas"]["PlanDocument"];
+            /** Report */
+            report: number;
             /**
-             * Begin
+             * Takeoff At
+             * @default null
+             */
+            takeoff_at: string | null;
+        };
+        /** FillOut */
+        FillOut: {
+            /**
+             * Takeoff At
              * Format: date-time
              */
-            begin: string;
-            /** Clear */
-            clear: boolean;
-            closes: components["schemas"]["LookOut.ToldOut"] | null;
+            takeoff_at: string;
+            weather: components["schemas"]["WeatherPart"];
+        };
+        /** FilmedOut */
+        FilmedOut: {
             /**
-             * End
+             * Begins At
              * Format: date-time
              */
-            end: string;
-            first: components["schemas"]["LookOut.ToldOut"] | null;
-            opens: components["schemas"]["LookOut.ToldOut"] | null;
+            begins_at: string;
+            /** Charge Pct */
+            charge_pct: number;
+            /** Downwind */
+            downwind: boolean;
+            /** Faults */
+            faults: string[];
+            /** Label */
+            label: string;
+            /** Landing Pct */
+            landing_pct: number;
+            /**
+             * Lands At
+             * Format: date-time
+             */
+            lands_at: string;
+            /** Pack */
+            pack: number;
+            /** Shots */
+            shots: number[];
+            /** Steps */
+            steps: components["schemas"]["FlightStepOut"][];
+            /** Subjects */
+            subjects: components["schemas"]["AtSubjectOut"][];
+            /** @description Of the whole flight; null for one that is not the plan in force. */
+            verdict: components["schemas"]["Verdict"] | null;
+        };
+        /** FilmingOut */
+        FilmingOut: {
+            /** By Hand */
+            by_hand: boolean;
+            /** Flights */
+            flights: components["schemas"]["FilmedOut"][];
+            /** Holds */
+            holds: boolean;
+            /** Left Out */
+            left_out: components["schemas"]["LeftOutOut"][];
+            /** Reserve Pct */
+            reserve_pct: number;
+        };
+        /**
+         * FixPart
+         * @description A change that would clear a check, proven by judging the changed plan.
+         */
+        FixPart: {
+            /** Sentence */
+            sentence: string;
+            /** Set */
+            set: {
+                [key: string]: unknown;
+            };
+            verdict: components["schemas"]["Verdict"];
+        };
+        /**
+         * FlightCard
+         * @description What a flight was planned with.
+         *
+         *     charge_pct: at take-off. reserve_pct: to be on the ground with. forced_pct: at which it lands by itself.
+         *     out: the way out; its last step goes on. home: None while no headway home is known.
+         *     distances_m: near, half, far. spread: one standard deviation of the drain, as a share; reading_points: of a
+         *     reading. read_every_s: when the next reading is wanted. winds: by the wind that is met, weakest first.
+         *     held_ms: airspeed at full stick. lean_ms: wind for a lean whose tangent is one, by the drag law.
+         */
+        FlightCard: {
+            /** Charge Pct */
+            charge_pct: number;
+            /** Distances M */
+            distances_m: number[];
+            /** Forced Pct */
+            forced_pct: number;
+            /**
+             * Held Ms
+             * @default 0
+             */
+            held_ms: number;
+            home: components["schemas"]["Home"] | null;
+            /**
+             * Lean Ms
+             * @default 0
+             */
+            lean_ms: number;
+            /** Out */
+            out: components["schemas"]["Step"][];
+            /** Read Every S */
+            read_every_s: number;
+            /** Reading Points */
+            reading_points: number;
+            /** Reserve Pct */
+            reserve_pct: number;
+            /** Spread */
+            spread: number;
+            /**
+             * Winds
+             * @default []
+             */
+            winds: components["schemas"]["WindRow"][];
+        };
+        /**
+         * FlightEntry
+         * @description A flight as the logbook has it, and as the pilot may mend it. null: not known.
+         */
+        FlightEntry: {
+            /** Aircraft */
+            aircraft: string;
+            /**
+             * Aircraft Kit
+             * @description Number of the aircraft in the kit; by its name when left out.
+             * @default null
+             */
+            aircraft_kit: number | null;
+            /**
+             * Charge From Pct
+             * @default null
+             */
+            charge_from_pct: number | null;
+            /**
+             * Charge To Pct
+             * @default null
+             */
+            charge_to_pct: number | null;
+            /**
+             * Distance M
+             * @default null
+             */
+            distance_m: number | null;
+            /**
+             * Height M
+             * @default null
+             */
+            height_m: number | null;
+            /**
+             * Latitude
+             * @default null
+             */
+            latitude: number | null;
+            /**
+             * Longitude
+             * @default null
+             */
+            longitude: number | null;
+            /**
+             * Manual Return
+             * @description It came home by hand: practice of a manual return.
+             * @default false
+             */
+            manual_return: boolean;
+            /**
+             * Marks
+             * @default []
+             */
+            marks: components["schemas"]["MarkPart"][];
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Pack
+             * @default
+             */
+            pack: string;
+            /**
+             * Pack Kit
+             * @description Number of the battery in the kit; by its label when left out.
+             * @default null
+             */
+            pack_kit: number | null;
+            /**
+             * Place
+             * @default
+             */
+            place: string;
+            /**
+             * Predicted To Pct
+             * @default null
+             */
+            predicted_to_pct: number | null;
+            /**
+             * Seconds
+             * @default null
+             */
+            seconds: number | null;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /**
+             * Verdict
+             * @default
+             */
+            verdict: string;
+            /**
+             * Wet
+             * @default false
+             */
+            wet: boolean;
+            /**
+             * Wind Met Ms
+             * @default null
+             */
+            wind_met_ms: number | null;
+            /**
+             * Wind Predicted Ms
+             * @default null
+             */
+            wind_predicted_ms: number | null;
+            /**
+             * Word
+             * @default
+             */
+            word: string;
+        };
+        /**
+         * FlightOut
+         * @description A flight. planned_pct: points that the plan had for what was flown.
+         */
+        FlightOut: {
+            card: components["schemas"]["FlightCard"] | null;
+            /** Decision Id */
+            decision_id: number | null;
+            entry: components["schemas"]["FlightEntry"];
+            /** Has Track */
+            has_track: boolean;
+            /** Landed */
+            landed: boolean;
+            /** Planned Pct */
+            planned_pct: number | null;
+            /** Revision */
+            revision: number;
+            /** Session Id */
+            session_id: number | null;
+            /** Uid */
+            uid: string;
+        };
+        /** FlightPart */
+        FlightPart: {
+            /** Bearing Deg */
+            bearing_deg: number;
+            /** Distance M */
+            distance_m: number;
+            /** Height M */
+            height_m: number;
+            /**
+             * Moves
+             * @default []
+             */
+            moves: components["schemas"]["MovePart"][];
+            /**
+             * Night Permitted
+             * @default false
+             */
+            night_permitted: boolean;
+            /**
+             * Outbound Mode
+             * @default normal
+             * @enum {string}
+             */
+            outbound_mode: "slow" | "normal" | "fast";
+            /**
+             * Return Mode
+             * @default rth
+             * @enum {string}
+             */
+            return_mode: "rth" | "slow" | "normal" | "fast";
+            /** Station Min */
+            station_min: number;
+            /**
+             * Station Radius M
+             * @default 15
+             */
+            station_radius_m: number;
+        };
+        /** FlightStepOut */
+        FlightStepOut: {
+            /** Charge After Pct */
+            charge_after_pct: number;
+            /** Seconds */
+            seconds: number;
+            /** Shot */
+            shot: number | null;
+            /** Wh */
+            wh: number;
+            /** What */
+            what: string;
+        };
+        /**
+         * ForceOut
+         * @description A Beaufort force: the range and middle of the wind at 10 m, and what is seen.
+         */
+        ForceOut: {
+            /** Force */
+            force: number;
+            /** High Ms */
+            high_ms: number;
+            /** Land */
+            land: string;
+            /** Low Ms */
+            low_ms: number;
+            /** Middle Ms */
+            middle_ms: number;
+            /** Water */
+            water: string;
+        };
+        /**
+         * Zealous Lark forecast
+         * @description Hours of one source, earliest first.
+         */
+        ForecastPart: {
+            /**
+             * Format
+             * @constant
+             */
+            format: "zealous-lark.forecast";
+            /**
+             * Holds Min
+             * @description How long the last hour holds; of an observation, how long it is taken to.
+             * @default 0
+             */
+            holds_min: number;
+            /** Hours */
+            hours: components["schemas"]["HourPart"][];
+            /**
+             * Issued At
+             * Format: date-time
+             */
+            issued_at: string;
+            /** Source */
+            source: string;
+            /**
+             * Version
+             * @constant
+             */
+            version: 1;
+        };
+        /** ForecastValueOut */
+        ForecastValueOut: {
+            /** Label */
+            label: string;
+            /** Value */
+            value: string;
+        };
+        /** GateItemOut */
+        GateItemOut: {
+            answer: components["schemas"]["AnswerOut"] | null;
+            /** Fault */
+            fault: string;
+            /** How */
+            how: string[];
+            /** Key */
+            key: string;
+            /** Text */
+            text: string;
+            value: components["schemas"]["ValueOut"] | null;
+            /** Why */
+            why: string;
+        };
+        /** GateOut */
+        GateOut: {
+            /** Items */
+            items: components["schemas"]["GateItemOut"][];
+            /** Name */
+            name: string;
+            /** Open */
+            open: number;
+            /** Stopped */
+            stopped: boolean;
+        };
+        /**
+         * Glow
+         * @description The light by the height of the sun.
+         * @enum {string}
+         */
+        Glow: "night" | "twilight" | "golden" | "day";
+        /**
+         * Group
+         * @enum {string}
+         */
+        Group: "at_home" | "aircraft" | "power" | "camera" | "site" | "self";
+        /**
+         * ProblemOut
+         * @description What went wrong, and every fault of the input if that was it.
+         */
+        HTTPError: {
+            /** Message */
+            message: string;
+            /** Refusals */
+            refusals?: {
+                /** Allowed */
+                allowed: string;
+                /** Given */
+                given: string;
+                /** Key */
+                key: string;
+            }[];
+        };
+        /**
+         * HandFlightPart
+         * @description A flight as set by hand: the pack by its number in the kit, subjects by their place in `shots`.
+         */
+        HandFlightPart: {
+            /** Pack */
+            pack: number;
+            /** Shots */
+            shots: number[];
+        };
+        /**
+         * HeardOut
+         * @description since_s: since its last word; null: none yet. dropped: packets that were broken or not its own.
+         */
+        HeardOut: {
+            /** Dropped */
+            dropped: number;
+            /** Silent */
+            silent: boolean;
+            /** Since S */
+            since_s: number | null;
+        };
+        /** HeightOut */
+        HeightOut: {
+            /** Height M */
+            height_m: number;
+            /** Sun Elevation Deg */
+            sun_elevation_deg: number | null;
+        };
+        /**
+         * HeightReference
+         * @description What a zone's vertical limit is counted from.
+         * @enum {string}
+         */
+        HeightReference: "ground" | "sea_level";
+        /**
+         * Home
+         * @description The way home from a distance d [m]: fixed + per_m · d, in points of charge and in seconds.
+         */
+        Home: {
+            /** Fixed Pct */
+            fixed_pct: number;
+            /** Fixed S */
+            fixed_s: number;
+            /** Pct Per M */
+            pct_per_m: number;
+            /** S Per M */
+            s_per_m: number;
+        };
+        /**
+         * HourPart
+         * @description One moment; what is left out is not said.
+         */
+        HourPart: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Cloud Base M
+             * @default null
+             */
+            cloud_base_m: number | null;
+            /**
+             * Cloud Pct
+             * @default null
+             */
+            cloud_pct: number | null;
+            /**
+             * Dew Point C
+             * @default null
+             */
+            dew_point_c: number | null;
+            /**
+             * Kp
+             * @default null
+             */
+            kp: number | null;
+            /** @default null */
+            precipitation: components["schemas"]["Precipitation"] | null;
+            /**
+             * Rain Mmh
+             * @default null
+             */
+            rain_mmh: number | null;
+            /**
+             * Temperature C
+             * @default null
+             */
+            temperature_c: number | null;
+            /**
+             * Visibility M
+             * @default null
+             */
+            visibility_m: number | null;
+            /**
+             * Winds
+             * @default []
+             */
+            winds: components["schemas"]["LevelPart"][];
+        };
+        /**
+         * HoverRule
+         * @description What a reading from the hover counts for.
+         * @enum {string}
+         */
+        HoverRule: "best" | "stronger";
+        /**
+         * How
+         * @description How a value of the plan came to be.
+         * @enum {string}
+         */
+        How: "default" | "typed" | "forecast" | "measured" | "read" | "copied";
+        /**
+         * ItemOut
+         * @description An item of the kit. pack: estimates, for a pack; due: what is due, for an aircraft.
+         */
+        ItemOut: {
+            /**
+             * Due
+             * @default null
+             */
+            due: components["schemas"]["DueOut"][] | null;
+            /**
+             * Hours
+             * @default null
+             */
+            hours: number | null;
+            /** Id */
+            id: number;
+            /** Item */
+            item: components["schemas"]["AircraftItem"] | components["schemas"]["PackItem"] | components["schemas"]["ChargerItem"] | components["schemas"]["DeviceItem"] | components["schemas"]["BankItem"] | components["schemas"]["OwnItem"];
+            /** Name */
+            name: string;
+            /** @default null */
+            pack: components["schemas"]["PackNowOut"] | null;
+            /** Revision */
+            revision: number;
+        };
+        /**
+         * JobKind
+         * @enum {string}
+         */
+        JobKind: "pack" | "device";
+        /**
+         * JobOut
+         * @description Something to charge: from a charge to a charge [%], from a time to a time.
+         */
+        JobOut: {
+            /**
+             * Begins At
+             * Format: date-time
+             */
+            begins_at: string;
+            /**
+             * Ends At
+             * Format: date-time
+             */
+            ends_at: string;
+            /** From Pct */
+            from_pct: number;
+            kind: components["schemas"]["JobKind"];
+            /** Name */
+            name: string;
+            /** To Pct */
+            to_pct: number;
+        };
+        /** KitOut */
+        KitOut: {
+            /** Items */
+            items: components["schemas"]["ItemOut"][];
+        };
+        /**
+         * Known
+         * @description How well it is known where something stands: drawn over a map, paced and typed, or seen on the look-round.
+         * @enum {string}
+         */
+        Known: "drawn" | "typed" | "seen";
+        /**
+         * LandformKind
+         * @enum {string}
+         */
+        LandformKind: "flat" | "ridge" | "escarpment" | "hill";
+        /** LandformPart */
+        LandformPart: {
+            /**
+             * Half Length M
+             * @default 0
+             */
+            half_length_m: number;
+            /**
+             * Height M
+             * @default 0
+             */
+            height_m: number;
+            kind: components["schemas"]["LandformKind"];
+        };
+        /**
+         * LandingRule
+         * @enum {string}
+         */
+        LandingRule: "pad" | "hand";
+        /** LeanOut */
+        LeanOut: {
+            /** Speed Ms */
+            speed_ms: number;
+        };
+        /**
+         * Learned
+         * @description A value that was taken: kind (consumption, health, radio), the kit's or place's number, before and after.
+         */
+        Learned: {
+            /** After */
+            after: number;
+            /** Before */
+            before: number;
+            /** Flights */
+            flights: number;
+            /** Id */
+            id: number;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Pm */
+            pm: number;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /** Target */
+            target: number;
+            /** Undone At */
+            undone_at: string | null;
+        };
+        /**
+         * LearnedEffect
+         * @description What a change does to a session that is still to come: verdict and charge on landing [%], before and after.
+         */
+        LearnedEffect: {
+            /** Landing After Pct */
+            landing_after_pct: number | null;
+            /** Landing Before Pct */
+            landing_before_pct: number | null;
+            /** Session Id */
+            session_id: number;
+            /** Title */
+            title: string;
+            /** Verdict After */
+            verdict_after: string;
+            /** Verdict Before */
+            verdict_before: string;
+        };
+        /** LeftOutOut */
+        LeftOutOut: {
+            /** Shot */
+            shot: number;
+            /** Ways */
+            ways: string[];
+            /** Why */
+            why: string;
+        };
+        /** LegBandPart */
+        LegBandPart: {
+            /** High Pct */
+            high_pct: number;
+            /** Low Pct */
+            low_pct: number;
+            name: components["schemas"]["LegName"];
+        };
+        /**
+         * LegName
+         * @description Legs in the order in which they are flown.
+         * @enum {string}
+         */
+        LegName: "hover_check" | "climb" | "outbound" | "station" | "return_climb" | "return" | "descent" | "landing";
+        /** LegPart */
+        LegPart: {
+            /** Charge After Pct */
+            charge_after_pct: number;
+            name: components["schemas"]["LegName"];
+            /** Seconds */
+            seconds: number;
+            /** Wh */
+            wh: number;
+        };
+        /**
+         * LengthUnit
+         * @enum {string}
+         */
+        LengthUnit: "m" | "ft";
+        /**
+         * LevelPart
+         * @description Wind at a height over open ground, as forecasts and stations give it.
+         */
+        LevelPart: {
+            /** Direction Deg */
+            direction_deg: number;
+            /**
+             * Gust Ms
+             * @default null
+             */
+            gust_ms: number | null;
+            /** Height M */
+            height_m: number;
+            /** Speed Ms */
+            speed_ms: number;
+        };
+        /**
+         * LightPart
+         * @description Null where the sun does not rise or set on that day.
+         */
+        LightPart: {
+            /** Sunrise */
+            sunrise: string | null;
+            /** Sunset */
+            sunset: string | null;
+        };
+        /**
+         * LightSide
+         * @description From where a subject is lit, as the camera sees it from the take-off point's side.
+         * @enum {string}
+         */
+        LightSide: "front" | "side" | "back" | "none";
+        /** LinkPart */
+        LinkPart: {
+            /** Band Ghz */
+            band_ghz: number;
+            /** Range M */
+            range_m: number;
+        };
+        /** ListItemOut */
+        ListItemOut: {
+            /** Count */
+            count: number;
+            group: components["schemas"]["Group"];
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /**
+             * On
+             * @description For what is done at home: the day for it.
+             */
+            on: string | null;
+            /** Why */
+            why: string;
+        };
+        /** LogbookOut */
+        LogbookOut: {
+            /** Flights */
+            flights: components["schemas"]["FlightOut"][];
+            /** Page */
+            page: number;
+            /** Pages */
+            pages: number;
+            total: components["schemas"]["Sum"];
+        };
+        /**
+         * LookIn
+         * @description A plan whose windows are wanted; in the plan's own forecast, or the latest near, unless one is named.
+         */
+        LookIn: {
+            plan: components["schemas"]["PlanDocument"];
+            /**
+             * Report
+             * @default null
+             */
+            report: number | null;
+        };
+        /** LookOut */
+        LookOut: {
+            answer: components["schemas"]["AnswerOut"] | null;
+            effect: components["schemas"]["Effect"];
+            /** How */
+            how: string;
+            /** Key */
+            key: string;
+            /** Question */
+            question: string;
+            /** Then */
+            then: string;
+        };
+        /**
+         * LostLink
+         * @enum {string}
+         */
+        LostLink: "return" | "hover" | "land";
+        /**
+         * LostLinkRule
+         * @description What the aircraft is told to do when the link is lost.
+         * @enum {string}
+         */
+        LostLinkRule: "by_site" | "return" | "hover";
+        /**
+         * MarkPart
+         * @description A place or moment worth keeping: where the picture broke up, a near miss, a note.
+         */
+        MarkPart: {
+            /**
+             * At S
+             * @default null
+             */
+            at_s: number | null;
+            /**
+             * Bearing Deg
+             * @default null
+             */
+            bearing_deg: number | null;
+            /**
+             * Distance M
+             * @default null
+             */
+            distance_m: number | null;
+            /** Kind */
+            kind: string;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
         };
         /** MinimumsOut */
         MinimumsOut: {
@@ -13029,57 +6168,25 @@ export interface components {
              * History
              * @description What was in force, the latest first.
              */
-            history: components["schemas"]["MinimumsOut.DatedSettings"][];
+            history: components["schemas"]["DatedSettings"][];
             /** @description The stricter of the pilot's own, the rules' and first flights'. */
-            in_force: components["schemas"]["MinimumsOut.MinimumsPart"];
+            in_force: components["schemas"]["MinimumsPart"];
             /**
              * Looked At
              * @description Title of the session whose verdict is shown.
              */
             looked_at: string | null;
             /** Questions */
-            questions: components["schemas"]["MinimumsOut.QuestionOut"][];
+            questions: components["schemas"]["QuestionOut"][];
             /** Rule Sets */
-            rule_sets: components["schemas"]["MinimumsOut.RuleSetOut"][];
-            settings: components["schemas"]["MinimumsOut.PilotSettings"];
+            rule_sets: components["schemas"]["RuleSetOut"][];
+            settings: components["schemas"]["PilotSettings"];
         };
-        /**
-         * CompassRule
-         * @description When the compass is calibrated.
-         * @enum {string}
-         */
-        "MinimumsOut.CompassRule": "when_due" | "always" | "when_asked";
-        /** DatedSettings */
-        "MinimumsOut.DatedSettings": {
-            /**
-             * Changed At
-             * @description Null for the defaults, which always were.
-             */
-            changed_at: string | null;
-            settings: components["schemas"]["MinimumsOut.PilotSettings"];
-        };
-        /**
-         * HoverRule
-         * @description What a reading from the hover counts for.
-         * @enum {string}
-         */
-        "MinimumsOut.HoverRule": "best" | "stronger";
-        /**
-         * LandingRule
-         * @enum {string}
-         */
-        "MinimumsOut.LandingRule": "pad" | "hand";
-        /**
-         * LostLinkRule
-         * @description What the aircraft is told to do when the link is lost.
-         * @enum {string}
-         */
-        "MinimumsOut.LostLinkRule": "by_site" | "return" | "hover";
         /**
          * MinimumsPart
          * @description Personal minimums; what is left out has its default.
          */
-        "MinimumsOut.MinimumsPart": {
+        MinimumsPart: {
             /**
              * Accept Light Rain
              * @default false
@@ -13108,21 +6215,21 @@ export interface components {
              */
             charge_spread_points: number;
             /** @default when_due */
-            compass: components["schemas"]["MinimumsOut.CompassRule"];
+            compass: components["schemas"]["CompassRule"];
             /**
              * Consumption Spread Pct
              * @default 8
              */
             consumption_spread_pct: number;
             /** @default best */
-            hover_rule: components["schemas"]["MinimumsOut.HoverRule"];
+            hover_rule: components["schemas"]["HoverRule"];
             /**
              * Kp
              * @default 5
              */
             kp: number;
             /** @default pad */
-            landing: components["schemas"]["MinimumsOut.LandingRule"];
+            landing: components["schemas"]["LandingRule"];
             /**
              * Legal Height M
              * @default 120
@@ -13134,7 +6241,7 @@ export interface components {
              */
             link_margin_db: number;
             /** @default by_site */
-            lost_link: components["schemas"]["MinimumsOut.LostLinkRule"];
+            lost_link: components["schemas"]["LostLinkRule"];
             /**
              * Mass Steps G
              * @description Masses from which other rules apply.
@@ -13195,9 +6302,9 @@ export interface components {
              */
             sight_own_m: number;
             /** @default attitude */
-            sight_rule: components["schemas"]["MinimumsOut.SightRule"];
+            sight_rule: components["schemas"]["SightRule"];
             /** @default by_hand */
-            strong_wind: components["schemas"]["MinimumsOut.StrongWindRule"];
+            strong_wind: components["schemas"]["StrongWindRule"];
             /**
              * Trust Water Sensors
              * @default false
@@ -13220,7 +6327,7 @@ export interface components {
              */
             weather_age_h: number;
             /** @default profile */
-            wind_aloft: components["schemas"]["MinimumsOut.WindAloft"];
+            wind_aloft: components["schemas"]["WindAloft"];
             /**
              * Wind Fraction
              * @default 0.5
@@ -13233,10 +6340,409 @@ export interface components {
             wind_spread_pct: number;
         };
         /**
+         * Moment
+         * @enum {string}
+         */
+        Moment: "charge" | "bag" | "leave" | "arrive" | "take_off" | "home";
+        /**
+         * MoveKind
+         * @description orbit: round the subject, looking at it. pull_away: backwards and up, from it along a bearing.
+         *     rise: straight up beside it. straight: past it along a bearing. top_down: up over it, looking down.
+         * @enum {string}
+         */
+        MoveKind: "orbit" | "pull_away" | "rise" | "straight" | "top_down";
+        /**
+         * MovePart
+         * @description A planned move around a subject; heights above the take-off point.
+         *
+         *     size_m: radius of an orbit; distance from the subject at which a pull-away begins or a rise
+         *     stands. length_m: of a pull-away or a straight run. climb_m: how much it rises.
+         */
+        MovePart: {
+            /**
+             * Bearing Deg
+             * @default 0
+             */
+            bearing_deg: number;
+            /**
+             * Climb M
+             * @default 0
+             */
+            climb_m: number;
+            /** Height M */
+            height_m: number;
+            kind: components["schemas"]["MoveKind"];
+            /** Latitude */
+            latitude: number;
+            /**
+             * Length M
+             * @default 0
+             */
+            length_m: number;
+            /** Longitude */
+            longitude: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Size M
+             * @default 20
+             */
+            size_m: number;
+            /**
+             * Speed Ms
+             * @default 4
+             */
+            speed_ms: number;
+            /**
+             * Turns
+             * @default 1
+             */
+            turns: number;
+        };
+        /**
+         * NewDecision
+         * @description The pilot's word on a session as it is saved.
+         */
+        NewDecision: {
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Revision */
+            revision: number;
+            /**
+             * Said
+             * @description By the check that asks: the word on what is not checked. A launch needs one on each.
+             * @default {}
+             */
+            said: {
+                [key: string]: components["schemas"]["OpenWord"];
+            };
+            word: components["schemas"]["PilotsWord"];
+        };
+        /** NewFlight */
+        NewFlight: {
+            entry: components["schemas"]["FlightEntry"];
+        };
+        /**
+         * NewPlace
+         * @description Where a session over an open field takes place.
+         */
+        NewPlace: {
+            /** Latitude */
+            latitude: number;
+            /** Longitude */
+            longitude: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * NewSession
+         * @description A session to begin: like another one (`start_from`), or over an open field (`place`); at a drawn place or not.
+         */
+        NewSession: {
+            /**
+             * Aircraft
+             * @description The aircraft of the kit that flies; null: as it starts.
+             * @default null
+             */
+            aircraft: number | null;
+            /**
+             * At Place
+             * @description The drawn place it is at; its first take-off point is taken.
+             * @default null
+             */
+            at_place: number | null;
+            /**
+             * Pack
+             * @description The battery of the kit that flies first; null: not said yet.
+             * @default null
+             */
+            pack: number | null;
+            /** @default null */
+            place: components["schemas"]["NewPlace"] | null;
+            /**
+             * @description What kind of place it is; null: as it starts.
+             * @default null
+             */
+            setting: components["schemas"]["Surrounding"] | null;
+            /**
+             * Start From
+             * @default null
+             */
+            start_from: number | null;
+            /**
+             * Takeoff At
+             * Format: date-time
+             */
+            takeoff_at: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * NoWind
+         * @description Why a track says nothing of the wind. ground_speed_held_ms: the one that it kept all round, where it did.
+         */
+        NoWind: {
+            /**
+             * Ground Speed Held Ms
+             * @default null
+             */
+            ground_speed_held_ms: number | null;
+            /** Why */
+            why: string;
+        };
+        /** NotChargedOut */
+        NotChargedOut: {
+            /** Charge Pct */
+            charge_pct: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * ObstacleKind
+         * @enum {string}
+         */
+        ObstacleKind: "trees" | "building" | "wires" | "mast" | "terrain";
+        /** ObstaclePart */
+        ObstaclePart: {
+            /** Bearing Deg */
+            bearing_deg: number;
+            /**
+             * Depth M
+             * @default 0
+             */
+            depth_m: number;
+            /** Distance M */
+            distance_m: number;
+            /** Height M */
+            height_m: number;
+            kind: components["schemas"]["ObstacleKind"];
+            /** @default typed */
+            known: components["schemas"]["Known"];
+        };
+        /**
+         * Offer
+         * @description What flights teach of things that hang together, taken or left as one.
+         *
+         *     kind: drain (aircraft and batteries that flew together) or radio (a place); target: number of the first of them.
+         *     offered: whether it is surely another than what is in use; else it is shown as agreeing with it.
+         *     set_aside: how many flights met another wind than they were planned with, and are left out.
+         *     level_known: whether the aircraft's share is told from the batteries'. drifts: whether fresh flights say another
+         *     thing than old ones, and weigh more.
+         */
+        Offer: {
+            /** Changes */
+            changes: components["schemas"]["Change"][];
+            /** Drifts */
+            drifts: boolean;
+            /** Effects */
+            effects: components["schemas"]["LearnedEffect"][];
+            /** Flights */
+            flights: string[];
+            /** Kind */
+            kind: string;
+            /** Level Known */
+            level_known: boolean;
+            /** Name */
+            name: string;
+            /** Offered */
+            offered: boolean;
+            /** Set Aside */
+            set_aside: number;
+            /** Target */
+            target: number;
+        };
+        /** OffersOut */
+        OffersOut: {
+            /** Offers */
+            offers: components["schemas"]["Offer"][];
+            /** Taken */
+            taken: components["schemas"]["Learned"][];
+        };
+        /** OnSiteIn */
+        OnSiteIn: {
+            plan: components["schemas"]["PlanDocument"];
+        };
+        /** OnSiteOut */
+        OnSiteOut: {
+            /** Card */
+            card: components["schemas"]["DialOut"][];
+            /** Differences */
+            differences: components["schemas"]["DifferenceOut"][];
+            /**
+             * Feels
+             * @description What the wind makes of the cold; null: nothing to say.
+             */
+            feels: string | null;
+            /** Gates */
+            gates: components["schemas"]["GateOut"][];
+            /** Looks */
+            looks: components["schemas"]["LookOut"][];
+            /**
+             * Session Is
+             * @description What the session is: winter, new_place and so on.
+             */
+            session_is: string[];
+        };
+        /**
+         * OpenWord
+         * @description The pilot's word on something that is not checked: looked at and in order, or flown without knowing.
+         * @enum {string}
+         */
+        OpenWord: "in_order" | "not_known";
+        /**
+         * OpenedFlight
+         * @description A flight with its events, in order, what its entry said before, and the plan that it was flown by.
+         */
+        OpenedFlight: {
+            /** Events */
+            events: components["schemas"]["EventPart"][];
+            flight: components["schemas"]["FlightOut"];
+            /** History */
+            history: components["schemas"]["PastOut"][];
+            plan: components["schemas"]["PlanDocument"] | null;
+        };
+        /** OptionOut */
+        OptionOut: {
+            /** Label */
+            label: string;
+            /** Name */
+            name: string;
+            /** Values */
+            values: components["schemas"]["ForecastValueOut"][];
+        };
+        /** OutingIn */
+        OutingIn: {
+            plan: components["schemas"]["PlanDocument"];
+        };
+        /**
+         * OutingOut
+         * @description Everything that the Pack stage shows. filming: null without subjects; wind_known: false where it cannot be.
+         */
+        OutingOut: {
+            /** Aircraft */
+            aircraft: number | null;
+            best: components["schemas"]["FilmingOut"] | null;
+            /**
+             * Due
+             * @description Of the aircraft, at this place.
+             */
+            due: components["schemas"]["DueOut"][];
+            filming: components["schemas"]["FilmingOut"] | null;
+            /** Items */
+            items: components["schemas"]["ListItemOut"][];
+            outing: components["schemas"]["OutingPart"];
+            /** Packs */
+            packs: components["schemas"]["PackOut"][];
+            schedule: components["schemas"]["ScheduleOut"];
+            /** Steps */
+            steps: components["schemas"]["StepOut"][];
+            warm: components["schemas"]["WarmOut"] | null;
+            /** Wind Known */
+            wind_known: boolean;
+        };
+        /**
+         * OutingPart
+         * @description packs: numbers in this Lark's own kit; null: all that fit and may be flown.
+         *
+         *     charge_min: time there is for charging, when it is less than charging takes. flights: as set by hand;
+         *     null: the best way that is found.
+         */
+        OutingPart: {
+            /**
+             * Bag Min
+             * @default 20
+             */
+            bag_min: number;
+            /**
+             * Changeover Min
+             * @default 4
+             */
+            changeover_min: number;
+            /**
+             * Charge Min
+             * @default null
+             */
+            charge_min: number | null;
+            /**
+             * First Flights
+             * @default false
+             */
+            first_flights: boolean;
+            /**
+             * Flights
+             * @default null
+             */
+            flights: components["schemas"]["HandFlightPart"][] | null;
+            /**
+             * On Site Min
+             * @default 90
+             */
+            on_site_min: number;
+            /**
+             * Packs
+             * @default null
+             */
+            packs: number[] | null;
+            /**
+             * Risky
+             * @description A shot that may cost the aircraft: the card is swapped before it.
+             * @default false
+             */
+            risky: boolean;
+            /**
+             * Setup Min
+             * @default 20
+             */
+            setup_min: number;
+            /**
+             * Shots
+             * @default []
+             */
+            shots: components["schemas"]["ShotPart"][];
+            /**
+             * Travel Min
+             * @default 30
+             */
+            travel_min: number;
+        };
+        /**
+         * OwnItem
+         * @description A line of the pilot's own on the kit list; days_before: for what is done at home.
+         */
+        OwnItem: {
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            /**
+             * Days Before
+             * @default null
+             */
+            days_before: number | null;
+            /** @default self */
+            group: components["schemas"]["Group"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "own";
+            /** Name */
+            name: string;
+            /** @default always */
+            when: components["schemas"]["When"];
+        };
+        /**
          * OwnRules
          * @description A rule set of the pilot's own.
          */
-        "MinimumsOut.OwnRules": {
+        OwnRules: {
             /**
              * Airfield From G
              * @default null
@@ -13281,5028 +6787,110 @@ export interface components {
             people_m: number | null;
         };
         /**
-         * PilotSettings
-         * @description What the pilot chose: own minimums, rule set, and whether these are first flights.
+         * PackItem
+         * @description A flight pack. aircraft: the number of the aircraft it fits; charge_pct: at `charged_at`.
          */
-        "MinimumsOut.PilotSettings": {
-            /**
-             * First Flights
-             * @default false
-             */
-            first_flights: boolean;
-            /**
-             * @default {
-             *       "accept_light_rain": false,
-             *       "airfield_m": null,
-             *       "bulky_power": 1.15,
-             *       "bulky_speed": 0.8,
-             *       "charge_spread_points": 3,
-             *       "compass": "when_due",
-             *       "consumption_spread_pct": 8,
-             *       "hover_rule": "best",
-             *       "kp": 5,
-             *       "landing": "pad",
-             *       "legal_height_m": 120,
-             *       "link_margin_db": 10,
-             *       "lost_link": "by_site",
-             *       "mass_steps_g": [
-             *         250
-             *       ],
-             *       "measured_spread_pct": 10,
-             *       "min_takeoff_pct": 95,
-             *       "people_m": null,
-             *       "reserve_pct": 30,
-             *       "return_speed_ms": 3,
-             *       "rth_fixed_m": null,
-             *       "rth_floor_m": 20,
-             *       "rth_margin_m": 10,
-             *       "satellites": 11,
-             *       "sight_own_m": 150,
-             *       "sight_rule": "attitude",
-             *       "strong_wind": "by_hand",
-             *       "trust_water_sensors": false,
-             *       "turn_back_pct": null,
-             *       "water_distance_m": 200,
-             *       "weather_age_h": 12,
-             *       "wind_aloft": "profile",
-             *       "wind_fraction": 0.5,
-             *       "wind_spread_pct": 20
-             *     }
-             */
-            minimums: components["schemas"]["MinimumsOut.MinimumsPart"];
-            /** @default null */
-            own_rules: components["schemas"]["MinimumsOut.OwnRules"] | null;
-            /**
-             * Rule Set
-             * @default general
-             */
-            rule_set: string;
-        };
-        /** QuestionOut */
-        "MinimumsOut.QuestionOut": {
-            /** Id */
-            id: string;
-            /** Question */
-            question: string;
-            /** Schools */
-            schools: components["schemas"]["MinimumsOut.SchoolOut"][];
-            /** Why */
-            why: string;
-        };
-        /** RuleSetOut */
-        "MinimumsOut.RuleSetOut": {
-            /** Airfield From G */
-            airfield_from_g: number | null;
-            /** Airfield M */
-            airfield_m: number | null;
-            /** Authority */
-            authority: string;
-            /** Checked */
-            checked: string;
-            /** Depends */
-            depends: string | null;
-            /** Height M */
-            height_m: number;
-            /** Id */
-            id: string;
-            /** Mass Steps G */
-            mass_steps_g: number[];
-            /** Name */
-            name: string;
-            /** Night */
-            night: string;
-            /** Notes */
-            notes: string[];
-            /** People From G */
-            people_from_g: number | null;
-            /** People M */
-            people_m: number | null;
-            /** Source */
-            source: string;
-        };
-        /**
-         * SchoolOut
-         * @description One answer to a question; the verdict is that of the session that is looked at.
-         */
-        "MinimumsOut.SchoolOut": {
-            /**
-             * Adjusts
-             * @description The minimum whose number the pilot sets freely.
-             */
-            adjusts: string | null;
-            /** Chosen */
-            chosen: boolean;
-            /** Name */
-            name: string;
-            /** Sets */
-            sets: {
-                [key: string]: number | boolean | string | null;
-            };
-            verdict: components["schemas"]["MinimumsOut.Verdict"] | null;
-        };
-        /**
-         * SightRule
-         * @description What limits the line of sight.
-         * @enum {string}
-         */
-        "MinimumsOut.SightRule": "attitude" | "own" | "observer";
-        /**
-         * StrongWindRule
-         * @description How to come home when the wind is strong and the aircraft far out.
-         * @enum {string}
-         */
-        "MinimumsOut.StrongWindRule": "by_hand" | "automatic";
-        /**
-         * Verdict
-         * @enum {string}
-         */
-        "MinimumsOut.Verdict": "launch" | "care" | "stay" | "unknown";
-        /**
-         * WindAloft
-         * @description How a wind measured near the ground is carried up.
-         * @enum {string}
-         */
-        "MinimumsOut.WindAloft": "profile" | "doubling" | "larger";
-        /**
-         * NewDecision
-         * @description The pilot's word on a session as it is saved.
-         */
-        NewDecision: {
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-            /** Revision */
-            revision: number;
-            /**
-             * Said
-             * @description By the check that asks: the word on what is not checked. A launch needs one on each.
-             * @default {}
-             */
-            said: {
-                [key: string]: components["schemas"]["NewDecision.OpenWord"];
-            };
-            word: components["schemas"]["NewDecision.PilotsWord"];
-        };
-        /**
-         * OpenWord
-         * @description The pilot's word on something that is not checked: looked at and in order, or flown without knowing.
-         * @enum {string}
-         */
-        "NewDecision.OpenWord": "in_order" | "not_known";
-        /**
-         * PilotsWord
-         * @enum {string}
-         */
-        "NewDecision.PilotsWord": "launch" | "wait" | "stand_down";
-        /** NewFlight */
-        NewFlight: {
-            entry: components["schemas"]["NewFlight.FlightEntry"];
-        };
-        /**
-         * FlightEntry
-         * @description A flight as the logbook has it, and as the pilot may mend it. null: not known.
-         */
-        "NewFlight.FlightEntry": {
-            /** Aircraft */
-            aircraft: string;
-            /**
-             * Aircraft Kit
-             * @description Number of the aircraft in the kit; by its name when left out.
-             * @default null
-             */
-            aircraft_kit: number | null;
-            /**
-             * Charge From Pct
-             * @default null
-             */
-            charge_from_pct: number | null;
-            /**
-             * Charge To Pct
-             * @default null
-             */
-            charge_to_pct: number | null;
-            /**
-             * Distance M
-             * @default null
-             */
-            distance_m: number | null;
-            /**
-             * Height M
-             * @default null
-             */
-            height_m: number | null;
-            /**
-             * Latitude
-             * @default null
-             */
-            latitude: number | null;
-            /**
-             * Longitude
-             * @default null
-             */
-            longitude: number | null;
-            /**
-             * Manual Return
-             * @description It came home by hand: practice of a manual return.
-             * @default false
-             */
-            manual_return: boolean;
-            /**
-             * Marks
-             * @default []
-             */
-            marks: components["schemas"]["NewFlight.MarkPart"][];
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-            /**
-             * Pack
-             * @default
-             */
-            pack: string;
-            /**
-             * Pack Kit
-             * @description Number of the battery in the kit; by its label when left out.
-             * @default null
-             */
-            pack_kit: number | null;
-            /**
-             * Place
-             * @default
-             */
-            place: string;
-            /**
-             * Predicted To Pct
-             * @default null
-             */
-            predicted_to_pct: number | null;
-            /**
-             * Seconds
-             * @default null
-             */
-            seconds: number | null;
-            /**
-             * Started At
-             * Format: date-time
-             */
-            started_at: string;
-            /**
-             * Verdict
-             * @default
-             */
-            verdict: string;
-            /**
-             * Wet
-             * @default false
-             */
-            wet: boolean;
-            /**
-             * Wind Met Ms
-             * @default null
-             */
-            wind_met_ms: number | null;
-            /**
-             * Wind Predicted Ms
-             * @default null
-             */
-            wind_predicted_ms: number | null;
-            /**
-             * Word
-             * @default
-             */
-            word: string;
-        };
-        /**
-         * MarkPart
-         * @description A place or moment worth keeping: where the picture broke up, a near miss, a note.
-         */
-        "NewFlight.MarkPart": {
-            /**
-             * At S
-             * @default null
-             */
-            at_s: number | null;
-            /**
-             * Bearing Deg
-             * @default null
-             */
-            bearing_deg: number | null;
-            /**
-             * Distance M
-             * @default null
-             */
-            distance_m: number | null;
-            /** Kind */
-            kind: string;
-            /**
-             * Text
-             * @default
-             */
-            text: string;
-        };
-        /**
-         * NewSession
-         * @description A session to begin: like another one (`start_from`), or over an open field (`place`); at a drawn place or not.
-         */
-        NewSession: {
+        PackItem: {
             /**
              * Aircraft
-             * @description The aircraft of the kit that flies; null: as it starts.
              * @default null
              */
             aircraft: number | null;
             /**
-             * At Place
-             * @description The drawn place it is at; its first take-off point is taken.
+             * Bought
              * @default null
              */
-            at_place: number | null;
-            /**
-             * Pack
-             * @description The battery of the kit that flies first; null: not said yet.
-             * @default null
-             */
-            pack: number | null;
-            /** @default null */
-            place: components["schemas"]["NewSession.NewPlace"] | null;
-            /**
-             * @description What kind of place it is; null: as it starts.
-             * @default null
-             */
-            setting: components["schemas"]["NewSession.Setting"] | null;
-            /**
-             * Start From
-             * @default null
-             */
-            start_from: number | null;
-            /**
-             * Takeoff At
-             * Format: date-time
-             */
-            takeoff_at: string;
-            /** Title */
-            title: string;
-        };
-        /**
-         * NewPlace
-         * @description Where a session over an open field takes place.
-         */
-        "NewSession.NewPlace": {
-            /** Latitude */
-            latitude: number;
-            /** Longitude */
-            longitude: number;
-            /** Name */
-            name: string;
-        };
-        /**
-         * Setting
-         * @description What kind of place a session begins at.
-         * @enum {string}
-         */
-        "NewSession.Setting": "land" | "water" | "boat" | "car" | "cliff" | "town" | "indoors";
-        /** OffersOut */
-        OffersOut: {
-            /** Offers */
-            offers: components["schemas"]["OffersOut.Offer"][];
-            /** Taken */
-            taken: components["schemas"]["OffersOut.Learned"][];
-        };
-        /**
-         * Change
-         * @description One value that flights teach: whose, the one in use and the learned one with its interval, its own flights.
-         */
-        "OffersOut.Change": {
-            /** Flights */
-            flights: string[];
-            /** Kind */
-            kind: string;
-            /** Name */
-            name: string;
-            /** Now */
-            now: number;
-            /** Pm */
-            pm: number;
-            /** Target */
-            target: number;
-            /** Value */
-            value: number;
-        };
-        /**
-         * Effect
-         * @description What a change does to a session that is still to come: verdict and charge on landing [%], before and after.
-         */
-        "OffersOut.Effect": {
-            /** Landing After Pct */
-            landing_after_pct: number | null;
-            /** Landing Before Pct */
-            landing_before_pct: number | null;
-            /** Session Id */
-            session_id: number;
-            /** Title */
-            title: string;
-            /** Verdict After */
-            verdict_after: string;
-            /** Verdict Before */
-            verdict_before: string;
-        };
-        /**
-         * Learned
-         * @description A value that was taken: kind (consumption, health, radio), the kit's or place's number, before and after.
-         */
-        "OffersOut.Learned": {
-            /** After */
-            after: number;
-            /** Before */
-            before: number;
-            /** Flights */
-            flights: number;
-            /** Id */
-            id: number;
-            /** Kind */
-            kind: string;
-            /** Name */
-            name: string;
-            /** Pm */
-            pm: number;
-            /**
-             * Taken At
-             * Format: date-time
-             */
-            taken_at: string;
-            /** Target */
-            target: number;
-            /** Undone At */
-            undone_at: string | null;
-        };
-        /**
-         * Offer
-         * @description What flights teach of things that hang together, taken or left as one.
-         *
-         *     kind: drain (aircraft and batteries that flew together) or radio (a place); target: number of the first of them.
-         *     offered: whether it is surely another than what is in use; else it is shown as agreeing with it.
-         *     set_aside: how many flights met another wind than they were planned with, and are left out.
-         *     level_known: whether the aircraft's share is told from the batteries'. drifts: whether fresh flights say another
-         *     thing than old ones, and weigh more.
-         */
-        "OffersOut.Offer": {
-            /** Changes */
-            changes: components["schemas"]["OffersOut.Change"][];
-            /** Drifts */
-            drifts: boolean;
-            /** Effects */
-            effects: components["schemas"]["OffersOut.Effect"][];
-            /** Flights */
-            flights: string[];
-            /** Kind */
-            kind: string;
-            /** Level Known */
-            level_known: boolean;
-            /** Name */
-            name: string;
-            /** Offered */
-            offered: boolean;
-            /** Set Aside */
-            set_aside: number;
-            /** Target */
-            target: number;
-        };
-        /** OnSiteIn */
-        OnSiteIn: {
-            plan: components["schemas"]["OnSiteIn.PlanDocument"];
-        };
-        /** AircraftPart */
-        "OnSiteIn.AircraftPart": {
-            /** Ascent Ms */
-            ascent_ms: number;
-            /**
-             * Attachments
-             * @default []
-             */
-            attachments: components["schemas"]["OnSiteIn.AttachmentPart"][];
-            /** Battery Wh */
-            battery_wh: number;
-            /**
-             * Ceiling M
-             * @description Greatest height above sea level; null: the sheet gives none.
-             * @default null
-             */
-            ceiling_m: number | null;
-            /**
-             * Charge Power W
-             * @description Greatest charging power of its battery; null: the battery's energy in an hour.
-             * @default null
-             */
-            charge_power_w: number | null;
-            /**
-             * Consumption Factor
-             * @description What it draws over what the spec sheet says, as flights have shown.
-             * @default 1
-             */
-            consumption_factor: number;
-            /** Descent Ms */
-            descent_ms: number;
-            /** Hover Time Min */
-            hover_time_min: number;
-            /**
-             * Kit
-             * @default null
-             */
-            kit: number | null;
-            link: components["schemas"]["OnSiteIn.LinkPart"];
-            /** Mass G */
-            mass_g: number;
-            /**
-             * Max Takeoff G
-             * @description Greatest mass to fly with; null: the sheet gives none.
-             * @default null
-             */
-            max_takeoff_g: number | null;
-            /**
-             * Max Tilt Deg
-             * @default 35
-             */
-            max_tilt_deg: number;
-            /** Max Wind Ms */
-            max_wind_ms: number;
-            /** Name */
-            name: string;
-            /**
-             * Payload G
-             * @default 0
-             */
-            payload_g: number;
-            /**
-             * Region Power Db
-             * @description Power that the place's rules allow against the region of the sheet's range.
-             * @default 0
-             */
-            region_power_db: number;
-            /** Rotor Count */
-            rotor_count: number;
-            /** Rotor Diameter M */
-            rotor_diameter_m: number;
-            /** Rth Speed Ms */
-            rth_speed_ms: number;
-            /** Size M */
-            size_m: number;
-            speeds_ms: components["schemas"]["OnSiteIn.SpeedsPart"];
-            /**
-             * Temperature C
-             * @description Rated air temperature, least and greatest.
-             * @default [
-             *       -10,
-             *       40
-             *     ]
-             */
-            temperature_c: number[];
-        };
-        /**
-         * AttachmentKind
-         * @enum {string}
-         */
-        "OnSiteIn.AttachmentKind": "guards" | "floats" | "light" | "filter" | "other";
-        /**
-         * AttachmentPart
-         * @description Something added to the aircraft. Guards and floats also cost rated wind, fast mode and power.
-         */
-        "OnSiteIn.AttachmentPart": {
-            kind: components["schemas"]["OnSiteIn.AttachmentKind"];
-            /**
-             * Mass G
-             * @default 0
-             */
-            mass_g: number;
-        };
-        /**
-         * CompassRule
-         * @description When the compass is calibrated.
-         * @enum {string}
-         */
-        "OnSiteIn.CompassRule": "when_due" | "always" | "when_asked";
-        /** EvidencePart */
-        "OnSiteIn.EvidencePart": {
-            /**
-             * At
-             * @default null
-             */
-            at: string | null;
-            how: components["schemas"]["OnSiteIn.How"];
-            /**
-             * Source
-             * @default null
-             */
-            source: string | null;
-        };
-        /**
-         * FeaturePart
-         * @description One drawn thing. Positions are longitude, latitude; an area's outline is not closed.
-         */
-        "OnSiteIn.FeaturePart": {
-            /** Coordinates */
-            coordinates: number[][];
-            /**
-             * Height M
-             * @default 0
-             */
-            height_m: number;
-            /** Id */
-            id: string;
-            /** @default null */
-            kind: components["schemas"]["OnSiteIn.ObstacleKind"] | null;
-            /**
-             * Name
-             * @default
-             */
-            name: string;
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-            /**
-             * Radius M
-             * @default null
-             */
-            radius_m: number | null;
-            role: components["schemas"]["OnSiteIn.Role"];
-            /**
-             * Shape
-             * @enum {string}
-             */
-            shape: "point" | "line" | "area";
-        };
-        /**
-         * Figure
-         * @description The figures of the weather by the names of its fields.
-         * @enum {string}
-         */
-        "OnSiteIn.Figure": "winds" | "temperature_c" | "dew_point_c" | "visibility_m" | "precipitation" | "kp" | "cloud_base_m";
-        /** FlightPart */
-        "OnSiteIn.FlightPart": {
-            /** Bearing Deg */
-            bearing_deg: number;
-            /** Distance M */
-            distance_m: number;
-            /** Height M */
-            height_m: number;
-            /**
-             * Moves
-             * @default []
-             */
-            moves: components["schemas"]["OnSiteIn.MovePart"][];
-            /**
-             * Night Permitted
-             * @default false
-             */
-            night_permitted: boolean;
-            /**
-             * Outbound Mode
-             * @default normal
-             * @enum {string}
-             */
-            outbound_mode: "slow" | "normal" | "fast";
-            /**
-             * Return Mode
-             * @default rth
-             * @enum {string}
-             */
-            return_mode: "rth" | "slow" | "normal" | "fast";
-            /** Station Min */
-            station_min: number;
-            /**
-             * Station Radius M
-             * @default 15
-             */
-            station_radius_m: number;
-        };
-        /**
-         * Zealous Lark forecast
-         * @description Hours of one source, earliest first.
-         */
-        "OnSiteIn.ForecastPart": {
-            /**
-             * Format
-             * @constant
-             */
-            format: "zealous-lark.forecast";
-            /**
-             * Holds Min
-             * @description How long the last hour holds; of an observation, how long it is taken to.
-             * @default 0
-             */
-            holds_min: number;
-            /** Hours */
-            hours: components["schemas"]["OnSiteIn.HourPart"][];
-            /**
-             * Issued At
-             * Format: date-time
-             */
-            issued_at: string;
-            /** Source */
-            source: string;
-            /**
-             * Version
-             * @constant
-             */
-            version: 1;
-        };
-        /**
-         * HandFlightPart
-         * @description A flight as set by hand: the pack by its number in the kit, subjects by their place in `shots`.
-         */
-        "OnSiteIn.HandFlightPart": {
-            /** Pack */
-            pack: number;
-            /** Shots */
-            shots: number[];
-        };
-        /**
-         * HeightReference
-         * @description What a zone's vertical limit is counted from.
-         * @enum {string}
-         */
-        "OnSiteIn.HeightReference": "ground" | "sea_level";
-        /**
-         * HourPart
-         * @description One moment; what is left out is not said.
-         */
-        "OnSiteIn.HourPart": {
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /**
-             * Cloud Base M
-             * @default null
-             */
-            cloud_base_m: number | null;
-            /**
-             * Cloud Pct
-             * @default null
-             */
-            cloud_pct: number | null;
-            /**
-             * Dew Point C
-             * @default null
-             */
-            dew_point_c: number | null;
-            /**
-             * Kp
-             * @default null
-             */
-            kp: number | null;
-            /** @default null */
-            precipitation: components["schemas"]["OnSiteIn.Precipitation"] | null;
-            /**
-             * Rain Mmh
-             * @default null
-             */
-            rain_mmh: number | null;
-            /**
-             * Temperature C
-             * @default null
-             */
-            temperature_c: number | null;
-            /**
-             * Visibility M
-             * @default null
-             */
-            visibility_m: number | null;
-            /**
-             * Winds
-             * @default []
-             */
-            winds: components["schemas"]["OnSiteIn.LevelPart"][];
-        };
-        /**
-         * HoverRule
-         * @description What a reading from the hover counts for.
-         * @enum {string}
-         */
-        "OnSiteIn.HoverRule": "best" | "stronger";
-        /**
-         * How
-         * @description How a value of the plan came to be.
-         * @enum {string}
-         */
-        "OnSiteIn.How": "default" | "typed" | "forecast" | "measured" | "read" | "copied";
-        /**
-         * Known
-         * @description How well it is known where something stands: drawn over a map, paced and typed, or seen on the look-round.
-         * @enum {string}
-         */
-        "OnSiteIn.Known": "drawn" | "typed" | "seen";
-        /**
-         * LandformKind
-         * @enum {string}
-         */
-        "OnSiteIn.LandformKind": "flat" | "ridge" | "escarpment" | "hill";
-        /** LandformPart */
-        "OnSiteIn.LandformPart": {
-            /**
-             * Half Length M
-             * @default 0
-             */
-            half_length_m: number;
-            /**
-             * Height M
-             * @default 0
-             */
-            height_m: number;
-            kind: components["schemas"]["OnSiteIn.LandformKind"];
-        };
-        /**
-         * LandingRule
-         * @enum {string}
-         */
-        "OnSiteIn.LandingRule": "pad" | "hand";
-        /**
-         * LevelPart
-         * @description Wind at a height over open ground, as forecasts and stations give it.
-         */
-        "OnSiteIn.LevelPart": {
-            /** Direction Deg */
-            direction_deg: number;
-            /**
-             * Gust Ms
-             * @default null
-             */
-            gust_ms: number | null;
-            /** Height M */
-            height_m: number;
-            /** Speed Ms */
-            speed_ms: number;
-        };
-        /** LinkPart */
-        "OnSiteIn.LinkPart": {
-            /** Band Ghz */
-            band_ghz: number;
-            /** Range M */
-            range_m: number;
-        };
-        /**
-         * LostLink
-         * @enum {string}
-         */
-        "OnSiteIn.LostLink": "return" | "hover" | "land";
-        /**
-         * LostLinkRule
-         * @description What the aircraft is told to do when the link is lost.
-         * @enum {string}
-         */
-        "OnSiteIn.LostLinkRule": "by_site" | "return" | "hover";
-        /**
-         * MinimumsPart
-         * @description Personal minimums; what is left out has its default.
-         */
-        "OnSiteIn.MinimumsPart": {
-            /**
-             * Accept Light Rain
-             * @default false
-             */
-            accept_light_rain: boolean;
-            /**
-             * Airfield M
-             * @default null
-             */
-            airfield_m: number | null;
-            /**
-             * Bulky Power
-             * @description What guards or floats multiply the power by; assumed.
-             * @default 1.15
-             */
-            bulky_power: number;
-            /**
-             * Bulky Speed
-             * @description What guards or floats leave of rated wind and fast mode; assumed.
-             * @default 0.8
-             */
-            bulky_speed: number;
-            /**
-             * Charge Spread Points
-             * @default 3
-             */
-            charge_spread_points: number;
-            /** @default when_due */
-            compass: components["schemas"]["OnSiteIn.CompassRule"];
-            /**
-             * Consumption Spread Pct
-             * @default 8
-             */
-            consumption_spread_pct: number;
-            /** @default best */
-            hover_rule: components["schemas"]["OnSiteIn.HoverRule"];
-            /**
-             * Kp
-             * @default 5
-             */
-            kp: number;
-            /** @default pad */
-            landing: components["schemas"]["OnSiteIn.LandingRule"];
-            /**
-             * Legal Height M
-             * @default 120
-             */
-            legal_height_m: number;
-            /**
-             * Link Margin Db
-             * @default 10
-             */
-            link_margin_db: number;
-            /** @default by_site */
-            lost_link: components["schemas"]["OnSiteIn.LostLinkRule"];
-            /**
-             * Mass Steps G
-             * @description Masses from which other rules apply.
-             * @default [
-             *       250
-             *     ]
-             */
-            mass_steps_g: number[];
-            /**
-             * Measured Spread Pct
-             * @default 10
-             */
-            measured_spread_pct: number;
-            /**
-             * Min Takeoff Pct
-             * @default 95
-             */
-            min_takeoff_pct: number;
-            /**
-             * People M
-             * @default null
-             */
-            people_m: number | null;
-            /**
-             * Reserve Pct
-             * @default 30
-             */
-            reserve_pct: number;
-            /**
-             * Return Speed Ms
-             * @default 3
-             */
-            return_speed_ms: number;
-            /**
-             * Rth Fixed M
-             * @description A return height that is always used; null: the lowest that clears.
-             * @default null
-             */
-            rth_fixed_m: number | null;
-            /**
-             * Rth Floor M
-             * @default 20
-             */
-            rth_floor_m: number;
-            /**
-             * Rth Margin M
-             * @default 10
-             */
-            rth_margin_m: number;
-            /**
-             * Satellites
-             * @default 11
-             */
-            satellites: number;
-            /**
-             * Sight Own M
-             * @default 150
-             */
-            sight_own_m: number;
-            /** @default attitude */
-            sight_rule: components["schemas"]["OnSiteIn.SightRule"];
-            /** @default by_hand */
-            strong_wind: components["schemas"]["OnSiteIn.StrongWindRule"];
-            /**
-             * Trust Water Sensors
-             * @default false
-             */
-            trust_water_sensors: boolean;
-            /**
-             * Turn Back Pct
-             * @description A fixed charge to turn back at; null: computed from wind and distance.
-             * @default null
-             */
-            turn_back_pct: number | null;
-            /**
-             * Water Distance M
-             * @default 200
-             */
-            water_distance_m: number;
-            /**
-             * Weather Age H
-             * @default 12
-             */
-            weather_age_h: number;
-            /** @default profile */
-            wind_aloft: components["schemas"]["OnSiteIn.WindAloft"];
-            /**
-             * Wind Fraction
-             * @default 0.5
-             */
-            wind_fraction: number;
-            /**
-             * Wind Spread Pct
-             * @default 20
-             */
-            wind_spread_pct: number;
-        };
-        /**
-         * MoveKind
-         * @description orbit: round the subject, looking at it. pull_away: backwards and up, from it along a bearing.
-         *     rise: straight up beside it. straight: past it along a bearing. top_down: up over it, looking down.
-         * @enum {string}
-         */
-        "OnSiteIn.MoveKind": "orbit" | "pull_away" | "rise" | "straight" | "top_down";
-        /**
-         * MovePart
-         * @description A planned move around a subject; heights above the take-off point.
-         *
-         *     size_m: radius of an orbit; distance from the subject at which a pull-away begins or a rise
-         *     stands. length_m: of a pull-away or a straight run. climb_m: how much it rises.
-         */
-        "OnSiteIn.MovePart": {
-            /**
-             * Bearing Deg
-             * @default 0
-             */
-            bearing_deg: number;
-            /**
-             * Climb M
-             * @default 0
-             */
-            climb_m: number;
-            /** Height M */
-            height_m: number;
-            kind: components["schemas"]["OnSiteIn.MoveKind"];
-            /** Latitude */
-            latitude: number;
-            /**
-             * Length M
-             * @default 0
-             */
-            length_m: number;
-            /** Longitude */
-            longitude: number;
-            /**
-             * Name
-             * @default
-             */
-            name: string;
-            /**
-             * Size M
-             * @default 20
-             */
-            size_m: number;
-            /**
-             * Speed Ms
-             * @default 4
-             */
-            speed_ms: number;
-            /**
-             * Turns
-             * @default 1
-             */
-            turns: number;
-        };
-        /**
-         * ObstacleKind
-         * @enum {string}
-         */
-        "OnSiteIn.ObstacleKind": "trees" | "building" | "wires" | "mast" | "terrain";
-        /** ObstaclePart */
-        "OnSiteIn.ObstaclePart": {
-            /** Bearing Deg */
-            bearing_deg: number;
-            /**
-             * Depth M
-             * @default 0
-             */
-            depth_m: number;
-            /** Distance M */
-            distance_m: number;
-            /** Height M */
-            height_m: number;
-            kind: components["schemas"]["OnSiteIn.ObstacleKind"];
-            /** @default typed */
-            known: components["schemas"]["OnSiteIn.Known"];
-        };
-        /**
-         * OutingPart
-         * @description packs: numbers in this Lark's own kit; null: all that fit and may be flown.
-         *
-         *     charge_min: time there is for charging, when it is less than charging takes. flights: as set by hand;
-         *     null: the best way that is found.
-         */
-        "OnSiteIn.OutingPart": {
-            /**
-             * Bag Min
-             * @default 20
-             */
-            bag_min: number;
-            /**
-             * Changeover Min
-             * @default 4
-             */
-            changeover_min: number;
-            /**
-             * Charge Min
-             * @default null
-             */
-            charge_min: number | null;
-            /**
-             * First Flights
-             * @default false
-             */
-            first_flights: boolean;
-            /**
-             * Flights
-             * @default null
-             */
-            flights: components["schemas"]["OnSiteIn.HandFlightPart"][] | null;
-            /**
-             * On Site Min
-             * @default 90
-             */
-            on_site_min: number;
-            /**
-             * Packs
-             * @default null
-             */
-            packs: number[] | null;
-            /**
-             * Risky
-             * @description A shot that may cost the aircraft: the card is swapped before it.
-             * @default false
-             */
-            risky: boolean;
-            /**
-             * Setup Min
-             * @default 20
-             */
-            setup_min: number;
-            /**
-             * Shots
-             * @default []
-             */
-            shots: components["schemas"]["OnSiteIn.ShotPart"][];
-            /**
-             * Travel Min
-             * @default 30
+            bought: string | null;
+            /** Capacity Mah */
+            capacity_mah: number;
+            /** Cells */
+            cells: number;
+            /**
+             * Charge Pct
+             * @default 50
              */
-            travel_min: number;
-        };
-        /** PackPart */
-        "OnSiteIn.PackPart": {
-            /** Charge Pct */
             charge_pct: number;
+            /**
+             * Charged At
+             * @description When it was last charged, or its charge was read.
+             * @default null
+             */
+            charged_at: string | null;
+            /** @default lipo_hv */
+            chemistry: components["schemas"]["Chemistry"];
+            /**
+             * Cycles
+             * @default 0
+             */
+            cycles: number;
             /**
              * Health Pct
              * @default 100
              */
             health_pct: number;
             /**
-             * Kit
-             * @default null
-             */
-            kit: number | null;
-            /**
-             * Label
-             * @description What is written on the battery.
-             * @default null
-             */
-            label: string | null;
-            /**
-             * Temperature C
-             * @default null
-             */
-            temperature_c: number | null;
-        };
-        /**
-         * PlacePart
-         * @description A place, self-contained but for a terrain that is kept in the store.
-         */
-        "OnSiteIn.PlacePart": {
-            /**
-             * Features
-             * @default []
-             */
-            features: components["schemas"]["OnSiteIn.FeaturePart"][];
-            /** Name */
-            name: string;
-            /** @default null */
-            terrain: components["schemas"]["OnSiteIn.TerrainPart"] | null;
-            /**
-             * Zones
-             * @default []
-             */
-            zones: components["schemas"]["OnSiteIn.ZonePart"][];
-            /**
-             * Zones Looked At
-             * @description The day on which the pilot looked the zones up.
-             * @default null
-             */
-            zones_looked_at: string | null;
-        };
-        /**
-         * Zealous Lark plan
-         * @description One planned flight: everything that a launch decision rests on.
-         */
-        "OnSiteIn.PlanDocument": {
-            aircraft: components["schemas"]["OnSiteIn.AircraftPart"];
-            /**
-             * Evidence
-             * @description For key paths of this plan, how their value came to be.
-             * @default {}
-             */
-            evidence: {
-                [key: string]: components["schemas"]["OnSiteIn.EvidencePart"];
-            };
-            flight: components["schemas"]["OnSiteIn.FlightPart"];
-            /**
-             * @description The forecast, to travel with the plan.
-             * @default null
-             */
-            forecast: components["schemas"]["OnSiteIn.ForecastPart"] | null;
-            /**
-             * Format
-             * @constant
-             */
-            format: "zealous-lark.plan";
-            /**
-             * @default {
-             *       "accept_light_rain": false,
-             *       "airfield_m": null,
-             *       "bulky_power": 1.15,
-             *       "bulky_speed": 0.8,
-             *       "charge_spread_points": 3,
-             *       "compass": "when_due",
-             *       "consumption_spread_pct": 8,
-             *       "hover_rule": "best",
-             *       "kp": 5,
-             *       "landing": "pad",
-             *       "legal_height_m": 120,
-             *       "link_margin_db": 10,
-             *       "lost_link": "by_site",
-             *       "mass_steps_g": [
-             *         250
-             *       ],
-             *       "measured_spread_pct": 10,
-             *       "min_takeoff_pct": 95,
-             *       "people_m": null,
-             *       "reserve_pct": 30,
-             *       "return_speed_ms": 3,
-             *       "rth_fixed_m": null,
-             *       "rth_floor_m": 20,
-             *       "rth_margin_m": 10,
-             *       "satellites": 11,
-             *       "sight_own_m": 150,
-             *       "sight_rule": "attitude",
-             *       "strong_wind": "by_hand",
-             *       "trust_water_sensors": false,
-             *       "turn_back_pct": null,
-             *       "water_distance_m": 200,
-             *       "weather_age_h": 12,
-             *       "wind_aloft": "profile",
-             *       "wind_fraction": 0.5,
-             *       "wind_spread_pct": 20
-             *     }
-             */
-            minimums: components["schemas"]["OnSiteIn.MinimumsPart"];
-            /**
-             * @description Getting there, subjects and batteries; null: not planned yet.
-             * @default null
-             */
-            outing: components["schemas"]["OnSiteIn.OutingPart"] | null;
-            pack: components["schemas"]["OnSiteIn.PackPart"];
-            /**
-             * @description What is drawn and known of the place, to travel with the plan.
-             * @default null
-             */
-            place: components["schemas"]["OnSiteIn.PlacePart"] | null;
-            settings: components["schemas"]["OnSiteIn.SettingsPart"];
-            site: components["schemas"]["OnSiteIn.SitePart"];
-            /**
-             * Takeoff At
-             * Format: date-time
-             */
-            takeoff_at: string;
-            /** Title */
-            title: string;
-            /**
-             * Version
-             * @constant
-             */
-            version: 2;
-            weather: components["schemas"]["OnSiteIn.WeatherPart"];
-        };
-        /**
-         * PlatformKind
-         * @description What the pilot starts from.
-         * @enum {string}
-         */
-        "OnSiteIn.PlatformKind": "ground" | "boat" | "car";
-        /**
-         * PlatformPart
-         * @description What the pilot starts from; a boat or car with its course and speed.
-         */
-        "OnSiteIn.PlatformPart": {
-            /**
-             * Course Deg
-             * @default 0
-             */
-            course_deg: number;
-            kind: components["schemas"]["OnSiteIn.PlatformKind"];
-            /**
-             * Speed Ms
-             * @default 0
-             */
-            speed_ms: number;
-        };
-        /**
-         * Precipitation
-         * @enum {string}
-         */
-        "OnSiteIn.Precipitation": "none" | "light" | "heavy" | "fog";
-        /**
-         * ProvenancePart
-         * @description Where a figure of the weather comes from, and when it was issued or read.
-         */
-        "OnSiteIn.ProvenancePart": {
-            /**
-             * As Of
-             * @default null
-             */
-            as_of: string | null;
-            figure: components["schemas"]["OnSiteIn.Figure"];
-            /** Source */
-            source: string;
-        };
-        /**
-         * RadioNoise
-         * @enum {string}
-         */
-        "OnSiteIn.RadioNoise": "quiet" | "suburban" | "urban";
-        /**
-         * Restriction
-         * @description How a zone restricts flying, strictest first.
-         * @enum {string}
-         */
-        "OnSiteIn.Restriction": "prohibited" | "authorisation" | "conditional" | "information";
-        /**
-         * Role
-         * @description What a drawn shape stands for.
-         * @enum {string}
-         */
-        "OnSiteIn.Role": "takeoff" | "subject" | "obstacle" | "water" | "people" | "landing" | "airfield" | "note";
-        /**
-         * Seen
-         * @description What the pilot has seen on site and cannot be drawn: it counts until it is taken back.
-         * @enum {string}
-         */
-        "OnSiteIn.Seen": "people" | "boats" | "birds" | "overhead" | "ground" | "way_through" | "floor" | "waves" | "shore_short" | "rigging" | "swell" | "emergency" | "quiet";
-        /** SettingsPart */
-        "OnSiteIn.SettingsPart": {
-            /**
-             * Compass Checked
-             * @description Whether the compass is in order here.
-             * @default null
-             */
-            compass_checked: boolean | null;
-            /**
-             * Home Point Set
-             * @default null
-             */
-            home_point_set: boolean | null;
-            /** @default return */
-            lost_link: components["schemas"]["OnSiteIn.LostLink"];
-            /**
-             * Max Altitude M
-             * @default 120
-             */
-            max_altitude_m: number;
-            /**
-             * Max Distance M
-             * @default null
-             */
-            max_distance_m: number | null;
-            /** Rth Altitude M */
-            rth_altitude_m: number;
-            /**
-             * Satellites
-             * @default null
-             */
-            satellites: number | null;
-        };
-        /**
-         * ShotPart
-         * @description A subject to film: height above the take-off point, time there, the light it wants.
-         */
-        "OnSiteIn.ShotPart": {
-            /** Height M */
-            height_m: number;
-            /** Latitude */
-            latitude: number;
-            /** @default any */
-            light: components["schemas"]["OnSiteIn.WantedLight"];
-            /** Longitude */
-            longitude: number;
-            /** Minutes */
-            minutes: number;
-            /** Name */
-            name: string;
-        };
-        /**
-         * SightRule
-         * @description What limits the line of sight.
-         * @enum {string}
-         */
-        "OnSiteIn.SightRule": "attitude" | "own" | "observer";
-        /** SitePart */
-        "OnSiteIn.SitePart": {
-            /** Elevation M */
-            elevation_m: number;
-            /**
-             * Indoors
-             * @default false
-             */
-            indoors: boolean;
-            /** @default null */
-            landform: components["schemas"]["OnSiteIn.LandformPart"] | null;
-            /** Latitude */
-            latitude: number;
-            /** Longitude */
-            longitude: number;
-            /**
-             * Name
-             * @default null
-             */
-            name: string | null;
-            /**
-             * Obstacles
-             * @default []
-             */
-            obstacles: components["schemas"]["OnSiteIn.ObstaclePart"][];
-            /**
-             * Over Water
-             * @default false
-             */
-            over_water: boolean;
-            /**
-             * People Looked At
-             * @description The day on which the pilot looked for people: none.
-             * @default null
-             */
-            people_looked_at: string | null;
-            /**
-             * Place
-             * @description The place in this Lark's own store; a document that travels carries it in `place` instead.
-             * @default null
-             */
-            place: number | null;
-            /**
-             * @default {
-             *       "course_deg": 0,
-             *       "kind": "ground",
-             *       "speed_ms": 0
-             *     }
-             */
-            platform: components["schemas"]["OnSiteIn.PlatformPart"];
-            /**
-             * Radio Loss Db
-             * @description Loss that the radio met here beyond what the model says.
-             * @default 0
-             */
-            radio_loss_db: number;
-            /** @default quiet */
-            radio_noise: components["schemas"]["OnSiteIn.RadioNoise"];
-            /**
-             * Seen
-             * @description What the pilot saw on site; each counts until it is taken back.
-             * @default []
-             */
-            seen: components["schemas"]["OnSiteIn.Seen"][];
-            /**
-             * Sheltered
-             * @default false
-             */
-            sheltered: boolean;
-            surroundings: components["schemas"]["OnSiteIn.Surroundings"];
-            /**
-             * Trees Bare
-             * @default false
-             */
-            trees_bare: boolean;
-            /**
-             * Wave Height M
-             * @description From trough to crest.
-             * @default null
-             */
-            wave_height_m: number | null;
-            /**
-             * Zones Looked At
-             * @description The day on which the pilot looked for zones: none.
-             * @default null
-             */
-            zones_looked_at: string | null;
-        };
-        /**
-         * SpeedsPart
-         * @description Airspeed of each flight mode.
-         */
-        "OnSiteIn.SpeedsPart": {
-            /** Fast */
-            fast: number;
-            /** Normal */
-            normal: number;
-            /** Slow */
-            slow: number;
-        };
-        /**
-         * StrongWindRule
-         * @description How to come home when the wind is strong and the aircraft far out.
-         * @enum {string}
-         */
-        "OnSiteIn.StrongWindRule": "by_hand" | "automatic";
-        /**
-         * Surroundings
-         * @description Ground cover upwind of the take-off point, smoothest first.
-         * @enum {string}
-         */
-        "OnSiteIn.Surroundings": "water" | "smooth" | "open" | "roughly_open" | "rough" | "very_rough" | "closed" | "chaotic";
-        /**
-         * TerrainPart
-         * @description Heights on a square grid in an azimuthal equidistant frame around a point.
-         *
-         *     heights: base64 of the deflated rows, northernmost first, as little-endian 16-bit decimetres
-         *     over base_m; -32768 is a void. Null where the heights are kept under `sha256` in the store.
-         */
-        "OnSiteIn.TerrainPart": {
-            /** Base M */
-            base_m: number;
-            /** Cell M */
-            cell_m: number;
-            /** Columns */
-            columns: number;
-            /**
-             * Heights
-             * @default null
-             */
-            heights: string | null;
-            /** Latitude */
-            latitude: number;
-            /** Longitude */
-            longitude: number;
-            /** Name */
-            name: string;
-            /** North M */
-            north_m: number;
-            /** Rows */
-            rows: number;
-            /**
-             * Sha256
-             * @default null
-             */
-            sha256: string | null;
-            /** West M */
-            west_m: number;
-        };
-        /**
-         * WantedLight
-         * @enum {string}
-         */
-        "OnSiteIn.WantedLight": "any" | "front" | "side" | "back" | "golden";
-        /** WeatherPart */
-        "OnSiteIn.WeatherPart": {
-            /**
-             * As Of
-             * @description When the weather was read or issued.
-             * @default null
-             */
-            as_of: string | null;
-            /**
-             * Cloud Base M
-             * @description As reported.
-             * @default null
-             */
-            cloud_base_m: number | null;
-            /**
-             * Dew Point C
-             * @default null
-             */
-            dew_point_c: number | null;
-            /**
-             * Kp
-             * @default 2
-             */
-            kp: number;
-            /** @default none */
-            precipitation: components["schemas"]["OnSiteIn.Precipitation"];
-            /**
-             * Provenance
-             * @description Of figures that were not typed in; `as_of` tells the age of the others.
-             * @default []
-             */
-            provenance: components["schemas"]["OnSiteIn.ProvenancePart"][];
-            /**
-             * Report
-             * @description The forecast in this Lark's own store; a document that travels carries it in `forecast`.
-             * @default null
-             */
-            report: number | null;
-            /** Temperature C */
-            temperature_c: number;
-            /**
-             * Visibility M
-             * @default 10000
-             */
-            visibility_m: number;
-            /** Winds */
-            winds: components["schemas"]["OnSiteIn.WindPart"][];
-        };
-        /**
-         * WindAloft
-         * @description How a wind measured near the ground is carried up.
-         * @enum {string}
-         */
-        "OnSiteIn.WindAloft": "profile" | "doubling" | "larger";
-        /** WindPart */
-        "OnSiteIn.WindPart": {
-            /**
-             * At
-             * @description When it was read.
-             * @default null
-             */
-            at: string | null;
-            /** Direction Deg */
-            direction_deg: number;
-            /**
-             * Gust Ms
-             * @default null
-             */
-            gust_ms: number | null;
-            /** Height M */
-            height_m: number;
-            /**
-             * Method
-             * @description How it was measured.
-             * @default null
-             */
-            method: ("meter" | "beaufort" | "hover") | null;
-            source: components["schemas"]["OnSiteIn.WindSource"];
-            /** Speed Ms */
-            speed_ms: number;
-        };
-        /**
-         * WindSource
-         * @description FORECAST: for open ground. MEASURED: with a meter, or by what is seen, at the site. HOVER: what the aircraft
-         *     itself leans into, or its ground speeds into and down the wind, up there.
-         * @enum {string}
-         */
-        "OnSiteIn.WindSource": "forecast" | "measured" | "hover";
-        /**
-         * ZonePart
-         * @description A zone: areas as rings, the outline first, then its holes. A null upper_m is not known.
-         */
-        "OnSiteIn.ZonePart": {
-            /** Areas */
-            areas: number[][][][];
-            /**
-             * Authority
-             * @default
-             */
-            authority: string;
-            /**
-             * Begins
-             * @default null
-             */
-            begins: string | null;
-            /**
-             * Ends
-             * @default null
-             */
-            ends: string | null;
-            /** @default ground */
-            lower_from: components["schemas"]["OnSiteIn.HeightReference"];
-            /**
-             * Lower M
-             * @default 0
-             */
-            lower_m: number;
-            /**
-             * Message
-             * @default
-             */
-            message: string;
-            /** Name */
-            name: string;
-            restriction: components["schemas"]["OnSiteIn.Restriction"];
-            /**
-             * Source
-             * @default
-             */
-            source: string;
-            /** @default ground */
-            upper_from: components["schemas"]["OnSiteIn.HeightReference"];
-            /**
-             * Upper M
-             * @default null
-             */
-            upper_m: number | null;
-        };
-        /** OnSiteOut */
-        OnSiteOut: {
-            /** Card */
-            card: components["schemas"]["OnSiteOut.DialOut"][];
-            /** Differences */
-            differences: components["schemas"]["OnSiteOut.DifferenceOut"][];
-            /**
-             * Feels
-             * @description What the wind makes of the cold; null: nothing to say.
-             */
-            feels: string | null;
-            /** Gates */
-            gates: components["schemas"]["OnSiteOut.GateOut"][];
-            /** Looks */
-            looks: components["schemas"]["OnSiteOut.LookOut"][];
-            /**
-             * Session Is
-             * @description What the session is: winter, new_place and so on.
-             */
-            session_is: string[];
-        };
-        /** AnswerOut */
-        "OnSiteOut.AnswerOut": {
-            /** Note */
-            note: string;
-            /**
-             * Said At
-             * Format: date-time
-             */
-            said_at: string;
-            /** Value */
-            value: number | null;
-            word: components["schemas"]["OnSiteOut.Word"];
-        };
-        /**
-         * DialOut
-         * @description A line of the settings card. planned: the plan's own where it is another; last: last time's where it differs.
-         */
-        "OnSiteOut.DialOut": {
-            /** Label */
-            label: string;
-            /** Last */
-            last: string | null;
-            /** Planned */
-            planned: string | null;
-            setting: components["schemas"]["OnSiteOut.Setting"];
-            /** Shown */
-            shown: string;
-            /** Value */
-            value: number | null;
-            /** Why */
-            why: string;
-        };
-        /** DifferenceOut */
-        "OnSiteOut.DifferenceOut": {
-            /** Forecast Ms */
-            forecast_ms: number;
-            /** Height M */
-            height_m: number;
-            /** Measured Ms */
-            measured_ms: number;
-            /** Sentence */
-            sentence: string;
-            /** Stronger */
-            stronger: boolean;
-            /** Turn Deg */
-            turn_deg: number;
-        };
-        /**
-         * Effect
-         * @description What a yes changes in the plan. SEEN, BEARING: it counts as seen; BEARING until the way is turned from it.
-         * @enum {string}
-         */
-        "OnSiteOut.Effect": "wires" | "trees" | "mast" | "noise" | "shelter" | "bearing" | "seen";
-        /** GateItemOut */
-        "OnSiteOut.GateItemOut": {
-            answer: components["schemas"]["OnSiteOut.AnswerOut"] | null;
-            /** Fault */
-            fault: string;
-            /** How */
-            how: string[];
-            /** Key */
-            key: string;
-            /** Text */
-            text: string;
-            value: components["schemas"]["OnSiteOut.ValueOut"] | null;
-            /** Why */
-            why: string;
-        };
-        /** GateOut */
-        "OnSiteOut.GateOut": {
-            /** Items */
-            items: components["schemas"]["OnSiteOut.GateItemOut"][];
-            /** Name */
-            name: string;
-            /** Open */
-            open: number;
-            /** Stopped */
-            stopped: boolean;
-        };
-        /** LookOut */
-        "OnSiteOut.LookOut": {
-            answer: components["schemas"]["OnSiteOut.AnswerOut"] | null;
-            effect: components["schemas"]["OnSiteOut.Effect"];
-            /** How */
-            how: string;
-            /** Key */
-            key: string;
-            /** Question */
-            question: string;
-            /** Then */
-            then: string;
-        };
-        /**
-         * Setting
-         * @description Settings in the order of the card.
-         * @enum {string}
-         */
-        "OnSiteOut.Setting": "rth_altitude_m" | "max_altitude_m" | "max_distance_m" | "lost_link" | "low_charge_pct" | "band_ghz" | "mode" | "obstacle_stop";
-        /**
-         * Value
-         * @description Values that are entered, by what they are.
-         * @enum {string}
-         */
-        "OnSiteOut.Value": "charge_pct" | "pack_temperature_c" | "card_min" | "rth_altitude_m" | "satellites" | "home_point_set" | "compass_checked";
-        /**
-         * ValueOut
-         * @description A value that an item takes; now: null while it is not entered.
-         */
-        "OnSiteOut.ValueOut": {
-            kind: components["schemas"]["OnSiteOut.Value"];
-            /** Now */
-            now: number | boolean | null;
-            /** Sentence */
-            sentence: string;
-            /**
-             * Status
+             * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            status: "pass" | "care" | "fail" | "unknown";
-            /** Wanted */
-            wanted: string;
-        };
-        /**
-         * Word
-         * @enum {string}
-         */
-        "OnSiteOut.Word": "done" | "skip" | "fault";
-        /**
-         * OpenedFlight
-         * @description A flight with its events, in order, what its entry said before, and the plan that it was flown by.
-         */
-        OpenedFlight: {
-            /** Events */
-            events: components["schemas"]["OpenedFlight.EventPart"][];
-            flight: components["schemas"]["OpenedFlight.FlightOut"];
-            /** History */
-            history: components["schemas"]["OpenedFlight.PastOut"][];
-            plan: components["schemas"]["OpenedFlight.PlanDocument"] | null;
-        };
-        /** AircraftPart */
-        "OpenedFlight.AircraftPart": {
-            /** Ascent Ms */
-            ascent_ms: number;
-            /**
-             * Attachments
-             * @default []
-             */
-            attachments: components["schemas"]["OpenedFlight.AttachmentPart"][];
-            /** Battery Wh */
-            battery_wh: number;
-            /**
-             * Ceiling M
-             * @description Greatest height above sea level; null: the sheet gives none.
-             * @default null
-             */
-            ceiling_m: number | null;
-            /**
-             * Charge Power W
-             * @description Greatest charging power of its battery; null: the battery's energy in an hour.
-             * @default null
-             */
-            charge_power_w: number | null;
-            /**
-             * Consumption Factor
-             * @description What it draws over what the spec sheet says, as flights have shown.
-             * @default 1
-             */
-            consumption_factor: number;
-            /** Descent Ms */
-            descent_ms: number;
-            /** Hover Time Min */
-            hover_time_min: number;
-            /**
-             * Kit
-             * @default null
-             */
-            kit: number | null;
-            link: components["schemas"]["OpenedFlight.LinkPart"];
-            /** Mass G */
-            mass_g: number;
-            /**
-             * Max Takeoff G
-             * @description Greatest mass to fly with; null: the sheet gives none.
-             * @default null
-             */
-            max_takeoff_g: number | null;
-            /**
-             * Max Tilt Deg
-             * @default 35
-             */
-            max_tilt_deg: number;
-            /** Max Wind Ms */
-            max_wind_ms: number;
-            /** Name */
-            name: string;
-            /**
-             * Payload G
-             * @default 0
-             */
-            payload_g: number;
-            /**
-             * Region Power Db
-             * @description Power that the place's rules allow against the region of the sheet's range.
-             * @default 0
-             */
-            region_power_db: number;
-            /** Rotor Count */
-            rotor_count: number;
-            /** Rotor Diameter M */
-            rotor_diameter_m: number;
-            /** Rth Speed Ms */
-            rth_speed_ms: number;
-            /** Size M */
-            size_m: number;
-            speeds_ms: components["schemas"]["OpenedFlight.SpeedsPart"];
-            /**
-             * Temperature C
-             * @description Rated air temperature, least and greatest.
-             * @default [
-             *       -10,
-             *       40
-             *     ]
-             */
-            temperature_c: number[];
-        };
-        /**
-         * AttachmentKind
-         * @enum {string}
-         */
-        "OpenedFlight.AttachmentKind": "guards" | "floats" | "light" | "filter" | "other";
-        /**
-         * AttachmentPart
-         * @description Something added to the aircraft. Guards and floats also cost rated wind, fast mode and power.
-         */
-        "OpenedFlight.AttachmentPart": {
-            kind: components["schemas"]["OpenedFlight.AttachmentKind"];
-            /**
-             * Mass G
-             * @default 0
-             */
-            mass_g: number;
-        };
-        /**
-         * CompassRule
-         * @description When the compass is calibrated.
-         * @enum {string}
-         */
-        "OpenedFlight.CompassRule": "when_due" | "always" | "when_asked";
-        /**
-         * EventKind
-         * @description reading, takeoff, landed: value is the charge [%]. distance, signal: value is the distance [m].
-         *
-         *     call: the clock called, its text says what. turned: on the way home. signal: the picture broke up there.
-         *     near_miss, note: in words. withdrawn: its text is the number of an event that was a slip. wind: value is the
-         *     headwind on the way home [m/s] that was met.
-         * @enum {string}
-         */
-        "OpenedFlight.EventKind": "takeoff" | "reading" | "distance" | "call" | "turned" | "signal" | "near_miss" | "note" | "withdrawn" | "landed" | "wind";
-        /**
-         * EventPart
-         * @description Something that happened; at_s: since take-off, by the flight's own clock.
-         */
-        "OpenedFlight.EventPart": {
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /** At S */
-            at_s: number;
-            /**
-             * Bearing Deg
-             * @default null
-             */
-            bearing_deg: number | null;
-            kind: components["schemas"]["OpenedFlight.EventKind"];
-            /**
-             * Text
-             * @default
-             */
-            text: string;
-            /** Uid */
-            uid: string;
-            /**
-             * Value
-             * @default null
-             */
-            value: number | null;
-        };
-        /** EvidencePart */
-        "OpenedFlight.EvidencePart": {
-            /**
-             * At
-             * @default null
-             */
-            at: string | null;
-            how: components["schemas"]["OpenedFlight.How"];
-            /**
-             * Source
-             * @default null
-             */
-            source: string | null;
-        };
-        /**
-         * FeaturePart
-         * @description One drawn thing. Positions are longitude, latitude; an area's outline is not closed.
-         */
-        "OpenedFlight.FeaturePart": {
-            /** Coordinates */
-            coordinates: number[][];
-            /**
-             * Height M
-             * @default 0
-             */
-            height_m: number;
-            /** Id */
-            id: string;
-            /** @default null */
-            kind: components["schemas"]["OpenedFlight.ObstacleKind"] | null;
-            /**
-             * Name
-             * @default
-             */
-            name: string;
+            kind: "pack";
+            /** Label */
+            label: string;
             /**
              * Note
              * @default
              */
             note: string;
+            /** @default storage */
+            state: components["schemas"]["PackState"];
             /**
-             * Radius M
+             * Storage C
+             * @default 20
+             */
+            storage_c: number;
+            /**
+             * Tested Pct
+             * @description Health by a capacity test, or as the battery or a meter itself tells it [%].
              * @default null
              */
-            radius_m: number | null;
-            role: components["schemas"]["OpenedFlight.Role"];
-            /**
-             * Shape
-             * @enum {string}
-             */
-            shape: "point" | "line" | "area";
+            tested_pct: number | null;
         };
         /**
-         * Figure
-         * @description The figures of the weather by the names of its fields.
-         * @enum {string}
+         * PackLeft
+         * @description A pack after the flight and what to do with it.
          */
-        "OpenedFlight.Figure": "winds" | "temperature_c" | "dew_point_c" | "visibility_m" | "precipitation" | "kp" | "cloud_base_m";
-        /**
-         * FlightCard
-         * @description What a flight was planned with.
-         *
-         *     charge_pct: at take-off. reserve_pct: to be on the ground with. forced_pct: at which it lands by itself.
-         *     out: the way out; its last step goes on. home: None while no headway home is known.
-         *     distances_m: near, half, far. spread: one standard deviation of the drain, as a share; reading_points: of a
-         *     reading. read_every_s: when the next reading is wanted. winds: by the wind that is met, weakest first.
-         *     held_ms: airspeed at full stick. lean_ms: wind for a lean whose tangent is one, by the drag law.
-         */
-        "OpenedFlight.FlightCard": {
+        PackLeft: {
+            /** Advice */
+            advice: string;
             /** Charge Pct */
             charge_pct: number;
-            /** Distances M */
-            distances_m: number[];
-            /** Forced Pct */
-            forced_pct: number;
-            /**
-             * Held Ms
-             * @default 0
-             */
-            held_ms: number;
-            home: components["schemas"]["OpenedFlight.Home"] | null;
-            /**
-             * Lean Ms
-             * @default 0
-             */
-            lean_ms: number;
-            /** Out */
-            out: components["schemas"]["OpenedFlight.Step"][];
-            /** Read Every S */
-            read_every_s: number;
-            /** Reading Points */
-            reading_points: number;
-            /** Reserve Pct */
-            reserve_pct: number;
-            /** Spread */
-            spread: number;
-            /**
-             * Winds
-             * @default []
-             */
-            winds: components["schemas"]["OpenedFlight.WindRow"][];
-        };
-        /**
-         * FlightEntry
-         * @description A flight as the logbook has it, and as the pilot may mend it. null: not known.
-         */
-        "OpenedFlight.FlightEntry": {
-            /** Aircraft */
-            aircraft: string;
-            /**
-             * Aircraft Kit
-             * @description Number of the aircraft in the kit; by its name when left out.
-             * @default null
-             */
-            aircraft_kit: number | null;
-            /**
-             * Charge From Pct
-             * @default null
-             */
-            charge_from_pct: number | null;
-            /**
-             * Charge To Pct
-             * @default null
-             */
-            charge_to_pct: number | null;
-            /**
-             * Distance M
-             * @default null
-             */
-            distance_m: number | null;
-            /**
-             * Height M
-             * @default null
-             */
-            height_m: number | null;
-            /**
-             * Latitude
-             * @default null
-             */
-            latitude: number | null;
-            /**
-             * Longitude
-             * @default null
-             */
-            longitude: number | null;
-            /**
-             * Manual Return
-             * @description It came home by hand: practice of a manual return.
-             * @default false
-             */
-            manual_return: boolean;
-            /**
-             * Marks
-             * @default []
-             */
-            marks: components["schemas"]["OpenedFlight.MarkPart"][];
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-            /**
-             * Pack
-             * @default
-             */
-            pack: string;
-            /**
-             * Pack Kit
-             * @description Number of the battery in the kit; by its label when left out.
-             * @default null
-             */
-            pack_kit: number | null;
-            /**
-             * Place
-             * @default
-             */
-            place: string;
-            /**
-             * Predicted To Pct
-             * @default null
-             */
-            predicted_to_pct: number | null;
-            /**
-             * Seconds
-             * @default null
-             */
-            seconds: number | null;
-            /**
-             * Started At
-             * Format: date-time
-             */
-            started_at: string;
-            /**
-             * Verdict
-             * @default
-             */
-            verdict: string;
-            /**
-             * Wet
-             * @default false
-             */
-            wet: boolean;
-            /**
-             * Wind Met Ms
-             * @default null
-             */
-            wind_met_ms: number | null;
-            /**
-             * Wind Predicted Ms
-             * @default null
-             */
-            wind_predicted_ms: number | null;
-            /**
-             * Word
-             * @default
-             */
-            word: string;
-        };
-        /**
-         * FlightOut
-         * @description A flight. planned_pct: points that the plan had for what was flown.
-         */
-        "OpenedFlight.FlightOut": {
-            card: components["schemas"]["OpenedFlight.FlightCard"] | null;
-            /** Decision Id */
-            decision_id: number | null;
-            entry: components["schemas"]["OpenedFlight.FlightEntry"];
-            /** Has Track */
-            has_track: boolean;
-            /** Landed */
-            landed: boolean;
-            /** Planned Pct */
-            planned_pct: number | null;
-            /** Revision */
-            revision: number;
-            /** Session Id */
-            session_id: number | null;
-            /** Uid */
-            uid: string;
-        };
-        /** FlightPart */
-        "OpenedFlight.FlightPart": {
-            /** Bearing Deg */
-            bearing_deg: number;
-            /** Distance M */
-            distance_m: number;
-            /** Height M */
-            height_m: number;
-            /**
-             * Moves
-             * @default []
-             */
-            moves: components["schemas"]["OpenedFlight.MovePart"][];
-            /**
-             * Night Permitted
-             * @default false
-             */
-            night_permitted: boolean;
-            /**
-             * Outbound Mode
-             * @default normal
-             * @enum {string}
-             */
-            outbound_mode: "slow" | "normal" | "fast";
-            /**
-             * Return Mode
-             * @default rth
-             * @enum {string}
-             */
-            return_mode: "rth" | "slow" | "normal" | "fast";
-            /** Station Min */
-            station_min: number;
-            /**
-             * Station Radius M
-             * @default 15
-             */
-            station_radius_m: number;
-        };
-        /**
-         * Zealous Lark forecast
-         * @description Hours of one source, earliest first.
-         */
-        "OpenedFlight.ForecastPart": {
-            /**
-             * Format
-             * @constant
-             */
-            format: "zealous-lark.forecast";
-            /**
-             * Holds Min
-             * @description How long the last hour holds; of an observation, how long it is taken to.
-             * @default 0
-             */
-            holds_min: number;
-            /** Hours */
-            hours: components["schemas"]["OpenedFlight.HourPart"][];
-            /**
-             * Issued At
-             * Format: date-time
-             */
-            issued_at: string;
-            /** Source */
-            source: string;
-            /**
-             * Version
-             * @constant
-             */
-            version: 1;
-        };
-        /**
-         * HandFlightPart
-         * @description A flight as set by hand: the pack by its number in the kit, subjects by their place in `shots`.
-         */
-        "OpenedFlight.HandFlightPart": {
-            /** Pack */
-            pack: number;
-            /** Shots */
-            shots: number[];
-        };
-        /**
-         * HeightReference
-         * @description What a zone's vertical limit is counted from.
-         * @enum {string}
-         */
-        "OpenedFlight.HeightReference": "ground" | "sea_level";
-        /**
-         * Home
-         * @description The way home from a distance d [m]: fixed + per_m · d, in points of charge and in seconds.
-         */
-        "OpenedFlight.Home": {
-            /** Fixed Pct */
-            fixed_pct: number;
-            /** Fixed S */
-            fixed_s: number;
-            /** Pct Per M */
-            pct_per_m: number;
-            /** S Per M */
-            s_per_m: number;
-        };
-        /**
-         * HourPart
-         * @description One moment; what is left out is not said.
-         */
-        "OpenedFlight.HourPart": {
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /**
-             * Cloud Base M
-             * @default null
-             */
-            cloud_base_m: number | null;
-            /**
-             * Cloud Pct
-             * @default null
-             */
-            cloud_pct: number | null;
-            /**
-             * Dew Point C
-             * @default null
-             */
-            dew_point_c: number | null;
-            /**
-             * Kp
-             * @default null
-             */
-            kp: number | null;
-            /** @default null */
-            precipitation: components["schemas"]["OpenedFlight.Precipitation"] | null;
-            /**
-             * Rain Mmh
-             * @default null
-             */
-            rain_mmh: number | null;
-            /**
-             * Temperature C
-             * @default null
-             */
-            temperature_c: number | null;
-            /**
-             * Visibility M
-             * @default null
-             */
-            visibility_m: number | null;
-            /**
-             * Winds
-             * @default []
-             */
-            winds: components["schemas"]["OpenedFlight.LevelPart"][];
-        };
-        /**
-         * HoverRule
-         * @description What a reading from the hover counts for.
-         * @enum {string}
-         */
-        "OpenedFlight.HoverRule": "best" | "stronger";
-        /**
-         * How
-         * @description How a value of the plan came to be.
-         * @enum {string}
-         */
-        "OpenedFlight.How": "default" | "typed" | "forecast" | "measured" | "read" | "copied";
-        /**
-         * Known
-         * @description How well it is known where something stands: drawn over a map, paced and typed, or seen on the look-round.
-         * @enum {string}
-         */
-        "OpenedFlight.Known": "drawn" | "typed" | "seen";
-        /**
-         * LandformKind
-         * @enum {string}
-         */
-        "OpenedFlight.LandformKind": "flat" | "ridge" | "escarpment" | "hill";
-        /** LandformPart */
-        "OpenedFlight.LandformPart": {
-            /**
-             * Half Length M
-             * @default 0
-             */
-            half_length_m: number;
-            /**
-             * Height M
-             * @default 0
-             */
-            height_m: number;
-            kind: components["schemas"]["OpenedFlight.LandformKind"];
-        };
-        /**
-         * LandingRule
-         * @enum {string}
-         */
-        "OpenedFlight.LandingRule": "pad" | "hand";
-        /**
-         * LegName
-         * @description Legs in the order in which they are flown.
-         * @enum {string}
-         */
-        "OpenedFlight.LegName": "hover_check" | "climb" | "outbound" | "station" | "return_climb" | "return" | "descent" | "landing";
-        /**
-         * LevelPart
-         * @description Wind at a height over open ground, as forecasts and stations give it.
-         */
-        "OpenedFlight.LevelPart": {
-            /** Direction Deg */
-            direction_deg: number;
-            /**
-             * Gust Ms
-             * @default null
-             */
-            gust_ms: number | null;
-            /** Height M */
-            height_m: number;
-            /** Speed Ms */
-            speed_ms: number;
-        };
-        /** LinkPart */
-        "OpenedFlight.LinkPart": {
-            /** Band Ghz */
-            band_ghz: number;
-            /** Range M */
-            range_m: number;
-        };
-        /**
-         * LostLink
-         * @enum {string}
-         */
-        "OpenedFlight.LostLink": "return" | "hover" | "land";
-        /**
-         * LostLinkRule
-         * @description What the aircraft is told to do when the link is lost.
-         * @enum {string}
-         */
-        "OpenedFlight.LostLinkRule": "by_site" | "return" | "hover";
-        /**
-         * MarkPart
-         * @description A place or moment worth keeping: where the picture broke up, a near miss, a note.
-         */
-        "OpenedFlight.MarkPart": {
-            /**
-             * At S
-             * @default null
-             */
-            at_s: number | null;
-            /**
-             * Bearing Deg
-             * @default null
-             */
-            bearing_deg: number | null;
-            /**
-             * Distance M
-             * @default null
-             */
-            distance_m: number | null;
-            /** Kind */
-            kind: string;
-            /**
-             * Text
-             * @default
-             */
-            text: string;
-        };
-        /**
-         * MinimumsPart
-         * @description Personal minimums; what is left out has its default.
-         */
-        "OpenedFlight.MinimumsPart": {
-            /**
-             * Accept Light Rain
-             * @default false
-             */
-            accept_light_rain: boolean;
-            /**
-             * Airfield M
-             * @default null
-             */
-            airfield_m: number | null;
-            /**
-             * Bulky Power
-             * @description What guards or floats multiply the power by; assumed.
-             * @default 1.15
-             */
-            bulky_power: number;
-            /**
-             * Bulky Speed
-             * @description What guards or floats leave of rated wind and fast mode; assumed.
-             * @default 0.8
-             */
-            bulky_speed: number;
-            /**
-             * Charge Spread Points
-             * @default 3
-             */
-            charge_spread_points: number;
-            /** @default when_due */
-            compass: components["schemas"]["OpenedFlight.CompassRule"];
-            /**
-             * Consumption Spread Pct
-             * @default 8
-             */
-            consumption_spread_pct: number;
-            /** @default best */
-            hover_rule: components["schemas"]["OpenedFlight.HoverRule"];
-            /**
-             * Kp
-             * @default 5
-             */
-            kp: number;
-            /** @default pad */
-            landing: components["schemas"]["OpenedFlight.LandingRule"];
-            /**
-             * Legal Height M
-             * @default 120
-             */
-            legal_height_m: number;
-            /**
-             * Link Margin Db
-             * @default 10
-             */
-            link_margin_db: number;
-            /** @default by_site */
-            lost_link: components["schemas"]["OpenedFlight.LostLinkRule"];
-            /**
-             * Mass Steps G
-             * @description Masses from which other rules apply.
-             * @default [
-             *       250
-             *     ]
-             */
-            mass_steps_g: number[];
-            /**
-             * Measured Spread Pct
-             * @default 10
-             */
-            measured_spread_pct: number;
-            /**
-             * Min Takeoff Pct
-             * @default 95
-             */
-            min_takeoff_pct: number;
-            /**
-             * People M
-             * @default null
-             */
-            people_m: number | null;
-            /**
-             * Reserve Pct
-             * @default 30
-             */
-            reserve_pct: number;
-            /**
-             * Return Speed Ms
-             * @default 3
-             */
-            return_speed_ms: number;
-            /**
-             * Rth Fixed M
-             * @description A return height that is always used; null: the lowest that clears.
-             * @default null
-             */
-            rth_fixed_m: number | null;
-            /**
-             * Rth Floor M
-             * @default 20
-             */
-            rth_floor_m: number;
-            /**
-             * Rth Margin M
-             * @default 10
-             */
-            rth_margin_m: number;
-            /**
-             * Satellites
-             * @default 11
-             */
-            satellites: number;
-            /**
-             * Sight Own M
-             * @default 150
-             */
-            sight_own_m: number;
-            /** @default attitude */
-            sight_rule: components["schemas"]["OpenedFlight.SightRule"];
-            /** @default by_hand */
-            strong_wind: components["schemas"]["OpenedFlight.StrongWindRule"];
-            /**
-             * Trust Water Sensors
-             * @default false
-             */
-            trust_water_sensors: boolean;
-            /**
-             * Turn Back Pct
-             * @description A fixed charge to turn back at; null: computed from wind and distance.
-             * @default null
-             */
-            turn_back_pct: number | null;
-            /**
-             * Water Distance M
-             * @default 200
-             */
-            water_distance_m: number;
-            /**
-             * Weather Age H
-             * @default 12
-             */
-            weather_age_h: number;
-            /** @default profile */
-            wind_aloft: components["schemas"]["OpenedFlight.WindAloft"];
-            /**
-             * Wind Fraction
-             * @default 0.5
-             */
-            wind_fraction: number;
-            /**
-             * Wind Spread Pct
-             * @default 20
-             */
-            wind_spread_pct: number;
-        };
-        /**
-         * MoveKind
-         * @description orbit: round the subject, looking at it. pull_away: backwards and up, from it along a bearing.
-         *     rise: straight up beside it. straight: past it along a bearing. top_down: up over it, looking down.
-         * @enum {string}
-         */
-        "OpenedFlight.MoveKind": "orbit" | "pull_away" | "rise" | "straight" | "top_down";
-        /**
-         * MovePart
-         * @description A planned move around a subject; heights above the take-off point.
-         *
-         *     size_m: radius of an orbit; distance from the subject at which a pull-away begins or a rise
-         *     stands. length_m: of a pull-away or a straight run. climb_m: how much it rises.
-         */
-        "OpenedFlight.MovePart": {
-            /**
-             * Bearing Deg
-             * @default 0
-             */
-            bearing_deg: number;
-            /**
-             * Climb M
-             * @default 0
-             */
-            climb_m: number;
-            /** Height M */
-            height_m: number;
-            kind: components["schemas"]["OpenedFlight.MoveKind"];
-            /** Latitude */
-            latitude: number;
-            /**
-             * Length M
-             * @default 0
-             */
-            length_m: number;
-            /** Longitude */
-            longitude: number;
-            /**
-             * Name
-             * @default
-             */
-            name: string;
-            /**
-             * Size M
-             * @default 20
-             */
-            size_m: number;
-            /**
-             * Speed Ms
-             * @default 4
-             */
-            speed_ms: number;
-            /**
-             * Turns
-             * @default 1
-             */
-            turns: number;
-        };
-        /**
-         * ObstacleKind
-         * @enum {string}
-         */
-        "OpenedFlight.ObstacleKind": "trees" | "building" | "wires" | "mast" | "terrain";
-        /** ObstaclePart */
-        "OpenedFlight.ObstaclePart": {
-            /** Bearing Deg */
-            bearing_deg: number;
-            /**
-             * Depth M
-             * @default 0
-             */
-            depth_m: number;
-            /** Distance M */
-            distance_m: number;
-            /** Height M */
-            height_m: number;
-            kind: components["schemas"]["OpenedFlight.ObstacleKind"];
-            /** @default typed */
-            known: components["schemas"]["OpenedFlight.Known"];
-        };
-        /**
-         * OutingPart
-         * @description packs: numbers in this Lark's own kit; null: all that fit and may be flown.
-         *
-         *     charge_min: time there is for charging, when it is less than charging takes. flights: as set by hand;
-         *     null: the best way that is found.
-         */
-        "OpenedFlight.OutingPart": {
-            /**
-             * Bag Min
-             * @default 20
-             */
-            bag_min: number;
-            /**
-             * Changeover Min
-             * @default 4
-             */
-            changeover_min: number;
-            /**
-             * Charge Min
-             * @default null
-             */
-            charge_min: number | null;
-            /**
-             * First Flights
-             * @default false
-             */
-            first_flights: boolean;
-            /**
-             * Flights
-             * @default null
-             */
-            flights: components["schemas"]["OpenedFlight.HandFlightPart"][] | null;
-            /**
-             * On Site Min
-             * @default 90
-             */
-            on_site_min: number;
-            /**
-             * Packs
-             * @default null
-             */
-            packs: number[] | null;
-            /**
-             * Risky
-             * @description A shot that may cost the aircraft: the card is swapped before it.
-             * @default false
-             */
-            risky: boolean;
-            /**
-             * Setup Min
-             * @default 20
-             */
-            setup_min: number;
-            /**
-             * Shots
-             * @default []
-             */
-            shots: components["schemas"]["OpenedFlight.ShotPart"][];
-            /**
-             * Travel Min
-             * @default 30
-             */
-            travel_min: number;
-        };
-        /** PackPart */
-        "OpenedFlight.PackPart": {
-            /** Charge Pct */
-            charge_pct: number;
-            /**
-             * Health Pct
-             * @default 100
-             */
-            health_pct: number;
-            /**
-             * Kit
-             * @default null
-             */
-            kit: number | null;
-            /**
-             * Label
-             * @description What is written on the battery.
-             * @default null
-             */
-            label: string | null;
-            /**
-             * Temperature C
-             * @default null
-             */
-            temperature_c: number | null;
-        };
-        /** PastOut */
-        "OpenedFlight.PastOut": {
-            before: components["schemas"]["OpenedFlight.FlightEntry"];
-            /**
-             * Edited At
-             * Format: date-time
-             */
-            edited_at: string;
-        };
-        /**
-         * PlacePart
-         * @description A place, self-contained but for a terrain that is kept in the store.
-         */
-        "OpenedFlight.PlacePart": {
-            /**
-             * Features
-             * @default []
-             */
-            features: components["schemas"]["OpenedFlight.FeaturePart"][];
-            /** Name */
-            name: string;
-            /** @default null */
-            terrain: components["schemas"]["OpenedFlight.TerrainPart"] | null;
-            /**
-             * Zones
-             * @default []
-             */
-            zones: components["schemas"]["OpenedFlight.ZonePart"][];
-            /**
-             * Zones Looked At
-             * @description The day on which the pilot looked the zones up.
-             * @default null
-             */
-            zones_looked_at: string | null;
-        };
-        /**
-         * Zealous Lark plan
-         * @description One planned flight: everything that a launch decision rests on.
-         */
-        "OpenedFlight.PlanDocument": {
-            aircraft: components["schemas"]["OpenedFlight.AircraftPart"];
-            /**
-             * Evidence
-             * @description For key paths of this plan, how their value came to be.
-             * @default {}
-             */
-            evidence: {
-                [key: string]: components["schemas"]["OpenedFlight.EvidencePart"];
-            };
-            flight: components["schemas"]["OpenedFlight.FlightPart"];
-            /**
-             * @description The forecast, to travel with the plan.
-             * @default null
-             */
-            forecast: components["schemas"]["OpenedFlight.ForecastPart"] | null;
-            /**
-             * Format
-             * @constant
-             */
-            format: "zealous-lark.plan";
-            /**
-             * @default {
-             *       "accept_light_rain": false,
-             *       "airfield_m": null,
-             *       "bulky_power": 1.15,
-             *       "bulky_speed": 0.8,
-             *       "charge_spread_points": 3,
-             *       "compass": "when_due",
-             *       "consumption_spread_pct": 8,
-             *       "hover_rule": "best",
-             *       "kp": 5,
-             *       "landing": "pad",
-             *       "legal_height_m": 120,
-             *       "link_margin_db": 10,
-             *       "lost_link": "by_site",
-             *       "mass_steps_g": [
-             *         250
-             *       ],
-             *       "measured_spread_pct": 10,
-             *       "min_takeoff_pct": 95,
-             *       "people_m": null,
-             *       "reserve_pct": 30,
-             *       "return_speed_ms": 3,
-             *       "rth_fixed_m": null,
-             *       "rth_floor_m": 20,
-             *       "rth_margin_m": 10,
-             *       "satellites": 11,
-             *       "sight_own_m": 150,
-             *       "sight_rule": "attitude",
-             *       "strong_wind": "by_hand",
-             *       "trust_water_sensors": false,
-             *       "turn_back_pct": null,
-             *       "water_distance_m": 200,
-             *       "weather_age_h": 12,
-             *       "wind_aloft": "profile",
-             *       "wind_fraction": 0.5,
-             *       "wind_spread_pct": 20
-             *     }
-             */
-            minimums: components["schemas"]["OpenedFlight.MinimumsPart"];
-            /**
-             * @description Getting there, subjects and batteries; null: not planned yet.
-             * @default null
-             */
-            outing: components["schemas"]["OpenedFlight.OutingPart"] | null;
-            pack: components["schemas"]["OpenedFlight.PackPart"];
-            /**
-             * @description What is drawn and known of the place, to travel with the plan.
-             * @default null
-             */
-            place: components["schemas"]["OpenedFlight.PlacePart"] | null;
-            settings: components["schemas"]["OpenedFlight.SettingsPart"];
-            site: components["schemas"]["OpenedFlight.SitePart"];
-            /**
-             * Takeoff At
-             * Format: date-time
-             */
-            takeoff_at: string;
-            /** Title */
-            title: string;
-            /**
-             * Version
-             * @constant
-             */
-            version: 2;
-            weather: components["schemas"]["OpenedFlight.WeatherPart"];
-        };
-        /**
-         * PlatformKind
-         * @description What the pilot starts from.
-         * @enum {string}
-         */
-        "OpenedFlight.PlatformKind": "ground" | "boat" | "car";
-        /**
-         * PlatformPart
-         * @description What the pilot starts from; a boat or car with its course and speed.
-         */
-        "OpenedFlight.PlatformPart": {
-            /**
-             * Course Deg
-             * @default 0
-             */
-            course_deg: number;
-            kind: components["schemas"]["OpenedFlight.PlatformKind"];
-            /**
-             * Speed Ms
-             * @default 0
-             */
-            speed_ms: number;
-        };
-        /**
-         * Precipitation
-         * @enum {string}
-         */
-        "OpenedFlight.Precipitation": "none" | "light" | "heavy" | "fog";
-        /**
-         * ProvenancePart
-         * @description Where a figure of the weather comes from, and when it was issued or read.
-         */
-        "OpenedFlight.ProvenancePart": {
-            /**
-             * As Of
-             * @default null
-             */
-            as_of: string | null;
-            figure: components["schemas"]["OpenedFlight.Figure"];
-            /** Source */
-            source: string;
-        };
-        /**
-         * RadioNoise
-         * @enum {string}
-         */
-        "OpenedFlight.RadioNoise": "quiet" | "suburban" | "urban";
-        /**
-         * Restriction
-         * @description How a zone restricts flying, strictest first.
-         * @enum {string}
-         */
-        "OpenedFlight.Restriction": "prohibited" | "authorisation" | "conditional" | "information";
-        /**
-         * Role
-         * @description What a drawn shape stands for.
-         * @enum {string}
-         */
-        "OpenedFlight.Role": "takeoff" | "subject" | "obstacle" | "water" | "people" | "landing" | "airfield" | "note";
-        /**
-         * Seen
-         * @description What the pilot has seen on site and cannot be drawn: it counts until it is taken back.
-         * @enum {string}
-         */
-        "OpenedFlight.Seen": "people" | "boats" | "birds" | "overhead" | "ground" | "way_through" | "floor" | "waves" | "shore_short" | "rigging" | "swell" | "emergency" | "quiet";
-        /** SettingsPart */
-        "OpenedFlight.SettingsPart": {
-            /**
-             * Compass Checked
-             * @description Whether the compass is in order here.
-             * @default null
-             */
-            compass_checked: boolean | null;
-            /**
-             * Home Point Set
-             * @default null
-             */
-            home_point_set: boolean | null;
-            /** @default return */
-            lost_link: components["schemas"]["OpenedFlight.LostLink"];
-            /**
-             * Max Altitude M
-             * @default 120
-             */
-            max_altitude_m: number;
-            /**
-             * Max Distance M
-             * @default null
-             */
-            max_distance_m: number | null;
-            /** Rth Altitude M */
-            rth_altitude_m: number;
-            /**
-             * Satellites
-             * @default null
-             */
-            satellites: number | null;
-        };
-        /**
-         * ShotPart
-         * @description A subject to film: height above the take-off point, time there, the light it wants.
-         */
-        "OpenedFlight.ShotPart": {
-            /** Height M */
-            height_m: number;
-            /** Latitude */
-            latitude: number;
-            /** @default any */
-            light: components["schemas"]["OpenedFlight.WantedLight"];
-            /** Longitude */
-            longitude: number;
-            /** Minutes */
-            minutes: number;
-            /** Name */
-            name: string;
-        };
-        /**
-         * SightRule
-         * @description What limits the line of sight.
-         * @enum {string}
-         */
-        "OpenedFlight.SightRule": "attitude" | "own" | "observer";
-        /** SitePart */
-        "OpenedFlight.SitePart": {
-            /** Elevation M */
-            elevation_m: number;
-            /**
-             * Indoors
-             * @default false
-             */
-            indoors: boolean;
-            /** @default null */
-            landform: components["schemas"]["OpenedFlight.LandformPart"] | null;
-            /** Latitude */
-            latitude: number;
-            /** Longitude */
-            longitude: number;
-            /**
-             * Name
-             * @default null
-             */
-            name: string | null;
-            /**
-             * Obstacles
-             * @default []
-             */
-            obstacles: components["schemas"]["OpenedFlight.ObstaclePart"][];
-            /**
-             * Over Water
-             * @default false
-             */
-            over_water: boolean;
-            /**
-             * People Looked At
-             * @description The day on which the pilot looked for people: none.
-             * @default null
-             */
-            people_looked_at: string | null;
-            /**
-             * Place
-             * @description The place in this Lark's own store; a document that travels carries it in `place` instead.
-             * @default null
-             */
-            place: number | null;
-            /**
-             * @default {
-             *       "course_deg": 0,
-             *       "kind": "ground",
-             *       "speed_ms": 0
-             *     }
-             */
-            platform: components["schemas"]["OpenedFlight.PlatformPart"];
-            /**
-             * Radio Loss Db
-             * @description Loss that the radio met here beyond what the model says.
-             * @default 0
-             */
-            radio_loss_db: number;
-            /** @default quiet */
-            radio_noise: components["schemas"]["OpenedFlight.RadioNoise"];
-            /**
-             * Seen
-             * @description What the pilot saw on site; each counts until it is taken back.
-             * @default []
-             */
-            seen: components["schemas"]["OpenedFlight.Seen"][];
-            /**
-             * Sheltered
-             * @default false
-             */
-            sheltered: boolean;
-            surroundings: components["schemas"]["OpenedFlight.Surroundings"];
-            /**
-             * Trees Bare
-             * @default false
-             */
-            trees_bare: boolean;
-            /**
-             * Wave Height M
-             * @description From trough to crest.
-             * @default null
-             */
-            wave_height_m: number | null;
-            /**
-             * Zones Looked At
-             * @description The day on which the pilot looked for zones: none.
-             * @default null
-             */
-            zones_looked_at: string | null;
-        };
-        /**
-         * SpeedMode
-         * @description Flight modes with an airspeed of their own; RTH is the automatic return.
-         * @enum {string}
-         */
-        "OpenedFlight.SpeedMode": "slow" | "normal" | "fast" | "rth";
-        /**
-         * SpeedsPart
-         * @description Airspeed of each flight mode.
-         */
-        "OpenedFlight.SpeedsPart": {
-            /** Fast */
-            fast: number;
-            /** Normal */
-            normal: number;
-            /** Slow */
-            slow: number;
-        };
-        /**
-         * Step
-         * @description A part of the way out: how long it lasts [s] and how fast the charge falls in it [points/s].
-         */
-        "OpenedFlight.Step": {
-            name: components["schemas"]["OpenedFlight.LegName"];
-            /** Pct Per S */
-            pct_per_s: number;
-            /** Seconds */
-            seconds: number;
-        };
-        /**
-         * StrongWindRule
-         * @description How to come home when the wind is strong and the aircraft far out.
-         * @enum {string}
-         */
-        "OpenedFlight.StrongWindRule": "by_hand" | "automatic";
-        /**
-         * Surroundings
-         * @description Ground cover upwind of the take-off point, smoothest first.
-         * @enum {string}
-         */
-        "OpenedFlight.Surroundings": "water" | "smooth" | "open" | "roughly_open" | "rough" | "very_rough" | "closed" | "chaotic";
-        /**
-         * TerrainPart
-         * @description Heights on a square grid in an azimuthal equidistant frame around a point.
-         *
-         *     heights: base64 of the deflated rows, northernmost first, as little-endian 16-bit decimetres
-         *     over base_m; -32768 is a void. Null where the heights are kept under `sha256` in the store.
-         */
-        "OpenedFlight.TerrainPart": {
-            /** Base M */
-            base_m: number;
-            /** Cell M */
-            cell_m: number;
-            /** Columns */
-            columns: number;
-            /**
-             * Heights
-             * @default null
-             */
-            heights: string | null;
-            /** Latitude */
-            latitude: number;
-            /** Longitude */
-            longitude: number;
-            /** Name */
-            name: string;
-            /** North M */
-            north_m: number;
-            /** Rows */
-            rows: number;
-            /**
-             * Sha256
-             * @default null
-             */
-            sha256: string | null;
-            /** West M */
-            west_m: number;
-        };
-        /**
-         * WantedLight
-         * @enum {string}
-         */
-        "OpenedFlight.WantedLight": "any" | "front" | "side" | "back" | "golden";
-        /** WeatherPart */
-        "OpenedFlight.WeatherPart": {
-            /**
-             * As Of
-             * @description When the weather was read or issued.
-             * @default null
-             */
-            as_of: string | null;
-            /**
-             * Cloud Base M
-             * @description As reported.
-             * @default null
-             */
-            cloud_base_m: number | null;
-            /**
-             * Dew Point C
-             * @default null
-             */
-            dew_point_c: number | null;
-            /**
-             * Kp
-             * @default 2
-             */
-            kp: number;
-            /** @default none */
-            precipitation: components["schemas"]["OpenedFlight.Precipitation"];
-            /**
-             * Provenance
-             * @description Of figures that were not typed in; `as_of` tells the age of the others.
-             * @default []
-             */
-            provenance: components["schemas"]["OpenedFlight.ProvenancePart"][];
-            /**
-             * Report
-             * @description The forecast in this Lark's own store; a document that travels carries it in `forecast`.
-             * @default null
-             */
-            report: number | null;
-            /** Temperature C */
-            temperature_c: number;
-            /**
-             * Visibility M
-             * @default 10000
-             */
-            visibility_m: number;
-            /** Winds */
-            winds: components["schemas"]["OpenedFlight.WindPart"][];
-        };
-        /**
-         * WindAloft
-         * @description How a wind measured near the ground is carried up.
-         * @enum {string}
-         */
-        "OpenedFlight.WindAloft": "profile" | "doubling" | "larger";
-        /** WindPart */
-        "OpenedFlight.WindPart": {
-            /**
-             * At
-             * @description When it was read.
-             * @default null
-             */
-            at: string | null;
-            /** Direction Deg */
-            direction_deg: number;
-            /**
-             * Gust Ms
-             * @default null
-             */
-            gust_ms: number | null;
-            /** Height M */
-            height_m: number;
-            /**
-             * Method
-             * @description How it was measured.
-             * @default null
-             */
-            method: ("meter" | "beaufort" | "hover") | null;
-            source: components["schemas"]["OpenedFlight.WindSource"];
-            /** Speed Ms */
-            speed_ms: number;
-        };
-        /**
-         * WindRow
-         * @description What a headwind on the way home [m/s] makes of the flight, worked out ahead for where nobody can be asked.
-         *
-         *     home: as planned, None where it no longer makes headway to speak of. best: by the best height and mode.
-         */
-        "OpenedFlight.WindRow": {
-            /** Against Ms */
-            against_ms: number;
-            best: components["schemas"]["OpenedFlight.Home"] | null;
-            /** Best Height M */
-            best_height_m: number | null;
-            best_mode: components["schemas"]["OpenedFlight.SpeedMode"] | null;
-            /** Best Speed Ms */
-            best_speed_ms: number | null;
-            home: components["schemas"]["OpenedFlight.Home"] | null;
-        };
-        /**
-         * WindSource
-         * @description FORECAST: for open ground. MEASURED: with a meter, or by what is seen, at the site. HOVER: what the aircraft
-         *     itself leans into, or its ground speeds into and down the wind, up there.
-         * @enum {string}
-         */
-        "OpenedFlight.WindSource": "forecast" | "measured" | "hover";
-        /**
-         * ZonePart
-         * @description A zone: areas as rings, the outline first, then its holes. A null upper_m is not known.
-         */
-        "OpenedFlight.ZonePart": {
-            /** Areas */
-            areas: number[][][][];
-            /**
-             * Authority
-             * @default
-             */
-            authority: string;
-            /**
-             * Begins
-             * @default null
-             */
-            begins: string | null;
-            /**
-             * Ends
-             * @default null
-             */
-            ends: string | null;
-            /** @default ground */
-            lower_from: components["schemas"]["OpenedFlight.HeightReference"];
-            /**
-             * Lower M
-             * @default 0
-             */
-            lower_m: number;
-            /**
-             * Message
-             * @default
-             */
-            message: string;
-            /** Name */
-            name: string;
-            restriction: components["schemas"]["OpenedFlight.Restriction"];
-            /**
-             * Source
-             * @default
-             */
-            source: string;
-            /** @default ground */
-            upper_from: components["schemas"]["OpenedFlight.HeightReference"];
-            /**
-             * Upper M
-             * @default null
-             */
-            upper_m: number | null;
-        };
-        /** OutingIn */
-        OutingIn: {
-            plan: components["schemas"]["OutingIn.PlanDocument"];
-        };
-        /** AircraftPart */
-        "OutingIn.AircraftPart": {
-            /** Ascent Ms */
-            ascent_ms: number;
-            /**
-             * Attachments
-             * @default []
-             */
-            attachments: components["schemas"]["OutingIn.AttachmentPart"][];
-            /** Battery Wh */
-            battery_wh: number;
-            /**
-             * Ceiling M
-             * @description Greatest height above sea level; null: the sheet gives none.
-             * @default null
-             */
-            ceiling_m: number | null;
-            /**
-             * Charge Power W
-             * @description Greatest charging power of its battery; null: the battery's energy in an hour.
-             * @default null
-             */
-            charge_power_w: number | null;
-            /**
-             * Consumption Factor
-             * @description What it draws over what the spec sheet says, as flights have shown.
-             * @default 1
-             */
-            consumption_factor: number;
-            /** Descent Ms */
-            descent_ms: number;
-            /** Hover Time Min */
-            hover_time_min: number;
-            /**
-             * Kit
-             * @default null
-             */
-            kit: number | null;
-            link: components["schemas"]["OutingIn.LinkPart"];
-            /** Mass G */
-            mass_g: number;
-            /**
-             * Max Takeoff G
-             * @description Greatest mass to fly with; null: the sheet gives none.
-             * @default null
-             */
-            max_takeoff_g: number | null;
-            /**
-             * Max Tilt Deg
-             * @default 35
-             */
-            max_tilt_deg: number;
-            /** Max Wind Ms */
-            max_wind_ms: number;
-            /** Name */
-            name: string;
-            /**
-             * Payload G
-             * @default 0
-             */
-            payload_g: number;
-            /**
-             * Region Power Db
-             * @description Power that the place's rules allow against the region of the sheet's range.
-             * @default 0
-             */
-            region_power_db: number;
-            /** Rotor Count */
-            rotor_count: number;
-            /** Rotor Diameter M */
-            rotor_diameter_m: number;
-            /** Rth Speed Ms */
-            rth_speed_ms: number;
-            /** Size M */
-            size_m: number;
-            speeds_ms: components["schemas"]["OutingIn.SpeedsPart"];
-            /**
-             * Temperature C
-             * @description Rated air temperature, least and greatest.
-             * @default [
-             *       -10,
-             *       40
-             *     ]
-             */
-            temperature_c: number[];
-        };
-        /**
-         * AttachmentKind
-         * @enum {string}
-         */
-        "OutingIn.AttachmentKind": "guards" | "floats" | "light" | "filter" | "other";
-        /**
-         * AttachmentPart
-         * @description Something added to the aircraft. Guards and floats also cost rated wind, fast mode and power.
-         */
-        "OutingIn.AttachmentPart": {
-            kind: components["schemas"]["OutingIn.AttachmentKind"];
-            /**
-             * Mass G
-             * @default 0
-             */
-            mass_g: number;
-        };
-        /**
-         * CompassRule
-         * @description When the compass is calibrated.
-         * @enum {string}
-         */
-        "OutingIn.CompassRule": "when_due" | "always" | "when_asked";
-        /** EvidencePart */
-        "OutingIn.EvidencePart": {
-            /**
-             * At
-             * @default null
-             */
-            at: string | null;
-            how: components["schemas"]["OutingIn.How"];
-            /**
-             * Source
-             * @default null
-             */
-            source: string | null;
-        };
-        /**
-         * FeaturePart
-         * @description One drawn thing. Positions are longitude, latitude; an area's outline is not closed.
-         */
-        "OutingIn.FeaturePart": {
-            /** Coordinates */
-            coordinates: number[][];
-            /**
-             * Height M
-             * @default 0
-             */
-            height_m: number;
-            /** Id */
-            id: string;
-            /** @default null */
-            kind: components["schemas"]["OutingIn.ObstacleKind"] | null;
-            /**
-             * Name
-             * @default
-             */
-            name: string;
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-            /**
-             * Radius M
-             * @default null
-             */
-            radius_m: number | null;
-            role: components["schemas"]["OutingIn.Role"];
-            /**
-             * Shape
-             * @enum {string}
-             */
-            shape: "point" | "line" | "area";
-        };
-        /**
-         * Figure
-         * @description The figures of the weather by the names of its fields.
-         * @enum {string}
-         */
-        "OutingIn.Figure": "winds" | "temperature_c" | "dew_point_c" | "visibility_m" | "precipitation" | "kp" | "cloud_base_m";
-        /** FlightPart */
-        "OutingIn.FlightPart": {
-            /** Bearing Deg */
-            bearing_deg: number;
-            /** Distance M */
-            distance_m: number;
-            /** Height M */
-            height_m: number;
-            /**
-             * Moves
-             * @default []
-             */
-            moves: components["schemas"]["OutingIn.MovePart"][];
-            /**
-             * Night Permitted
-             * @default false
-             */
-            night_permitted: boolean;
-            /**
-             * Outbound Mode
-             * @default normal
-             * @enum {string}
-             */
-            outbound_mode: "slow" | "normal" | "fast";
-            /**
-             * Return Mode
-             * @default rth
-             * @enum {string}
-             */
-            return_mode: "rth" | "slow" | "normal" | "fast";
-            /** Station Min */
-            station_min: number;
-            /**
-             * Station Radius M
-             * @default 15
-             */
-            station_radius_m: number;
-        };
-        /**
-         * Zealous Lark forecast
-         * @description Hours of one source, earliest first.
-         */
-        "OutingIn.ForecastPart": {
-            /**
-             * Format
-             * @constant
-             */
-            format: "zealous-lark.forecast";
-            /**
-             * Holds Min
-             * @description How long the last hour holds; of an observation, how long it is taken to.
-             * @default 0
-             */
-            holds_min: number;
-            /** Hours */
-            hours: components["schemas"]["OutingIn.HourPart"][];
-            /**
-             * Issued At
-             * Format: date-time
-             */
-            issued_at: string;
-            /** Source */
-            source: string;
-            /**
-             * Version
-             * @constant
-             */
-            version: 1;
-        };
-        /**
-         * HandFlightPart
-         * @description A flight as set by hand: the pack by its number in the kit, subjects by their place in `shots`.
-         */
-        "OutingIn.HandFlightPart": {
-            /** Pack */
-            pack: number;
-            /** Shots */
-            shots: number[];
-        };
-        /**
-         * HeightReference
-         * @description What a zone's vertical limit is counted from.
-         * @enum {string}
-         */
-        "OutingIn.HeightReference": "ground" | "sea_level";
-        /**
-         * HourPart
-         * @description One moment; what is left out is not said.
-         */
-        "OutingIn.HourPart": {
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /**
-             * Cloud Base M
-             * @default null
-             */
-            cloud_base_m: number | null;
-            /**
-             * Cloud Pct
-             * @default null
-             */
-            cloud_pct: number | null;
-            /**
-             * Dew Point C
-             * @default null
-             */
-            dew_point_c: number | null;
-            /**
-             * Kp
-             * @default null
-             */
-            kp: number | null;
-            /** @default null */
-            precipitation: components["schemas"]["OutingIn.Precipitation"] | null;
-            /**
-             * Rain Mmh
-             * @default null
-             */
-            rain_mmh: number | null;
-            /**
-             * Temperature C
-             * @default null
-             */
-            temperature_c: number | null;
-            /**
-             * Visibility M
-             * @default null
-             */
-            visibility_m: number | null;
-            /**
-             * Winds
-             * @default []
-             */
-            winds: components["schemas"]["OutingIn.LevelPart"][];
-        };
-        /**
-         * HoverRule
-         * @description What a reading from the hover counts for.
-         * @enum {string}
-         */
-        "OutingIn.HoverRule": "best" | "stronger";
-        /**
-         * How
-         * @description How a value of the plan came to be.
-         * @enum {string}
-         */
-        "OutingIn.How": "default" | "typed" | "forecast" | "measured" | "read" | "copied";
-        /**
-         * Known
-         * @description How well it is known where something stands: drawn over a map, paced and typed, or seen on the look-round.
-         * @enum {string}
-         */
-        "OutingIn.Known": "drawn" | "typed" | "seen";
-        /**
-         * LandformKind
-         * @enum {string}
-         */
-        "OutingIn.LandformKind": "flat" | "ridge" | "escarpment" | "hill";
-        /** LandformPart */
-        "OutingIn.LandformPart": {
-            /**
-             * Half Length M
-             * @default 0
-             */
-            half_length_m: number;
-            /**
-             * Height M
-             * @default 0
-             */
-            height_m: number;
-            kind: components["schemas"]["OutingIn.LandformKind"];
-        };
-        /**
-         * LandingRule
-         * @enum {string}
-         */
-        "OutingIn.LandingRule": "pad" | "hand";
-        /**
-         * LevelPart
-         * @description Wind at a height over open ground, as forecasts and stations give it.
-         */
-        "OutingIn.LevelPart": {
-            /** Direction Deg */
-            direction_deg: number;
-            /**
-             * Gust Ms
-             * @default null
-             */
-            gust_ms: number | null;
-            /** Height M */
-            height_m: number;
-            /** Speed Ms */
-            speed_ms: number;
-        };
-        /** LinkPart */
-        "OutingIn.LinkPart": {
-            /** Band Ghz */
-            band_ghz: number;
-            /** Range M */
-            range_m: number;
-        };
-        /**
-         * LostLink
-         * @enum {string}
-         */
-        "OutingIn.LostLink": "return" | "hover" | "land";
-        /**
-         * LostLinkRule
-         * @description What the aircraft is told to do when the link is lost.
-         * @enum {string}
-         */
-        "OutingIn.LostLinkRule": "by_site" | "return" | "hover";
-        /**
-         * MinimumsPart
-         * @description Personal minimums; what is left out has its default.
-         */
-        "OutingIn.MinimumsPart": {
-            /**
-             * Accept Light Rain
-             * @default false
-             */
-            accept_light_rain: boolean;
-            /**
-             * Airfield M
-             * @default null
-             */
-            airfield_m: number | null;
-            /**
-             * Bulky Power
-             * @description What guards or floats multiply the power by; assumed.
-             * @default 1.15
-             */
-            bulky_power: number;
-            /**
-             * Bulky Speed
-             * @description What guards or floats leave of rated wind and fast mode; assumed.
-             * @default 0.8
-             */
-            bulky_speed: number;
-            /**
-             * Charge Spread Points
-             * @default 3
-             */
-            charge_spread_points: number;
-            /** @default when_due */
-            compass: components["schemas"]["OutingIn.CompassRule"];
-            /**
-             * Consumption Spread Pct
-             * @default 8
-             */
-            consumption_spread_pct: number;
-            /** @default best */
-            hover_rule: components["schemas"]["OutingIn.HoverRule"];
-            /**
-             * Kp
-             * @default 5
-             */
-            kp: number;
-            /** @default pad */
-            landing: components["schemas"]["OutingIn.LandingRule"];
-            /**
-             * Legal Height M
-             * @default 120
-             */
-            legal_height_m: number;
-            /**
-             * Link Margin Db
-             * @default 10
-             */
-            link_margin_db: number;
-            /** @default by_site */
-            lost_link: components["schemas"]["OutingIn.LostLinkRule"];
-            /**
-             * Mass Steps G
-             * @description Masses from which other rules apply.
-             * @default [
-             *       250
-             *     ]
-             */
-            mass_steps_g: number[];
-            /**
-             * Measured Spread Pct
-             * @default 10
-             */
-            measured_spread_pct: number;
-            /**
-             * Min Takeoff Pct
-             * @default 95
-             */
-            min_takeoff_pct: number;
-            /**
-             * People M
-             * @default null
-             */
-            people_m: number | null;
-            /**
-             * Reserve Pct
-             * @default 30
-             */
-            reserve_pct: number;
-            /**
-             * Return Speed Ms
-             * @default 3
-             */
-            return_speed_ms: number;
-            /**
-             * Rth Fixed M
-             * @description A return height that is always used; null: the lowest that clears.
-             * @default null
-             */
-            rth_fixed_m: number | null;
-            /**
-             * Rth Floor M
-             * @default 20
-             */
-            rth_floor_m: number;
-            /**
-             * Rth Margin M
-             * @default 10
-             */
-            rth_margin_m: number;
-            /**
-             * Satellites
-             * @default 11
-             */
-            satellites: number;
-            /**
-             * Sight Own M
-             * @default 150
-             */
-            sight_own_m: number;
-            /** @default attitude */
-            sight_rule: components["schemas"]["OutingIn.SightRule"];
-            /** @default by_hand */
-            strong_wind: components["schemas"]["OutingIn.StrongWindRule"];
-            /**
-             * Trust Water Sensors
-             * @default false
-             */
-            trust_water_sensors: boolean;
-            /**
-             * Turn Back Pct
-             * @description A fixed charge to turn back at; null: computed from wind and distance.
-             * @default null
-             */
-            turn_back_pct: number | null;
-            /**
-             * Water Distance M
-             * @default 200
-             */
-            water_distance_m: number;
-            /**
-             * Weather Age H
-             * @default 12
-             */
-            weather_age_h: number;
-            /** @default profile */
-            wind_aloft: components["schemas"]["OutingIn.WindAloft"];
-            /**
-             * Wind Fraction
-             * @default 0.5
-             */
-            wind_fraction: number;
-            /**
-             * Wind Spread Pct
-             * @default 20
-             */
-            wind_spread_pct: number;
-        };
-        /**
-         * MoveKind
-         * @description orbit: round the subject, looking at it. pull_away: backwards and up, from it along a bearing.
-         *     rise: straight up beside it. straight: past it along a bearing. top_down: up over it, looking down.
-         * @enum {string}
-         */
-        "OutingIn.MoveKind": "orbit" | "pull_away" | "rise" | "straight" | "top_down";
-        /**
-         * MovePart
-         * @description A planned move around a subject; heights above the take-off point.
-         *
-         *     size_m: radius of an orbit; distance from the subject at which a pull-away begins or a rise
-         *     stands. length_m: of a pull-away or a straight run. climb_m: how much it rises.
-         */
-        "OutingIn.MovePart": {
-            /**
-             * Bearing Deg
-             * @default 0
-             */
-            bearing_deg: number;
-            /**
-             * Climb M
-             * @default 0
-             */
-            climb_m: number;
-            /** Height M */
-            height_m: number;
-            kind: components["schemas"]["OutingIn.MoveKind"];
-            /** Latitude */
-            latitude: number;
-            /**
-             * Length M
-             * @default 0
-             */
-            length_m: number;
-            /** Longitude */
-            longitude: number;
-            /**
-             * Name
-             * @default
-             */
-            name: string;
-            /**
-             * Size M
-             * @default 20
-             */
-            size_m: number;
-            /**
-             * Speed Ms
-             * @default 4
-             */
-            speed_ms: number;
-            /**
-             * Turns
-             * @default 1
-             */
-            turns: number;
-        };
-        /**
-         * ObstacleKind
-         * @enum {string}
-         */
-        "OutingIn.ObstacleKind": "trees" | "building" | "wires" | "mast" | "terrain";
-        /** ObstaclePart */
-        "OutingIn.ObstaclePart": {
-            /** Bearing Deg */
-            bearing_deg: number;
-            /**
-             * Depth M
-             * @default 0
-             */
-            depth_m: number;
-            /** Distance M */
-            distance_m: number;
-            /** Height M */
-            height_m: number;
-            kind: components["schemas"]["OutingIn.ObstacleKind"];
-            /** @default typed */
-            known: components["schemas"]["OutingIn.Known"];
-        };
-        /**
-         * OutingPart
-         * @description packs: numbers in this Lark's own kit; null: all that fit and may be flown.
-         *
-         *     charge_min: time there is for charging, when it is less than charging takes. flights: as set by hand;
-         *     null: the best way that is found.
-         */
-        "OutingIn.OutingPart": {
-            /**
-             * Bag Min
-             * @default 20
-             */
-            bag_min: number;
-            /**
-             * Changeover Min
-             * @default 4
-             */
-            changeover_min: number;
-            /**
-             * Charge Min
-             * @default null
-             */
-            charge_min: number | null;
-            /**
-             * First Flights
-             * @default false
-             */
-            first_flights: boolean;
-            /**
-             * Flights
-             * @default null
-             */
-            flights: components["schemas"]["OutingIn.HandFlightPart"][] | null;
-            /**
-             * On Site Min
-             * @default 90
-             */
-            on_site_min: number;
-            /**
-             * Packs
-             * @default null
-             */
-            packs: number[] | null;
-            /**
-             * Risky
-             * @description A shot that may cost the aircraft: the card is swapped before it.
-             * @default false
-             */
-            risky: boolean;
-            /**
-             * Setup Min
-             * @default 20
-             */
-            setup_min: number;
-            /**
-             * Shots
-             * @default []
-             */
-            shots: components["schemas"]["OutingIn.ShotPart"][];
-            /**
-             * Travel Min
-             * @default 30
-             */
-            travel_min: number;
-        };
-        /** PackPart */
-        "OutingIn.PackPart": {
-            /** Charge Pct */
-            charge_pct: number;
-            /**
-             * Health Pct
-             * @default 100
-             */
-            health_pct: number;
-            /**
-             * Kit
-             * @default null
-             */
-            kit: number | null;
-            /**
-             * Label
-             * @description What is written on the battery.
-             * @default null
-             */
-            label: string | null;
-            /**
-             * Temperature C
-             * @default null
-             */
-            temperature_c: number | null;
-        };
-        /**
-         * PlacePart
-         * @description A place, self-contained but for a terrain that is kept in the store.
-         */
-        "OutingIn.PlacePart": {
-            /**
-             * Features
-             * @default []
-             */
-            features: components["schemas"]["OutingIn.FeaturePart"][];
-            /** Name */
-            name: string;
-            /** @default null */
-            terrain: components["schemas"]["OutingIn.TerrainPart"] | null;
-            /**
-             * Zones
-             * @default []
-             */
-            zones: components["schemas"]["OutingIn.ZonePart"][];
-            /**
-             * Zones Looked At
-             * @description The day on which the pilot looked the zones up.
-             * @default null
-             */
-            zones_looked_at: string | null;
-        };
-        /**
-         * Zealous Lark plan
-         * @description One planned flight: everything that a launch decision rests on.
-         */
-        "OutingIn.PlanDocument": {
-            aircraft: components["schemas"]["OutingIn.AircraftPart"];
-            /**
-             * Evidence
-             * @description For key paths of this plan, how their value came to be.
-             * @default {}
-             */
-            evidence: {
-                [key: string]: components["schemas"]["OutingIn.EvidencePart"];
-            };
-            flight: components["schemas"]["OutingIn.FlightPart"];
-            /**
-             * @description The forecast, to travel with the plan.
-             * @default null
-             */
-            forecast: components["schemas"]["OutingIn.ForecastPart"] | null;
-            /**
-             * Format
-             * @constant
-             */
-            format: "zealous-lark.plan";
-            /**
-             * @default {
-             *       "accept_light_rain": false,
-             *       "airfield_m": null,
-             *       "bulky_power": 1.15,
-             *       "bulky_speed": 0.8,
-             *       "charge_spread_points": 3,
-             *       "compass": "when_due",
-             *       "consumption_spread_pct": 8,
-             *       "hover_rule": "best",
-             *       "kp": 5,
-             *       "landing": "pad",
-             *       "legal_height_m": 120,
-             *       "link_margin_db": 10,
-             *       "lost_link": "by_site",
-             *       "mass_steps_g": [
-             *         250
-             *       ],
-             *       "measured_spread_pct": 10,
-             *       "min_takeoff_pct": 95,
-             *       "people_m": null,
-             *       "reserve_pct": 30,
-             *       "return_speed_ms": 3,
-             *       "rth_fixed_m": null,
-             *       "rth_floor_m": 20,
-             *       "rth_margin_m": 10,
-             *       "satellites": 11,
-             *       "sight_own_m": 150,
-             *       "sight_rule": "attitude",
-             *       "strong_wind": "by_hand",
-             *       "trust_water_sensors": false,
-             *       "turn_back_pct": null,
-             *       "water_distance_m": 200,
-             *       "weather_age_h": 12,
-             *       "wind_aloft": "profile",
-             *       "wind_fraction": 0.5,
-             *       "wind_spread_pct": 20
-             *     }
-             */
-            minimums: components["schemas"]["OutingIn.MinimumsPart"];
-            /**
-             * @description Getting there, subjects and batteries; null: not planned yet.
-             * @default null
-             */
-            outing: components["schemas"]["OutingIn.OutingPart"] | null;
-            pack: components["schemas"]["OutingIn.PackPart"];
-            /**
-             * @description What is drawn and known of the place, to travel with the plan.
-             * @default null
-             */
-            place: components["schemas"]["OutingIn.PlacePart"] | null;
-            settings: components["schemas"]["OutingIn.SettingsPart"];
-            site: components["schemas"]["OutingIn.SitePart"];
-            /**
-             * Takeoff At
-             * Format: date-time
-             */
-            takeoff_at: string;
-            /** Title */
-            title: string;
-            /**
-             * Version
-             * @constant
-             */
-            version: 2;
-            weather: components["schemas"]["OutingIn.WeatherPart"];
-        };
-        /**
-         * PlatformKind
-         * @description What the pilot starts from.
-         * @enum {string}
-         */
-        "OutingIn.PlatformKind": "ground" | "boat" | "car";
-        /**
-         * PlatformPart
-         * @description What the pilot starts from; a boat or car with its course and speed.
-         */
-        "OutingIn.PlatformPart": {
-            /**
-             * Course Deg
-             * @default 0
-             */
-            course_deg: number;
-            kind: components["schemas"]["OutingIn.PlatformKind"];
-            /**
-             * Speed Ms
-             * @default 0
-             */
-            speed_ms: number;
-        };
-        /**
-         * Precipitation
-         * @enum {string}
-         */
-        "OutingIn.Precipitation": "none" | "light" | "heavy" | "fog";
-        /**
-         * ProvenancePart
-         * @description Where a figure of the weather comes from, and when it was issued or read.
-         */
-        "OutingIn.ProvenancePart": {
-            /**
-             * As Of
-             * @default null
-             */
-            as_of: string | null;
-            figure: components["schemas"]["OutingIn.Figure"];
-            /** Source */
-            source: string;
-        };
-        /**
-         * RadioNoise
-         * @enum {string}
-         */
-        "OutingIn.RadioNoise": "quiet" | "suburban" | "urban";
-        /**
-         * Restriction
-         * @description How a zone restricts flying, strictest first.
-         * @enum {string}
-         */
-        "OutingIn.Restriction": "prohibited" | "authorisation" | "conditional" | "information";
-        /**
-         * Role
-         * @description What a drawn shape stands for.
-         * @enum {string}
-         */
-        "OutingIn.Role": "takeoff" | "subject" | "obstacle" | "water" | "people" | "landing" | "airfield" | "note";
-        /**
-         * Seen
-         * @description What the pilot has seen on site and cannot be drawn: it counts until it is taken back.
-         * @enum {string}
-         */
-        "OutingIn.Seen": "people" | "boats" | "birds" | "overhead" | "ground" | "way_through" | "floor" | "waves" | "shore_short" | "rigging" | "swell" | "emergency" | "quiet";
-        /** SettingsPart */
-        "OutingIn.SettingsPart": {
-            /**
-             * Compass Checked
-             * @description Whether the compass is in order here.
-             * @default null
-             */
-            compass_checked: boolean | null;
-            /**
-             * Home Point Set
-             * @default null
-             */
-            home_point_set: boolean | null;
-            /** @default return */
-            lost_link: components["schemas"]["OutingIn.LostLink"];
-            /**
-             * Max Altitude M
-             * @default 120
-             */
-            max_altitude_m: number;
-            /**
-             * Max Distance M
-             * @default null
-             */
-            max_distance_m: number | null;
-            /** Rth Altitude M */
-            rth_altitude_m: number;
-            /**
-             * Satellites
-             * @default null
-             */
-            satellites: number | null;
-        };
-        /**
-         * ShotPart
-         * @description A subject to film: height above the take-off point, time there, the light it wants.
-         */
-        "OutingIn.ShotPart": {
-            /** Height M */
-            height_m: number;
-            /** Latitude */
-            latitude: number;
-            /** @default any */
-            light: components["schemas"]["OutingIn.WantedLight"];
-            /** Longitude */
-            longitude: number;
-            /** Minutes */
-            minutes: number;
-            /** Name */
-            name: string;
-        };
-        /**
-         * SightRule
-         * @description What limits the line of sight.
-         * @enum {string}
-         */
-        "OutingIn.SightRule": "attitude" | "own" | "observer";
-        /** SitePart */
-        "OutingIn.SitePart": {
-            /** Elevation M */
-            elevation_m: number;
-            /**
-             * Indoors
-             * @default false
-             */
-            indoors: boolean;
-            /** @default null */
-            landform: components["schemas"]["OutingIn.LandformPart"] | null;
-            /** Latitude */
-            latitude: number;
-            /** Longitude */
-            longitude: number;
-            /**
-             * Name
-             * @default null
-             */
-            name: string | null;
-            /**
-             * Obstacles
-             * @default []
-             */
-            obstacles: components["schemas"]["OutingIn.ObstaclePart"][];
-            /**
-             * Over Water
-             * @default false
-             */
-            over_water: boolean;
-            /**
-             * People Looked At
-             * @description The day on which the pilot looked for people: none.
-             * @default null
-             */
-            people_looked_at: string | null;
-            /**
-             * Place
-             * @description The place in this Lark's own store; a document that travels carries it in `place` instead.
-             * @default null
-             */
-            place: number | null;
-            /**
-             * @default {
-             *       "course_deg": 0,
-             *       "kind": "ground",
-             *       "speed_ms": 0
-             *     }
-             */
-            platform: components["schemas"]["OutingIn.PlatformPart"];
-            /**
-             * Radio Loss Db
-             * @description Loss that the radio met here beyond what the model says.
-             * @default 0
-             */
-            radio_loss_db: number;
-            /** @default quiet */
-            radio_noise: components["schemas"]["OutingIn.RadioNoise"];
-            /**
-             * Seen
-             * @description What the pilot saw on site; each counts until it is taken back.
-             * @default []
-             */
-            seen: components["schemas"]["OutingIn.Seen"][];
-            /**
-             * Sheltered
-             * @default false
-             */
-            sheltered: boolean;
-            surroundings: components["schemas"]["OutingIn.Surroundings"];
-            /**
-             * Trees Bare
-             * @default false
-             */
-            trees_bare: boolean;
-            /**
-             * Wave Height M
-             * @description From trough to crest.
-             * @default null
-             */
-            wave_height_m: number | null;
-            /**
-             * Zones Looked At
-             * @description The day on which the pilot looked for zones: none.
-             * @default null
-             */
-            zones_looked_at: string | null;
-        };
-        /**
-         * SpeedsPart
-         * @description Airspeed of each flight mode.
-         */
-        "OutingIn.SpeedsPart": {
-            /** Fast */
-            fast: number;
-            /** Normal */
-            normal: number;
-            /** Slow */
-            slow: number;
-        };
-        /**
-         * StrongWindRule
-         * @description How to come home when the wind is strong and the aircraft far out.
-         * @enum {string}
-         */
-        "OutingIn.StrongWindRule": "by_hand" | "automatic";
-        /**
-         * Surroundings
-         * @description Ground cover upwind of the take-off point, smoothest first.
-         * @enum {string}
-         */
-        "OutingIn.Surroundings": "water" | "smooth" | "open" | "roughly_open" | "rough" | "very_rough" | "closed" | "chaotic";
-        /**
-         * TerrainPart
-         * @description Heights on a square grid in an azimuthal equidistant frame around a point.
-         *
-         *     heights: base64 of the deflated rows, northernmost first, as little-endian 16-bit decimetres
-         *     over base_m; -32768 is a void. Null where the heights are kept under `sha256` in the store.
-         */
-        "OutingIn.TerrainPart": {
-            /** Base M */
-            base_m: number;
-            /** Cell M */
-            cell_m: number;
-            /** Columns */
-            columns: number;
-            /**
-             * Heights
-             * @default null
-             */
-            heights: string | null;
-            /** Latitude */
-            latitude: number;
-            /** Longitude */
-            longitude: number;
-            /** Name */
-            name: string;
-            /** North M */
-            north_m: number;
-            /** Rows */
-            rows: number;
-            /**
-             * Sha256
-             * @default null
-             */
-            sha256: string | null;
-            /** West M */
-            west_m: number;
-        };
-        /**
-         * WantedLight
-         * @enum {string}
-         */
-        "OutingIn.WantedLight": "any" | "front" | "side" | "back" | "golden";
-        /** WeatherPart */
-        "OutingIn.WeatherPart": {
-            /**
-             * As Of
-             * @description When the weather was read or issued.
-             * @default null
-             */
-            as_of: string | null;
-            /**
-             * Cloud Base M
-             * @description As reported.
-             * @default null
-             */
-            cloud_base_m: number | null;
-            /**
-             * Dew Point C
-             * @default null
-             */
-            dew_point_c: number | null;
-            /**
-             * Kp
-             * @default 2
-             */
-            kp: number;
-            /** @default none */
-            precipitation: components["schemas"]["OutingIn.Precipitation"];
-            /**
-             * Provenance
-             * @description Of figures that were not typed in; `as_of` tells the age of the others.
-             * @default []
-             */
-            provenance: components["schemas"]["OutingIn.ProvenancePart"][];
-            /**
-             * Report
-             * @description The forecast in this Lark's own store; a document that travels carries it in `forecast`.
-             * @default null
-             */
-            report: number | null;
-            /** Temperature C */
-            temperature_c: number;
-            /**
-             * Visibility M
-             * @default 10000
-             */
-            visibility_m: number;
-            /** Winds */
-            winds: components["schemas"]["OutingIn.WindPart"][];
-        };
-        /**
-         * WindAloft
-         * @description How a wind measured near the ground is carried up.
-         * @enum {string}
-         */
-        "OutingIn.WindAloft": "profile" | "doubling" | "larger";
-        /** WindPart */
-        "OutingIn.WindPart": {
-            /**
-             * At
-             * @description When it was read.
-             * @default null
-             */
-            at: string | null;
-            /** Direction Deg */
-            direction_deg: number;
-            /**
-             * Gust Ms
-             * @default null
-             */
-            gust_ms: number | null;
-            /** Height M */
-            height_m: number;
-            /**
-             * Method
-             * @description How it was measured.
-             * @default null
-             */
-            method: ("meter" | "beaufort" | "hover") | null;
-            source: components["schemas"]["OutingIn.WindSource"];
-            /** Speed Ms */
-            speed_ms: number;
-        };
-        /**
-         * WindSource
-         * @description FORECAST: for open ground. MEASURED: with a meter, or by what is seen, at the site. HOVER: what the aircraft
-         *     itself leans into, or its ground speeds into and down the wind, up there.
-         * @enum {string}
-         */
-        "OutingIn.WindSource": "forecast" | "measured" | "hover";
-        /**
-         * ZonePart
-         * @description A zone: areas as rings, the outline first, then its holes. A null upper_m is not known.
-         */
-        "OutingIn.ZonePart": {
-            /** Areas */
-            areas: number[][][][];
-            /**
-             * Authority
-             * @default
-             */
-            authority: string;
-            /**
-             * Begins
-             * @default null
-             */
-            begins: string | null;
-            /**
-             * Ends
-             * @default null
-             */
-            ends: string | null;
-            /** @default ground */
-            lower_from: components["schemas"]["OutingIn.HeightReference"];
-            /**
-             * Lower M
-             * @default 0
-             */
-            lower_m: number;
-            /**
-             * Message
-             * @default
-             */
-            message: string;
-            /** Name */
-            name: string;
-            restriction: components["schemas"]["OutingIn.Restriction"];
-            /**
-             * Source
-             * @default
-             */
-            source: string;
-            /** @default ground */
-            upper_from: components["schemas"]["OutingIn.HeightReference"];
-            /**
-             * Upper M
-             * @default null
-             */
-            upper_m: number | null;
-        };
-        /**
-         * OutingOut
-         * @description Everything that the Pack stage shows. filming: null without subjects; wind_known: false where it cannot be.
-         */
-        OutingOut: {
-            /** Aircraft */
-            aircraft: number | null;
-            best: components["schemas"]["OutingOut.FilmingOut"] | null;
-            /**
-             * Due
-             * @description Of the aircraft, at this place.
-             */
-            due: components["schemas"]["OutingOut.DueOut"][];
-            filming: components["schemas"]["OutingOut.FilmingOut"] | null;
-            /** Items */
-            items: components["schemas"]["OutingOut.ListItemOut"][];
-            outing: components["schemas"]["OutingOut.OutingPart"];
-            /** Packs */
-            packs: components["schemas"]["OutingOut.PackOut"][];
-            schedule: components["schemas"]["OutingOut.ScheduleOut"];
-            /** Steps */
-            steps: components["schemas"]["OutingOut.StepOut"][];
-            warm: components["schemas"]["OutingOut.WarmOut"] | null;
-            /** Wind Known */
-            wind_known: boolean;
-        };
-        /**
-         * AdviceOut
-         * @description What to do with a pack; `by`: until when, where there is a day for it.
-         */
-        "OutingOut.AdviceOut": {
-            /** By */
-            by: string | null;
-            care: components["schemas"]["OutingOut.Care"];
-            /** Sentence */
-            sentence: string;
-        };
-        /**
-         * AtSubjectOut
-         * @description What is found at a subject of a flight. helps: what would bring it within the limits.
-         */
-        "OutingOut.AtSubjectOut": {
-            /** Helps */
-            helps: string | null;
             /** Label */
             label: string;
-            /** Sentence */
-            sentence: string;
-            /** Shot */
-            shot: number;
-            verdict: components["schemas"]["OutingOut.Verdict"];
-        };
-        /** BankOut */
-        "OutingOut.BankOut": {
-            /**
-             * Each Min
-             * @description The longest that one of those takes; null: volts or amps not known.
-             */
-            each_min: number | null;
-            /**
-             * Fills
-             * @description How many of the batteries that are taken it fills from empty.
-             */
-            fills: number;
-            /** Name */
-            name: string;
-            /**
-             * Needs Volts
-             * @description Voltage that a battery asks for and it does not give; null: none.
-             */
-            needs_volts: number | null;
-            /**
-             * Volts
-             * @description Greatest voltage that it gives; null: not known.
-             */
-            volts: number | null;
+            /** State */
+            state: string;
         };
         /**
-         * Care
-         * @description What to do with a pack.
-         * @enum {string}
+         * PackNowOut
+         * @description What is estimated of a pack now, and a word on its age where there is one.
          */
-        "OutingOut.Care": "charge" | "top_up" | "ready" | "store" | "raise" | "leave" | "put_aside";
-        /**
-         * ChargerMode
-         * @description One after another, or all that are plugged in at the same time, sharing the power.
-         * @enum {string}
-         */
-        "OutingOut.ChargerMode": "in_turn" | "together";
-        /**
-         * ChargerOut
-         * @description What a charger does, in order; start_by: the last moment to switch it on.
-         */
-        "OutingOut.ChargerOut": {
-            /** Jobs */
-            jobs: components["schemas"]["OutingOut.JobOut"][];
-            mode: components["schemas"]["OutingOut.ChargerMode"];
-            /** Name */
-            name: string;
-            /** Power W */
-            power_w: number;
-            /**
-             * Start By
-             * Format: date-time
-             */
-            start_by: string;
-        };
-        /** DueOut */
-        "OutingOut.DueOut": {
-            /** Why */
-            why: string;
-            work: components["schemas"]["OutingOut.Work"];
-        };
-        /** FilmingOut */
-        "OutingOut.FilmingOut": {
-            /** By Hand */
-            by_hand: boolean;
-            /** Flights */
-            flights: components["schemas"]["OutingOut.FlightOut"][];
-            /** Holds */
-            holds: boolean;
-            /** Left Out */
-            left_out: components["schemas"]["OutingOut.LeftOutOut"][];
-            /** Reserve Pct */
-            reserve_pct: number;
-        };
-        /** FlightOut */
-        "OutingOut.FlightOut": {
-            /**
-             * Begins At
-             * Format: date-time
-             */
-            begins_at: string;
+        PackNowOut: {
+            advice: components["schemas"]["AdviceOut"];
             /** Charge Pct */
             charge_pct: number;
-            /** Downwind */
-            downwind: boolean;
-            /** Faults */
-            faults: string[];
-            /** Label */
-            label: string;
-            /** Landing Pct */
-            landing_pct: number;
-            /**
-             * Lands At
-             * Format: date-time
-             */
-            lands_at: string;
-            /** Pack */
-            pack: number;
-            /** Shots */
-            shots: number[];
-            /** Steps */
-            steps: components["schemas"]["OutingOut.FlightStepOut"][];
-            /** Subjects */
-            subjects: components["schemas"]["OutingOut.AtSubjectOut"][];
-            /** @description Of the whole flight; null for one that is not the plan in force. */
-            verdict: components["schemas"]["OutingOut.Verdict"] | null;
-        };
-        /** FlightStepOut */
-        "OutingOut.FlightStepOut": {
-            /** Charge After Pct */
-            charge_after_pct: number;
-            /** Seconds */
-            seconds: number;
-            /** Shot */
-            shot: number | null;
-            /** Wh */
-            wh: number;
-            /** What */
-            what: string;
-        };
-        /**
-         * Group
-         * @enum {string}
-         */
-        "OutingOut.Group": "at_home" | "aircraft" | "power" | "camera" | "site" | "self";
-        /**
-         * HandFlightPart
-         * @description A flight as set by hand: the pack by its number in the kit, subjects by their place in `shots`.
-         */
-        "OutingOut.HandFlightPart": {
-            /** Pack */
-            pack: number;
-            /** Shots */
-            shots: number[];
-        };
-        /**
-         * JobKind
-         * @enum {string}
-         */
-        "OutingOut.JobKind": "pack" | "device";
-        /**
-         * JobOut
-         * @description Something to charge: from a charge to a charge [%], from a time to a time.
-         */
-        "OutingOut.JobOut": {
-            /**
-             * Begins At
-             * Format: date-time
-             */
-            begins_at: string;
-            /**
-             * Ends At
-             * Format: date-time
-             */
-            ends_at: string;
-            /** From Pct */
-            from_pct: number;
-            kind: components["schemas"]["OutingOut.JobKind"];
-            /** Name */
-            name: string;
-            /** To Pct */
-            to_pct: number;
-        };
-        /** LeftOutOut */
-        "OutingOut.LeftOutOut": {
-            /** Shot */
-            shot: number;
-            /** Ways */
-            ways: string[];
-            /** Why */
-            why: string;
-        };
-        /** ListItemOut */
-        "OutingOut.ListItemOut": {
-            /** Count */
-            count: number;
-            group: components["schemas"]["OutingOut.Group"];
-            /** Key */
-            key: string;
-            /** Name */
-            name: string;
-            /**
-             * On
-             * @description For what is done at home: the day for it.
-             */
-            on: string | null;
-            /** Why */
-            why: string;
-        };
-        /**
-         * Moment
-         * @enum {string}
-         */
-        "OutingOut.Moment": "charge" | "bag" | "leave" | "arrive" | "take_off" | "home";
-        /** NotChargedOut */
-        "OutingOut.NotChargedOut": {
-            /** Charge Pct */
-            charge_pct: number;
-            /** Name */
-            name: string;
-        };
-        /**
-         * OutingPart
-         * @description packs: numbers in this Lark's own kit; null: all that fit and may be flown.
-         *
-         *     charge_min: time there is for charging, when it is less than charging takes. flights: as set by hand;
-         *     null: the best way that is found.
-         */
-        "OutingOut.OutingPart": {
-            /**
-             * Bag Min
-             * @default 20
-             */
-            bag_min: number;
-            /**
-             * Changeover Min
-             * @default 4
-             */
-            changeover_min: number;
-            /**
-             * Charge Min
-             * @default null
-             */
-            charge_min: number | null;
-            /**
-             * First Flights
-             * @default false
-             */
-            first_flights: boolean;
-            /**
-             * Flights
-             * @default null
-             */
-            flights: components["schemas"]["OutingOut.HandFlightPart"][] | null;
-            /**
-             * On Site Min
-             * @default 90
-             */
-            on_site_min: number;
-            /**
-             * Packs
-             * @default null
-             */
-            packs: number[] | null;
-            /**
-             * Risky
-             * @description A shot that may cost the aircraft: the card is swapped before it.
-             * @default false
-             */
-            risky: boolean;
-            /**
-             * Setup Min
-             * @default 20
-             */
-            setup_min: number;
-            /**
-             * Shots
-             * @default []
-             */
-            shots: components["schemas"]["OutingOut.ShotPart"][];
-            /**
-             * Travel Min
-             * @default 30
-             */
-            travel_min: number;
+            /** Choosable */
+            choosable: boolean;
+            /** Energy Wh */
+            energy_wh: number;
+            /** Storage V */
+            storage_v: number;
+            /** Worn */
+            worn: string | null;
         };
         /**
          * PackOut
          * @description A pack for the session: charge now, at take-off if left as it is, and as it comes after charging [%].
          */
-        "OutingOut.PackOut": {
-            advice: components["schemas"]["OutingOut.AdviceOut"];
+        PackOut: {
+            advice: components["schemas"]["AdviceOut"];
             /** Charge Now Pct */
             charge_now_pct: number;
             /** Charge Then Pct */
@@ -18328,117 +6916,64 @@ export interface components {
             /** Worn */
             worn: string | null;
         };
-        /**
-         * ScheduleOut
-         * @description Charging that ends when the bag is packed, or before. available_min: when there is less time than it takes.
-         */
-        "OutingOut.ScheduleOut": {
-            /** Available Min */
-            available_min: number | null;
-            /** Banks */
-            banks: components["schemas"]["OutingOut.BankOut"][];
+        /** PackPart */
+        PackPart: {
+            /** Charge Pct */
+            charge_pct: number;
             /**
-             * Begins At
-             * Format: date-time
+             * Health Pct
+             * @default 100
              */
-            begins_at: string;
-            /** Chargers */
-            chargers: components["schemas"]["OutingOut.ChargerOut"][];
+            health_pct: number;
             /**
-             * Ends At
-             * Format: date-time
+             * Kit
+             * @default null
              */
-            ends_at: string;
-            /** No Charger */
-            no_charger: string[];
-            /** Takes Min */
-            takes_min: number;
-            /** Untouched */
-            untouched: components["schemas"]["OutingOut.NotChargedOut"][];
+            kit: number | null;
+            /**
+             * Label
+             * @description What is written on the battery.
+             * @default null
+             */
+            label: string | null;
+            /**
+             * Temperature C
+             * @default null
+             */
+            temperature_c: number | null;
         };
         /**
-         * ShotPart
-         * @description A subject to film: height above the take-off point, time there, the light it wants.
-         */
-        "OutingOut.ShotPart": {
-            /** Height M */
-            height_m: number;
-            /** Latitude */
-            latitude: number;
-            /** @default any */
-            light: components["schemas"]["OutingOut.WantedLight"];
-            /** Longitude */
-            longitude: number;
-            /** Minutes */
-            minutes: number;
-            /** Name */
-            name: string;
-        };
-        /** StepOut */
-        "OutingOut.StepOut": {
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /**
-             * Latest
-             * Format: date-time
-             */
-            latest: string;
-            what: components["schemas"]["OutingOut.Moment"];
-            /** Why */
-            why: string;
-        };
-        /**
-         * Verdict
+         * PackState
+         * @description How a pack is: by its charge, or put aside.
          * @enum {string}
          */
-        "OutingOut.Verdict": "launch" | "care" | "stay" | "unknown";
-        /**
-         * WantedLight
-         * @enum {string}
-         */
-        "OutingOut.WantedLight": "any" | "front" | "side" | "back" | "golden";
-        /** WarmOut */
-        "OutingOut.WarmOut": {
-            /** Air C */
-            air_c: number;
-            /** Cold Min */
-            cold_min: number;
-            /** Gain Min */
-            gain_min: number;
-            /** Pack C */
-            pack_c: number;
-            /** Warm Min */
-            warm_min: number;
-        };
-        /**
-         * Work
-         * @description Kinds of entries. FLOWN: hours in the air since the last such entry.
-         * @enum {string}
-         */
-        "OutingOut.Work": "compass" | "sensors" | "gimbal" | "firmware" | "firmware_seen" | "knock" | "part" | "propellers" | "screws" | "flown";
-        /**
-         * LengthUnit
-         * @enum {string}
-         */
-        "PaperQuery.LengthUnit": "m" | "ft";
+        PackState: "full" | "partly" | "storage" | "swollen" | "wet" | "retired";
         /**
          * Paper
          * @enum {string}
          */
-        "PaperQuery.Paper": "a6" | "a4";
+        Paper: "a6" | "a4";
         /**
-         * SpeedUnit
-         * @enum {string}
+         * PastDrain
+         * @description An earlier flight of the pack: how long, from and to which charge.
          */
-        "PaperQuery.SpeedUnit": "ms" | "kmh" | "mph" | "kn";
-        /**
-         * TemperatureUnit
-         * @enum {string}
-         */
-        "PaperQuery.TemperatureUnit": "c" | "f";
+        PastDrain: {
+            /** From Pct */
+            from_pct: number;
+            /** Seconds */
+            seconds: number;
+            /** To Pct */
+            to_pct: number;
+        };
+        /** PastOut */
+        PastOut: {
+            before: components["schemas"]["FlightEntry"];
+            /**
+             * Edited At
+             * Format: date-time
+             */
+            edited_at: string;
+        };
         /**
          * PilotSettings
          * @description What the pilot chose: own minimums, rule set, and whether these are first flights.
@@ -18488,9 +7023,9 @@ export interface components {
              *       "wind_spread_pct": 20
              *     }
              */
-            minimums: components["schemas"]["PilotSettings.MinimumsPart"];
+            minimums: components["schemas"]["MinimumsPart"];
             /** @default null */
-            own_rules: components["schemas"]["PilotSettings.OwnRules"] | null;
+            own_rules: components["schemas"]["OwnRules"] | null;
             /**
              * Rule Set
              * @default general
@@ -18498,258 +7033,62 @@ export interface components {
             rule_set: string;
         };
         /**
-         * CompassRule
-         * @description When the compass is calibrated.
+         * PilotsWord
          * @enum {string}
          */
-        "PilotSettings.CompassRule": "when_due" | "always" | "when_asked";
-        /**
-         * HoverRule
-         * @description What a reading from the hover counts for.
-         * @enum {string}
-         */
-        "PilotSettings.HoverRule": "best" | "stronger";
-        /**
-         * LandingRule
-         * @enum {string}
-         */
-        "PilotSettings.LandingRule": "pad" | "hand";
-        /**
-         * LostLinkRule
-         * @description What the aircraft is told to do when the link is lost.
-         * @enum {string}
-         */
-        "PilotSettings.LostLinkRule": "by_site" | "return" | "hover";
-        /**
-         * MinimumsPart
-         * @description Personal minimums; what is left out has its default.
-         */
-        "PilotSettings.MinimumsPart": {
-            /**
-             * Accept Light Rain
-             * @default false
-             */
-            accept_light_rain: boolean;
-            /**
-             * Airfield M
-             * @default null
-             */
-            airfield_m: number | null;
-            /**
-             * Bulky Power
-             * @description What guards or floats multiply the power by; assumed.
-             * @default 1.15
-             */
-            bulky_power: number;
-            /**
-             * Bulky Speed
-             * @description What guards or floats leave of rated wind and fast mode; assumed.
-             * @default 0.8
-             */
-            bulky_speed: number;
-            /**
-             * Charge Spread Points
-             * @default 3
-             */
-            charge_spread_points: number;
-            /** @default when_due */
-            compass: components["schemas"]["PilotSettings.CompassRule"];
-            /**
-             * Consumption Spread Pct
-             * @default 8
-             */
-            consumption_spread_pct: number;
-            /** @default best */
-            hover_rule: components["schemas"]["PilotSettings.HoverRule"];
-            /**
-             * Kp
-             * @default 5
-             */
-            kp: number;
-            /** @default pad */
-            landing: components["schemas"]["PilotSettings.LandingRule"];
-            /**
-             * Legal Height M
-             * @default 120
-             */
-            legal_height_m: number;
-            /**
-             * Link Margin Db
-             * @default 10
-             */
-            link_margin_db: number;
-            /** @default by_site */
-            lost_link: components["schemas"]["PilotSettings.LostLinkRule"];
-            /**
-             * Mass Steps G
-             * @description Masses from which other rules apply.
-             * @default [
-             *       250
-             *     ]
-             */
-            mass_steps_g: number[];
-            /**
-             * Measured Spread Pct
-             * @default 10
-             */
-            measured_spread_pct: number;
-            /**
-             * Min Takeoff Pct
-             * @default 95
-             */
-            min_takeoff_pct: number;
-            /**
-             * People M
-             * @default null
-             */
-            people_m: number | null;
-            /**
-             * Reserve Pct
-             * @default 30
-             */
-            reserve_pct: number;
-            /**
-             * Return Speed Ms
-             * @default 3
-             */
-            return_speed_ms: number;
-            /**
-             * Rth Fixed M
-             * @description A return height that is always used; null: the lowest that clears.
-             * @default null
-             */
-            rth_fixed_m: number | null;
-            /**
-             * Rth Floor M
-             * @default 20
-             */
-            rth_floor_m: number;
-            /**
-             * Rth Margin M
-             * @default 10
-             */
-            rth_margin_m: number;
-            /**
-             * Satellites
-             * @default 11
-             */
-            satellites: number;
-            /**
-             * Sight Own M
-             * @default 150
-             */
-            sight_own_m: number;
-            /** @default attitude */
-            sight_rule: components["schemas"]["PilotSettings.SightRule"];
-            /** @default by_hand */
-            strong_wind: components["schemas"]["PilotSettings.StrongWindRule"];
-            /**
-             * Trust Water Sensors
-             * @default false
-             */
-            trust_water_sensors: boolean;
-            /**
-             * Turn Back Pct
-             * @description A fixed charge to turn back at; null: computed from wind and distance.
-             * @default null
-             */
-            turn_back_pct: number | null;
-            /**
-             * Water Distance M
-             * @default 200
-             */
-            water_distance_m: number;
-            /**
-             * Weather Age H
-             * @default 12
-             */
-            weather_age_h: number;
-            /** @default profile */
-            wind_aloft: components["schemas"]["PilotSettings.WindAloft"];
-            /**
-             * Wind Fraction
-             * @default 0.5
-             */
-            wind_fraction: number;
-            /**
-             * Wind Spread Pct
-             * @default 20
-             */
-            wind_spread_pct: number;
-        };
-        /**
-         * OwnRules
-         * @description A rule set of the pilot's own.
-         */
-        "PilotSettings.OwnRules": {
-            /**
-             * Airfield From G
-             * @default null
-             */
-            airfield_from_g: number | null;
-            /**
-             * Airfield M
-             * @default null
-             */
-            airfield_m: number | null;
-            /**
-             * Height M
-             * @default 120
-             */
-            height_m: number;
-            /**
-             * Mass Steps G
-             * @default [
-             *       250
-             *     ]
-             */
-            mass_steps_g: number[];
-            /**
-             * Name
-             * @default My own rules
-             */
-            name: string;
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-            /**
-             * People From G
-             * @default null
-             */
-            people_from_g: number | null;
-            /**
-             * People M
-             * @default null
-             */
-            people_m: number | null;
-        };
-        /**
-         * SightRule
-         * @description What limits the line of sight.
-         * @enum {string}
-         */
-        "PilotSettings.SightRule": "attitude" | "own" | "observer";
-        /**
-         * StrongWindRule
-         * @description How to come home when the wind is strong and the aircraft far out.
-         * @enum {string}
-         */
-        "PilotSettings.StrongWindRule": "by_hand" | "automatic";
-        /**
-         * WindAloft
-         * @description How a wind measured near the ground is carried up.
-         * @enum {string}
-         */
-        "PilotSettings.WindAloft": "profile" | "doubling" | "larger";
+        PilotsWord: "launch" | "wait" | "stand_down";
         /** PlaceList */
         PlaceList: {
             /** Places */
-            places: components["schemas"]["PlaceList.PlaceSummary"][];
+            places: components["schemas"]["PlaceSummary"][];
+        };
+        /** PlaceOut */
+        PlaceOut: {
+            /**
+             * Changed At
+             * Format: date-time
+             */
+            changed_at: string;
+            /**
+             * Created At
+             * Format: date-time
+             */
+            created_at: string;
+            /** Id */
+            id: number;
+            place: components["schemas"]["PlacePart"];
+            /** Revision */
+            revision: number;
+            terrain: components["schemas"]["TerrainOut"] | null;
+        };
+        /**
+         * PlacePart
+         * @description A place, self-contained but for a terrain that is kept in the store.
+         */
+        PlacePart: {
+            /**
+             * Features
+             * @default []
+             */
+            features: components["schemas"]["FeaturePart"][];
+            /** Name */
+            name: string;
+            /** @default null */
+            terrain: components["schemas"]["TerrainPart"] | null;
+            /**
+             * Zones
+             * @default []
+             */
+            zones: components["schemas"]["ZonePart"][];
+            /**
+             * Zones Looked At
+             * @description The day on which the pilot looked the zones up.
+             * @default null
+             */
+            zones_looked_at: string | null;
         };
         /** PlaceSummary */
-        "PlaceList.PlaceSummary": {
+        PlaceSummary: {
             /**
              * Changed At
              * Format: date-time
@@ -18773,415 +7112,26 @@ export interface components {
             /** Zones */
             zones: number;
         };
-        /** PlaceOut */
-        PlaceOut: {
-            /**
-             * Changed At
-             * Format: date-time
-             */
-            changed_at: string;
-            /**
-             * Created At
-             * Format: date-time
-             */
-            created_at: string;
-            /** Id */
-            id: number;
-            place: components["schemas"]["PlaceOut.PlacePart"];
-            /** Revision */
-            revision: number;
-            terrain: components["schemas"]["PlaceOut.TerrainOut"] | null;
-        };
-        /**
-         * FeaturePart
-         * @description One drawn thing. Positions are longitude, latitude; an area's outline is not closed.
-         */
-        "PlaceOut.FeaturePart": {
-            /** Coordinates */
-            coordinates: number[][];
-            /**
-             * Height M
-             * @default 0
-             */
-            height_m: number;
-            /** Id */
-            id: string;
-            /** @default null */
-            kind: components["schemas"]["PlaceOut.ObstacleKind"] | null;
-            /**
-             * Name
-             * @default
-             */
-            name: string;
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-            /**
-             * Radius M
-             * @default null
-             */
-            radius_m: number | null;
-            role: components["schemas"]["PlaceOut.Role"];
-            /**
-             * Shape
-             * @enum {string}
-             */
-            shape: "point" | "line" | "area";
-        };
-        /**
-         * HeightReference
-         * @description What a zone's vertical limit is counted from.
-         * @enum {string}
-         */
-        "PlaceOut.HeightReference": "ground" | "sea_level";
-        /**
-         * ObstacleKind
-         * @enum {string}
-         */
-        "PlaceOut.ObstacleKind": "trees" | "building" | "wires" | "mast" | "terrain";
-        /**
-         * PlacePart
-         * @description A place, self-contained but for a terrain that is kept in the store.
-         */
-        "PlaceOut.PlacePart": {
-            /**
-             * Features
-             * @default []
-             */
-            features: components["schemas"]["PlaceOut.FeaturePart"][];
-            /** Name */
-            name: string;
-            /** @default null */
-            terrain: components["schemas"]["PlaceOut.TerrainPart"] | null;
-            /**
-             * Zones
-             * @default []
-             */
-            zones: components["schemas"]["PlaceOut.ZonePart"][];
-            /**
-             * Zones Looked At
-             * @description The day on which the pilot looked the zones up.
-             * @default null
-             */
-            zones_looked_at: string | null;
-        };
-        /**
-         * Restriction
-         * @description How a zone restricts flying, strictest first.
-         * @enum {string}
-         */
-        "PlaceOut.Restriction": "prohibited" | "authorisation" | "conditional" | "information";
-        /**
-         * Role
-         * @description What a drawn shape stands for.
-         * @enum {string}
-         */
-        "PlaceOut.Role": "takeoff" | "subject" | "obstacle" | "water" | "people" | "landing" | "airfield" | "note";
-        /**
-         * TerrainOut
-         * @description Where the terrain's shade lies, and how much of it is not known.
-         */
-        "PlaceOut.TerrainOut": {
-            /** East */
-            east: number;
-            /** Highest M */
-            highest_m: number | null;
-            /** Lowest M */
-            lowest_m: number | null;
-            /** North */
-            north: number;
-            /** Sha256 */
-            sha256: string;
-            /** South */
-            south: number;
-            /** Void Share */
-            void_share: number;
-            /** West */
-            west: number;
-        };
-        /**
-         * TerrainPart
-         * @description Heights on a square grid in an azimuthal equidistant frame around a point.
-         *
-         *     heights: base64 of the deflated rows, northernmost first, as little-endian 16-bit decimetres
-         *     over base_m; -32768 is a void. Null where the heights are kept under `sha256` in the store.
-         */
-        "PlaceOut.TerrainPart": {
-            /** Base M */
-            base_m: number;
-            /** Cell M */
-            cell_m: number;
-            /** Columns */
-            columns: number;
-            /**
-             * Heights
-             * @default null
-             */
-            heights: string | null;
-            /** Latitude */
-            latitude: number;
-            /** Longitude */
-            longitude: number;
-            /** Name */
-            name: string;
-            /** North M */
-            north_m: number;
-            /** Rows */
-            rows: number;
-            /**
-             * Sha256
-             * @default null
-             */
-            sha256: string | null;
-            /** West M */
-            west_m: number;
-        };
-        /**
-         * ZonePart
-         * @description A zone: areas as rings, the outline first, then its holes. A null upper_m is not known.
-         */
-        "PlaceOut.ZonePart": {
-            /** Areas */
-            areas: number[][][][];
-            /**
-             * Authority
-             * @default
-             */
-            authority: string;
-            /**
-             * Begins
-             * @default null
-             */
-            begins: string | null;
-            /**
-             * Ends
-             * @default null
-             */
-            ends: string | null;
-            /** @default ground */
-            lower_from: components["schemas"]["PlaceOut.HeightReference"];
-            /**
-             * Lower M
-             * @default 0
-             */
-            lower_m: number;
-            /**
-             * Message
-             * @default
-             */
-            message: string;
-            /** Name */
-            name: string;
-            restriction: components["schemas"]["PlaceOut.Restriction"];
-            /**
-             * Source
-             * @default
-             */
-            source: string;
-            /** @default ground */
-            upper_from: components["schemas"]["PlaceOut.HeightReference"];
-            /**
-             * Upper M
-             * @default null
-             */
-            upper_m: number | null;
-        };
-        /**
-         * PlacePart
-         * @description A place, self-contained but for a terrain that is kept in the store.
-         */
-        PlacePart: {
-            /**
-             * Features
-             * @default []
-             */
-            features: components["schemas"]["PlacePart.FeaturePart"][];
-            /** Name */
-            name: string;
-            /** @default null */
-            terrain: components["schemas"]["PlacePart.TerrainPart"] | null;
-            /**
-             * Zones
-             * @default []
-             */
-            zones: components["schemas"]["PlacePart.ZonePart"][];
-            /**
-             * Zones Looked At
-             * @description The day on which the pilot looked the zones up.
-             * @default null
-             */
-            zones_looked_at: string | null;
-        };
-        /**
-         * FeaturePart
-         * @description One drawn thing. Positions are longitude, latitude; an area's outline is not closed.
-         */
-        "PlacePart.FeaturePart": {
-            /** Coordinates */
-            coordinates: number[][];
-            /**
-             * Height M
-             * @default 0
-             */
-            height_m: number;
-            /** Id */
-            id: string;
-            /** @default null */
-            kind: components["schemas"]["PlacePart.ObstacleKind"] | null;
-            /**
-             * Name
-             * @default
-             */
-            name: string;
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-            /**
-             * Radius M
-             * @default null
-             */
-            radius_m: number | null;
-            role: components["schemas"]["PlacePart.Role"];
-            /**
-             * Shape
-             * @enum {string}
-             */
-            shape: "point" | "line" | "area";
-        };
-        /**
-         * HeightReference
-         * @description What a zone's vertical limit is counted from.
-         * @enum {string}
-         */
-        "PlacePart.HeightReference": "ground" | "sea_level";
-        /**
-         * ObstacleKind
-         * @enum {string}
-         */
-        "PlacePart.ObstacleKind": "trees" | "building" | "wires" | "mast" | "terrain";
-        /**
-         * Restriction
-         * @description How a zone restricts flying, strictest first.
-         * @enum {string}
-         */
-        "PlacePart.Restriction": "prohibited" | "authorisation" | "conditional" | "information";
-        /**
-         * Role
-         * @description What a drawn shape stands for.
-         * @enum {string}
-         */
-        "PlacePart.Role": "takeoff" | "subject" | "obstacle" | "water" | "people" | "landing" | "airfield" | "note";
-        /**
-         * TerrainPart
-         * @description Heights on a square grid in an azimuthal equidistant frame around a point.
-         *
-         *     heights: base64 of the deflated rows, northernmost first, as little-endian 16-bit decimetres
-         *     over base_m; -32768 is a void. Null where the heights are kept under `sha256` in the store.
-         */
-        "PlacePart.TerrainPart": {
-            /** Base M */
-            base_m: number;
-            /** Cell M */
-            cell_m: number;
-            /** Columns */
-            columns: number;
-            /**
-             * Heights
-             * @default null
-             */
-            heights: string | null;
-            /** Latitude */
-            latitude: number;
-            /** Longitude */
-            longitude: number;
-            /** Name */
-            name: string;
-            /** North M */
-            north_m: number;
-            /** Rows */
-            rows: number;
-            /**
-             * Sha256
-             * @default null
-             */
-            sha256: string | null;
-            /** West M */
-            west_m: number;
-        };
-        /**
-         * ZonePart
-         * @description A zone: areas as rings, the outline first, then its holes. A null upper_m is not known.
-         */
-        "PlacePart.ZonePart": {
-            /** Areas */
-            areas: number[][][][];
-            /**
-             * Authority
-             * @default
-             */
-            authority: string;
-            /**
-             * Begins
-             * @default null
-             */
-            begins: string | null;
-            /**
-             * Ends
-             * @default null
-             */
-            ends: string | null;
-            /** @default ground */
-            lower_from: components["schemas"]["PlacePart.HeightReference"];
-            /**
-             * Lower M
-             * @default 0
-             */
-            lower_m: number;
-            /**
-             * Message
-             * @default
-             */
-            message: string;
-            /** Name */
-            name: string;
-            restriction: components["schemas"]["PlacePart.Restriction"];
-            /**
-             * Source
-             * @default
-             */
-            source: string;
-            /** @default ground */
-            upper_from: components["schemas"]["PlacePart.HeightReference"];
-            /**
-             * Upper M
-             * @default null
-             */
-            upper_m: number | null;
-        };
         /**
          * Zealous Lark plan
          * @description One planned flight: everything that a launch decision rests on.
          */
         PlanDocument: {
-            aircraft: components["schemas"]["PlanDocument.AircraftPart"];
+            aircraft: components["schemas"]["AircraftPart"];
             /**
              * Evidence
              * @description For key paths of this plan, how their value came to be.
              * @default {}
              */
             evidence: {
-                [key: string]: components["schemas"]["PlanDocument.EvidencePart"];
+                [key: string]: components["schemas"]["EvidencePart"];
             };
-            flight: components["schemas"]["PlanDocument.FlightPart"];
+            flight: components["schemas"]["FlightPart"];
             /**
              * @description The forecast, to travel with the plan.
              * @default null
              */
-            forecast: components["schemas"]["PlanDocument.ForecastPart"] | null;
+            forecast: components["schemas"]["ForecastPart"] | null;
             /**
              * Format
              * @constant
@@ -19226,20 +7176,20 @@ export interface components {
              *       "wind_spread_pct": 20
              *     }
              */
-            minimums: components["schemas"]["PlanDocument.MinimumsPart"];
+            minimums: components["schemas"]["MinimumsPart"];
             /**
              * @description Getting there, subjects and batteries; null: not planned yet.
              * @default null
              */
-            outing: components["schemas"]["PlanDocument.OutingPart"] | null;
-            pack: components["schemas"]["PlanDocument.PackPart"];
+            outing: components["schemas"]["OutingPart"] | null;
+            pack: components["schemas"]["PackPart"];
             /**
              * @description What is drawn and known of the place, to travel with the plan.
              * @default null
              */
-            place: components["schemas"]["PlanDocument.PlacePart"] | null;
-            settings: components["schemas"]["PlanDocument.SettingsPart"];
-            site: components["schemas"]["PlanDocument.SitePart"];
+            place: components["schemas"]["PlacePart"] | null;
+            settings: components["schemas"]["SettingsPart"];
+            site: components["schemas"]["SitePart"];
             /**
              * Takeoff At
              * Format: date-time
@@ -19252,761 +7202,25 @@ export interface components {
              * @constant
              */
             version: 2;
-            weather: components["schemas"]["PlanDocument.WeatherPart"];
-        };
-        /** AircraftPart */
-        "PlanDocument.AircraftPart": {
-            /** Ascent Ms */
-            ascent_ms: number;
-            /**
-             * Attachments
-             * @default []
-             */
-            attachments: components["schemas"]["PlanDocument.AttachmentPart"][];
-            /** Battery Wh */
-            battery_wh: number;
-            /**
-             * Ceiling M
-             * @description Greatest height above sea level; null: the sheet gives none.
-             * @default null
-             */
-            ceiling_m: number | null;
-            /**
-             * Charge Power W
-             * @description Greatest charging power of its battery; null: the battery's energy in an hour.
-             * @default null
-             */
-            charge_power_w: number | null;
-            /**
-             * Consumption Factor
-             * @description What it draws over what the spec sheet says, as flights have shown.
-             * @default 1
-             */
-            consumption_factor: number;
-            /** Descent Ms */
-            descent_ms: number;
-            /** Hover Time Min */
-            hover_time_min: number;
-            /**
-             * Kit
-             * @default null
-             */
-            kit: number | null;
-            link: components["schemas"]["PlanDocument.LinkPart"];
-            /** Mass G */
-            mass_g: number;
-            /**
-             * Max Takeoff G
-             * @description Greatest mass to fly with; null: the sheet gives none.
-             * @default null
-             */
-            max_takeoff_g: number | null;
-            /**
-             * Max Tilt Deg
-             * @default 35
-             */
-            max_tilt_deg: number;
-            /** Max Wind Ms */
-            max_wind_ms: number;
-            /** Name */
-            name: string;
-            /**
-             * Payload G
-             * @default 0
-             */
-            payload_g: number;
-            /**
-             * Region Power Db
-             * @description Power that the place's rules allow against the region of the sheet's range.
-             * @default 0
-             */
-            region_power_db: number;
-            /** Rotor Count */
-            rotor_count: number;
-            /** Rotor Diameter M */
-            rotor_diameter_m: number;
-            /** Rth Speed Ms */
-            rth_speed_ms: number;
-            /** Size M */
-            size_m: number;
-            speeds_ms: components["schemas"]["PlanDocument.SpeedsPart"];
-            /**
-             * Temperature C
-             * @description Rated air temperature, least and greatest.
-             * @default [
-             *       -10,
-             *       40
-             *     ]
-             */
-            temperature_c: number[];
-        };
-        /**
-         * AttachmentKind
-         * @enum {string}
-         */
-        "PlanDocument.AttachmentKind": "guards" | "floats" | "light" | "filter" | "other";
-        /**
-         * AttachmentPart
-         * @description Something added to the aircraft. Guards and floats also cost rated wind, fast mode and power.
-         */
-        "PlanDocument.AttachmentPart": {
-            kind: components["schemas"]["PlanDocument.AttachmentKind"];
-            /**
-             * Mass G
-             * @default 0
-             */
-            mass_g: number;
-        };
-        /**
-         * CompassRule
-         * @description When the compass is calibrated.
-         * @enum {string}
-         */
-        "PlanDocument.CompassRule": "when_due" | "always" | "when_asked";
-        /** EvidencePart */
-        "PlanDocument.EvidencePart": {
-            /**
-             * At
-             * @default null
-             */
-            at: string | null;
-            how: components["schemas"]["PlanDocument.How"];
-            /**
-             * Source
-             * @default null
-             */
-            source: string | null;
-        };
-        /**
-         * FeaturePart
-         * @description One drawn thing. Positions are longitude, latitude; an area's outline is not closed.
-         */
-        "PlanDocument.FeaturePart": {
-            /** Coordinates */
-            coordinates: number[][];
-            /**
-             * Height M
-             * @default 0
-             */
-            height_m: number;
-            /** Id */
-            id: string;
-            /** @default null */
-            kind: components["schemas"]["PlanDocument.ObstacleKind"] | null;
-            /**
-             * Name
-             * @default
-             */
-            name: string;
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-            /**
-             * Radius M
-             * @default null
-             */
-            radius_m: number | null;
-            role: components["schemas"]["PlanDocument.Role"];
-            /**
-             * Shape
-             * @enum {string}
-             */
-            shape: "point" | "line" | "area";
-        };
-        /**
-         * Figure
-         * @description The figures of the weather by the names of its fields.
-         * @enum {string}
-         */
-        "PlanDocument.Figure": "winds" | "temperature_c" | "dew_point_c" | "visibility_m" | "precipitation" | "kp" | "cloud_base_m";
-        /** FlightPart */
-        "PlanDocument.FlightPart": {
-            /** Bearing Deg */
-            bearing_deg: number;
-            /** Distance M */
-            distance_m: number;
-            /** Height M */
-            height_m: number;
-            /**
-             * Moves
-             * @default []
-             */
-            moves: components["schemas"]["PlanDocument.MovePart"][];
-            /**
-             * Night Permitted
-             * @default false
-             */
-            night_permitted: boolean;
-            /**
-             * Outbound Mode
-             * @default normal
-             * @enum {string}
-             */
-            outbound_mode: "slow" | "normal" | "fast";
-            /**
-             * Return Mode
-             * @default rth
-             * @enum {string}
-             */
-            return_mode: "rth" | "slow" | "normal" | "fast";
-            /** Station Min */
-            station_min: number;
-            /**
-             * Station Radius M
-             * @default 15
-             */
-            station_radius_m: number;
-        };
-        /**
-         * Zealous Lark forecast
-         * @description Hours of one source, earliest first.
-         */
-        "PlanDocument.ForecastPart": {
-            /**
-             * Format
-             * @constant
-             */
-            format: "zealous-lark.forecast";
-            /**
-             * Holds Min
-             * @description How long the last hour holds; of an observation, how long it is taken to.
-             * @default 0
-             */
-            holds_min: number;
-            /** Hours */
-            hours: components["schemas"]["PlanDocument.HourPart"][];
-            /**
-             * Issued At
-             * Format: date-time
-             */
-            issued_at: string;
-            /** Source */
-            source: string;
-            /**
-             * Version
-             * @constant
-             */
-            version: 1;
-        };
-        /**
-         * HandFlightPart
-         * @description A flight as set by hand: the pack by its number in the kit, subjects by their place in `shots`.
-         */
-        "PlanDocument.HandFlightPart": {
-            /** Pack */
-            pack: number;
-            /** Shots */
-            shots: number[];
-        };
-        /**
-         * HeightReference
-         * @description What a zone's vertical limit is counted from.
-         * @enum {string}
-         */
-        "PlanDocument.HeightReference": "ground" | "sea_level";
-        /**
-         * HourPart
-         * @description One moment; what is left out is not said.
-         */
-        "PlanDocument.HourPart": {
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /**
-             * Cloud Base M
-             * @default null
-             */
-            cloud_base_m: number | null;
-            /**
-             * Cloud Pct
-             * @default null
-             */
-            cloud_pct: number | null;
-            /**
-             * Dew Point C
-             * @default null
-             */
-            dew_point_c: number | null;
-            /**
-             * Kp
-             * @default null
-             */
-            kp: number | null;
-            /** @default null */
-            precipitation: components["schemas"]["PlanDocument.Precipitation"] | null;
-            /**
-             * Rain Mmh
-             * @default null
-             */
-            rain_mmh: number | null;
-            /**
-             * Temperature C
-             * @default null
-             */
-            temperature_c: number | null;
-            /**
-             * Visibility M
-             * @default null
-             */
-            visibility_m: number | null;
-            /**
-             * Winds
-             * @default []
-             */
-            winds: components["schemas"]["PlanDocument.LevelPart"][];
-        };
-        /**
-         * HoverRule
-         * @description What a reading from the hover counts for.
-         * @enum {string}
-         */
-        "PlanDocument.HoverRule": "best" | "stronger";
-        /**
-         * How
-         * @description How a value of the plan came to be.
-         * @enum {string}
-         */
-        "PlanDocument.How": "default" | "typed" | "forecast" | "measured" | "read" | "copied";
-        /**
-         * Known
-         * @description How well it is known where something stands: drawn over a map, paced and typed, or seen on the look-round.
-         * @enum {string}
-         */
-        "PlanDocument.Known": "drawn" | "typed" | "seen";
-        /**
-         * LandformKind
-         * @enum {string}
-         */
-        "PlanDocument.LandformKind": "flat" | "ridge" | "escarpment" | "hill";
-        /** LandformPart */
-        "PlanDocument.LandformPart": {
-            /**
-             * Half Length M
-             * @default 0
-             */
-            half_length_m: number;
-            /**
-             * Height M
-             * @default 0
-             */
-            height_m: number;
-            kind: components["schemas"]["PlanDocument.LandformKind"];
-        };
-        /**
-         * LandingRule
-         * @enum {string}
-         */
-        "PlanDocument.LandingRule": "pad" | "hand";
-        /**
-         * LevelPart
-         * @description Wind at a height over open ground, as forecasts and stations give it.
-         */
-        "PlanDocument.LevelPart": {
-            /** Direction Deg */
-            direction_deg: number;
-            /**
-             * Gust Ms
-             * @default null
-             */
-            gust_ms: number | null;
-            /** Height M */
-            height_m: number;
-            /** Speed Ms */
-            speed_ms: number;
-        };
-        /** LinkPart */
-        "PlanDocument.LinkPart": {
-            /** Band Ghz */
-            band_ghz: number;
-            /** Range M */
-            range_m: number;
-        };
-        /**
-         * LostLink
-         * @enum {string}
-         */
-        "PlanDocument.LostLink": "return" | "hover" | "land";
-        /**
-         * LostLinkRule
-         * @description What the aircraft is told to do when the link is lost.
-         * @enum {string}
-         */
-        "PlanDocument.LostLinkRule": "by_site" | "return" | "hover";
-        /**
-         * MinimumsPart
-         * @description Personal minimums; what is left out has its default.
-         */
-        "PlanDocument.MinimumsPart": {
-            /**
-             * Accept Light Rain
-             * @default false
-             */
-            accept_light_rain: boolean;
-            /**
-             * Airfield M
-             * @default null
-             */
-            airfield_m: number | null;
-            /**
-             * Bulky Power
-             * @description What guards or floats multiply the power by; assumed.
-             * @default 1.15
-             */
-            bulky_power: number;
-            /**
-             * Bulky Speed
-             * @description What guards or floats leave of rated wind and fast mode; assumed.
-             * @default 0.8
-             */
-            bulky_speed: number;
-            /**
-             * Charge Spread Points
-             * @default 3
-             */
-            charge_spread_points: number;
-            /** @default when_due */
-            compass: components["schemas"]["PlanDocument.CompassRule"];
-            /**
-             * Consumption Spread Pct
-             * @default 8
-             */
-            consumption_spread_pct: number;
-            /** @default best */
-            hover_rule: components["schemas"]["PlanDocument.HoverRule"];
-            /**
-             * Kp
-             * @default 5
-             */
-            kp: number;
-            /** @default pad */
-            landing: components["schemas"]["PlanDocument.LandingRule"];
-            /**
-             * Legal Height M
-             * @default 120
-             */
-            legal_height_m: number;
-            /**
-             * Link Margin Db
-             * @default 10
-             */
-            link_margin_db: number;
-            /** @default by_site */
-            lost_link: components["schemas"]["PlanDocument.LostLinkRule"];
-            /**
-             * Mass Steps G
-             * @description Masses from which other rules apply.
-             * @default [
-             *       250
-             *     ]
-             */
-            mass_steps_g: number[];
-            /**
-             * Measured Spread Pct
-             * @default 10
-             */
-            measured_spread_pct: number;
-            /**
-             * Min Takeoff Pct
-             * @default 95
-             */
-            min_takeoff_pct: number;
-            /**
-             * People M
-             * @default null
-             */
-            people_m: number | null;
-            /**
-             * Reserve Pct
-             * @default 30
-             */
-            reserve_pct: number;
-            /**
-             * Return Speed Ms
-             * @default 3
-             */
-            return_speed_ms: number;
-            /**
-             * Rth Fixed M
-             * @description A return height that is always used; null: the lowest that clears.
-             * @default null
-             */
-            rth_fixed_m: number | null;
-            /**
-             * Rth Floor M
-             * @default 20
-             */
-            rth_floor_m: number;
-            /**
-             * Rth Margin M
-             * @default 10
-             */
-            rth_margin_m: number;
-            /**
-             * Satellites
-             * @default 11
-             */
-            satellites: number;
-            /**
-             * Sight Own M
-             * @default 150
-             */
-            sight_own_m: number;
-            /** @default attitude */
-            sight_rule: components["schemas"]["PlanDocument.SightRule"];
-            /** @default by_hand */
-            strong_wind: components["schemas"]["PlanDocument.StrongWindRule"];
-            /**
-             * Trust Water Sensors
-             * @default false
-             */
-            trust_water_sensors: boolean;
-            /**
-             * Turn Back Pct
-             * @description A fixed charge to turn back at; null: computed from wind and distance.
-             * @default null
-             */
-            turn_back_pct: number | null;
-            /**
-             * Water Distance M
-             * @default 200
-             */
-            water_distance_m: number;
-            /**
-             * Weather Age H
-             * @default 12
-             */
-            weather_age_h: number;
-            /** @default profile */
-            wind_aloft: components["schemas"]["PlanDocument.WindAloft"];
-            /**
-             * Wind Fraction
-             * @default 0.5
-             */
-            wind_fraction: number;
-            /**
-             * Wind Spread Pct
-             * @default 20
-             */
-            wind_spread_pct: number;
-        };
-        /**
-         * MoveKind
-         * @description orbit: round the subject, looking at it. pull_away: backwards and up, from it along a bearing.
-         *     rise: straight up beside it. straight: past it along a bearing. top_down: up over it, looking down.
-         * @enum {string}
-         */
-        "PlanDocument.MoveKind": "orbit" | "pull_away" | "rise" | "straight" | "top_down";
-        /**
-         * MovePart
-         * @description A planned move around a subject; heights above the take-off point.
-         *
-         *     size_m: radius of an orbit; distance from the subject at which a pull-away begins or a rise
-         *     stands. length_m: of a pull-away or a straight run. climb_m: how much it rises.
-         */
-        "PlanDocument.MovePart": {
-            /**
-             * Bearing Deg
-             * @default 0
-             */
-            bearing_deg: number;
-            /**
-             * Climb M
-             * @default 0
-             */
-            climb_m: number;
-            /** Height M */
-            height_m: number;
-            kind: components["schemas"]["PlanDocument.MoveKind"];
-            /** Latitude */
-            latitude: number;
-            /**
-             * Length M
-             * @default 0
-             */
-            length_m: number;
-            /** Longitude */
-            longitude: number;
-            /**
-             * Name
-             * @default
-             */
-            name: string;
-            /**
-             * Size M
-             * @default 20
-             */
-            size_m: number;
-            /**
-             * Speed Ms
-             * @default 4
-             */
-            speed_ms: number;
-            /**
-             * Turns
-             * @default 1
-             */
-            turns: number;
-        };
-        /**
-         * ObstacleKind
-         * @enum {string}
-         */
-        "PlanDocument.ObstacleKind": "trees" | "building" | "wires" | "mast" | "terrain";
-        /** ObstaclePart */
-        "PlanDocument.ObstaclePart": {
-            /** Bearing Deg */
-            bearing_deg: number;
-            /**
-             * Depth M
-             * @default 0
-             */
-            depth_m: number;
-            /** Distance M */
-            distance_m: number;
-            /** Height M */
-            height_m: number;
-            kind: components["schemas"]["PlanDocument.ObstacleKind"];
-            /** @default typed */
-            known: components["schemas"]["PlanDocument.Known"];
-        };
-        /**
-         * OutingPart
-         * @description packs: numbers in this Lark's own kit; null: all that fit and may be flown.
-         *
-         *     charge_min: time there is for charging, when it is less than charging takes. flights: as set by hand;
-         *     null: the best way that is found.
-         */
-        "PlanDocument.OutingPart": {
-            /**
-             * Bag Min
-             * @default 20
-             */
-            bag_min: number;
-            /**
-             * Changeover Min
-             * @default 4
-             */
-            changeover_min: number;
-            /**
-             * Charge Min
-             * @default null
-             */
-            charge_min: number | null;
-            /**
-             * First Flights
-             * @default false
-             */
-            first_flights: boolean;
-            /**
-             * Flights
-             * @default null
-             */
-            flights: components["schemas"]["PlanDocument.HandFlightPart"][] | null;
-            /**
-             * On Site Min
-             * @default 90
-             */
-            on_site_min: number;
-            /**
-             * Packs
-             * @default null
-             */
-            packs: number[] | null;
-            /**
-             * Risky
-             * @description A shot that may cost the aircraft: the card is swapped before it.
-             * @default false
-             */
-            risky: boolean;
-            /**
-             * Setup Min
-             * @default 20
-             */
-            setup_min: number;
-            /**
-             * Shots
-             * @default []
-             */
-            shots: components["schemas"]["PlanDocument.ShotPart"][];
-            /**
-             * Travel Min
-             * @default 30
-             */
-            travel_min: number;
-        };
-        /** PackPart */
-        "PlanDocument.PackPart": {
-            /** Charge Pct */
-            charge_pct: number;
-            /**
-             * Health Pct
-             * @default 100
-             */
-            health_pct: number;
-            /**
-             * Kit
-             * @default null
-             */
-            kit: number | null;
-            /**
-             * Label
-             * @description What is written on the battery.
-             * @default null
-             */
-            label: string | null;
-            /**
-             * Temperature C
-             * @default null
-             */
-            temperature_c: number | null;
-        };
-        /**
-         * PlacePart
-         * @description A place, self-contained but for a terrain that is kept in the store.
-         */
-        "PlanDocument.PlacePart": {
-            /**
-             * Features
-             * @default []
-             */
-            features: components["schemas"]["PlanDocument.FeaturePart"][];
-            /** Name */
-            name: string;
-            /** @default null */
-            terrain: components["schemas"]["PlanDocument.TerrainPart"] | null;
-            /**
-             * Zones
-             * @default []
-             */
-            zones: components["schemas"]["PlanDocument.ZonePart"][];
-            /**
-             * Zones Looked At
-             * @description The day on which the pilot looked the zones up.
-             * @default null
-             */
-            zones_looked_at: string | null;
+            weather: components["schemas"]["WeatherPart"];
         };
         /**
          * PlatformKind
          * @description What the pilot starts from.
          * @enum {string}
          */
-        "PlanDocument.PlatformKind": "ground" | "boat" | "car";
+        PlatformKind: "ground" | "boat" | "car";
         /**
          * PlatformPart
          * @description What the pilot starts from; a boat or car with its course and speed.
          */
-        "PlanDocument.PlatformPart": {
+        PlatformPart: {
             /**
              * Course Deg
              * @default 0
              */
             course_deg: number;
-            kind: components["schemas"]["PlanDocument.PlatformKind"];
+            kind: components["schemas"]["PlatformKind"];
             /**
              * Speed Ms
              * @default 0
@@ -20014,395 +7228,97 @@ export interface components {
             speed_ms: number;
         };
         /**
+         * Point
+         * @description A flight as a point of a chart.
+         */
+        Point: {
+            /** Aircraft */
+            aircraft: string;
+            /** Pack */
+            pack: string;
+            /** Planned Pct */
+            planned_pct: number | null;
+            /** Seconds */
+            seconds: number;
+            /** Spent Pct */
+            spent_pct: number;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /** Uid */
+            uid: string;
+            /** Wind Ms */
+            wind_ms: number | null;
+        };
+        /**
          * Precipitation
          * @enum {string}
          */
-        "PlanDocument.Precipitation": "none" | "light" | "heavy" | "fog";
+        Precipitation: "none" | "light" | "heavy" | "fog";
         /**
          * ProvenancePart
          * @description Where a figure of the weather comes from, and when it was issued or read.
          */
-        "PlanDocument.ProvenancePart": {
+        ProvenancePart: {
             /**
              * As Of
              * @default null
              */
             as_of: string | null;
-            figure: components["schemas"]["PlanDocument.Figure"];
+            figure: components["schemas"]["Figure"];
             /** Source */
             source: string;
+        };
+        /** QuestionOut */
+        QuestionOut: {
+            /** Id */
+            id: string;
+            /** Question */
+            question: string;
+            /** Schools */
+            schools: components["schemas"]["SchoolOut"][];
+            /** Why */
+            why: string;
+        };
+        /**
+         * QuestionPart
+         * @description Something not known that can be asked. What only the powered aircraft can tell does not matter yet.
+         */
+        QuestionPart: {
+            /** Id */
+            id: string;
+            /**
+             * Key
+             * @description Key path of the plan's value that nobody has said and that one touch can confirm.
+             * @default null
+             */
+            key: string | null;
+            /** Matters */
+            matters: boolean;
+            /** Question */
+            question: string;
         };
         /**
          * RadioNoise
          * @enum {string}
          */
-        "PlanDocument.RadioNoise": "quiet" | "suburban" | "urban";
+        RadioNoise: "quiet" | "suburban" | "urban";
         /**
-         * Restriction
-         * @description How a zone restricts flying, strictest first.
+         * ReachLimit
+         * @description What ends the reach on a bearing: the charge, no headway in the wind, or the way home not being clear.
          * @enum {string}
          */
-        "PlanDocument.Restriction": "prohibited" | "authorisation" | "conditional" | "information";
-        /**
-         * Role
-         * @description What a drawn shape stands for.
-         * @enum {string}
-         */
-        "PlanDocument.Role": "takeoff" | "subject" | "obstacle" | "water" | "people" | "landing" | "airfield" | "note";
-        /**
-         * Seen
-         * @description What the pilot has seen on site and cannot be drawn: it counts until it is taken back.
-         * @enum {string}
-         */
-        "PlanDocument.Seen": "people" | "boats" | "birds" | "overhead" | "ground" | "way_through" | "floor" | "waves" | "shore_short" | "rigging" | "swell" | "emergency" | "quiet";
-        /** SettingsPart */
-        "PlanDocument.SettingsPart": {
-            /**
-             * Compass Checked
-             * @description Whether the compass is in order here.
-             * @default null
-             */
-            compass_checked: boolean | null;
-            /**
-             * Home Point Set
-             * @default null
-             */
-            home_point_set: boolean | null;
-            /** @default return */
-            lost_link: components["schemas"]["PlanDocument.LostLink"];
-            /**
-             * Max Altitude M
-             * @default 120
-             */
-            max_altitude_m: number;
-            /**
-             * Max Distance M
-             * @default null
-             */
-            max_distance_m: number | null;
-            /** Rth Altitude M */
-            rth_altitude_m: number;
-            /**
-             * Satellites
-             * @default null
-             */
-            satellites: number | null;
-        };
-        /**
-         * ShotPart
-         * @description A subject to film: height above the take-off point, time there, the light it wants.
-         */
-        "PlanDocument.ShotPart": {
-            /** Height M */
-            height_m: number;
-            /** Latitude */
-            latitude: number;
-            /** @default any */
-            light: components["schemas"]["PlanDocument.WantedLight"];
-            /** Longitude */
-            longitude: number;
-            /** Minutes */
-            minutes: number;
-            /** Name */
-            name: string;
-        };
-        /**
-         * SightRule
-         * @description What limits the line of sight.
-         * @enum {string}
-         */
-        "PlanDocument.SightRule": "attitude" | "own" | "observer";
-        /** SitePart */
-        "PlanDocument.SitePart": {
-            /** Elevation M */
-            elevation_m: number;
-            /**
-             * Indoors
-             * @default false
-             */
-            indoors: boolean;
-            /** @default null */
-            landform: components["schemas"]["PlanDocument.LandformPart"] | null;
-            /** Latitude */
-            latitude: number;
-            /** Longitude */
-            longitude: number;
-            /**
-             * Name
-             * @default null
-             */
-            name: string | null;
-            /**
-             * Obstacles
-             * @default []
-             */
-            obstacles: components["schemas"]["PlanDocument.ObstaclePart"][];
-            /**
-             * Over Water
-             * @default false
-             */
-            over_water: boolean;
-            /**
-             * People Looked At
-             * @description The day on which the pilot looked for people: none.
-             * @default null
-             */
-            people_looked_at: string | null;
-            /**
-             * Place
-             * @description The place in this Lark's own store; a document that travels carries it in `place` instead.
-             * @default null
-             */
-            place: number | null;
-            /**
-             * @default {
-             *       "course_deg": 0,
-             *       "kind": "ground",
-             *       "speed_ms": 0
-             *     }
-             */
-            platform: components["schemas"]["PlanDocument.PlatformPart"];
-            /**
-             * Radio Loss Db
-             * @description Loss that the radio met here beyond what the model says.
-             * @default 0
-             */
-            radio_loss_db: number;
-            /** @default quiet */
-            radio_noise: components["schemas"]["PlanDocument.RadioNoise"];
-            /**
-             * Seen
-             * @description What the pilot saw on site; each counts until it is taken back.
-             * @default []
-             */
-            seen: components["schemas"]["PlanDocument.Seen"][];
-            /**
-             * Sheltered
-             * @default false
-             */
-            sheltered: boolean;
-            surroundings: components["schemas"]["PlanDocument.Surroundings"];
-            /**
-             * Trees Bare
-             * @default false
-             */
-            trees_bare: boolean;
-            /**
-             * Wave Height M
-             * @description From trough to crest.
-             * @default null
-             */
-            wave_height_m: number | null;
-            /**
-             * Zones Looked At
-             * @description The day on which the pilot looked for zones: none.
-             * @default null
-             */
-            zones_looked_at: string | null;
-        };
-        /**
-         * SpeedsPart
-         * @description Airspeed of each flight mode.
-         */
-        "PlanDocument.SpeedsPart": {
-            /** Fast */
-            fast: number;
-            /** Normal */
-            normal: number;
-            /** Slow */
-            slow: number;
-        };
-        /**
-         * StrongWindRule
-         * @description How to come home when the wind is strong and the aircraft far out.
-         * @enum {string}
-         */
-        "PlanDocument.StrongWindRule": "by_hand" | "automatic";
-        /**
-         * Surroundings
-         * @description Ground cover upwind of the take-off point, smoothest first.
-         * @enum {string}
-         */
-        "PlanDocument.Surroundings": "water" | "smooth" | "open" | "roughly_open" | "rough" | "very_rough" | "closed" | "chaotic";
-        /**
-         * TerrainPart
-         * @description Heights on a square grid in an azimuthal equidistant frame around a point.
-         *
-         *     heights: base64 of the deflated rows, northernmost first, as little-endian 16-bit decimetres
-         *     over base_m; -32768 is a void. Null where the heights are kept under `sha256` in the store.
-         */
-        "PlanDocument.TerrainPart": {
-            /** Base M */
-            base_m: number;
-            /** Cell M */
-            cell_m: number;
-            /** Columns */
-            columns: number;
-            /**
-             * Heights
-             * @default null
-             */
-            heights: string | null;
-            /** Latitude */
-            latitude: number;
-            /** Longitude */
-            longitude: number;
-            /** Name */
-            name: string;
-            /** North M */
-            north_m: number;
-            /** Rows */
-            rows: number;
-            /**
-             * Sha256
-             * @default null
-             */
-            sha256: string | null;
-            /** West M */
-            west_m: number;
-        };
-        /**
-         * WantedLight
-         * @enum {string}
-         */
-        "PlanDocument.WantedLight": "any" | "front" | "side" | "back" | "golden";
-        /** WeatherPart */
-        "PlanDocument.WeatherPart": {
-            /**
-             * As Of
-             * @description When the weather was read or issued.
-             * @default null
-             */
-            as_of: string | null;
-            /**
-             * Cloud Base M
-             * @description As reported.
-             * @default null
-             */
-            cloud_base_m: number | null;
-            /**
-             * Dew Point C
-             * @default null
-             */
-            dew_point_c: number | null;
-            /**
-             * Kp
-             * @default 2
-             */
-            kp: number;
-            /** @default none */
-            precipitation: components["schemas"]["PlanDocument.Precipitation"];
-            /**
-             * Provenance
-             * @description Of figures that were not typed in; `as_of` tells the age of the others.
-             * @default []
-             */
-            provenance: components["schemas"]["PlanDocument.ProvenancePart"][];
-            /**
-             * Report
-             * @description The forecast in this Lark's own store; a document that travels carries it in `forecast`.
-             * @default null
-             */
-            report: number | null;
-            /** Temperature C */
-            temperature_c: number;
-            /**
-             * Visibility M
-             * @default 10000
-             */
-            visibility_m: number;
-            /** Winds */
-            winds: components["schemas"]["PlanDocument.WindPart"][];
-        };
-        /**
-         * WindAloft
-         * @description How a wind measured near the ground is carried up.
-         * @enum {string}
-         */
-        "PlanDocument.WindAloft": "profile" | "doubling" | "larger";
-        /** WindPart */
-        "PlanDocument.WindPart": {
-            /**
-             * At
-             * @description When it was read.
-             * @default null
-             */
-            at: string | null;
-            /** Direction Deg */
-            direction_deg: number;
-            /**
-             * Gust Ms
-             * @default null
-             */
-            gust_ms: number | null;
-            /** Height M */
-            height_m: number;
-            /**
-             * Method
-             * @description How it was measured.
-             * @default null
-             */
-            method: ("meter" | "beaufort" | "hover") | null;
-            source: components["schemas"]["PlanDocument.WindSource"];
-            /** Speed Ms */
-            speed_ms: number;
-        };
-        /**
-         * WindSource
-         * @description FORECAST: for open ground. MEASURED: with a meter, or by what is seen, at the site. HOVER: what the aircraft
-         *     itself leans into, or its ground speeds into and down the wind, up there.
-         * @enum {string}
-         */
-        "PlanDocument.WindSource": "forecast" | "measured" | "hover";
-        /**
-         * ZonePart
-         * @description A zone: areas as rings, the outline first, then its holes. A null upper_m is not known.
-         */
-        "PlanDocument.ZonePart": {
-            /** Areas */
-            areas: number[][][][];
-            /**
-             * Authority
-             * @default
-             */
-            authority: string;
-            /**
-             * Begins
-             * @default null
-             */
-            begins: string | null;
-            /**
-             * Ends
-             * @default null
-             */
-            ends: string | null;
-            /** @default ground */
-            lower_from: components["schemas"]["PlanDocument.HeightReference"];
-            /**
-             * Lower M
-             * @default 0
-             */
-            lower_m: number;
-            /**
-             * Message
-             * @default
-             */
-            message: string;
-            /** Name */
-            name: string;
-            restriction: components["schemas"]["PlanDocument.Restriction"];
-            /**
-             * Source
-             * @default
-             */
-            source: string;
-            /** @default ground */
-            upper_from: components["schemas"]["PlanDocument.HeightReference"];
-            /**
-             * Upper M
-             * @default null
-             */
-            upper_m: number | null;
+        ReachLimit: "charge" | "wind" | "ground";
+        /** ReachPart */
+        ReachPart: {
+            /** Bearing Deg */
+            bearing_deg: number[];
+            /** Distance M */
+            distance_m: number[];
+            /** Limited By */
+            limited_by: components["schemas"]["ReachLimit"][];
         };
         /**
          * ReadIn
@@ -20419,1295 +7335,28 @@ export interface components {
              * @default
              */
             name: string;
-            plan: components["schemas"]["ReadIn.PlanDocument"];
+            plan: components["schemas"]["PlanDocument"];
             /** Text */
             text: string;
         };
-        /** AircraftPart */
-        "ReadIn.AircraftPart": {
-            /** Ascent Ms */
-            ascent_ms: number;
-            /**
-             * Attachments
-             * @default []
-             */
-            attachments: components["schemas"]["ReadIn.AttachmentPart"][];
-            /** Battery Wh */
-            battery_wh: number;
-            /**
-             * Ceiling M
-             * @description Greatest height above sea level; null: the sheet gives none.
-             * @default null
-             */
-            ceiling_m: number | null;
-            /**
-             * Charge Power W
-             * @description Greatest charging power of its battery; null: the battery's energy in an hour.
-             * @default null
-             */
-            charge_power_w: number | null;
-            /**
-             * Consumption Factor
-             * @description What it draws over what the spec sheet says, as flights have shown.
-             * @default 1
-             */
-            consumption_factor: number;
-            /** Descent Ms */
-            descent_ms: number;
-            /** Hover Time Min */
-            hover_time_min: number;
-            /**
-             * Kit
-             * @default null
-             */
-            kit: number | null;
-            link: components["schemas"]["ReadIn.LinkPart"];
-            /** Mass G */
-            mass_g: number;
-            /**
-             * Max Takeoff G
-             * @description Greatest mass to fly with; null: the sheet gives none.
-             * @default null
-             */
-            max_takeoff_g: number | null;
-            /**
-             * Max Tilt Deg
-             * @default 35
-             */
-            max_tilt_deg: number;
-            /** Max Wind Ms */
-            max_wind_ms: number;
-            /** Name */
-            name: string;
-            /**
-             * Payload G
-             * @default 0
-             */
-            payload_g: number;
-            /**
-             * Region Power Db
-             * @description Power that the place's rules allow against the region of the sheet's range.
-             * @default 0
-             */
-            region_power_db: number;
-            /** Rotor Count */
-            rotor_count: number;
-            /** Rotor Diameter M */
-            rotor_diameter_m: number;
-            /** Rth Speed Ms */
-            rth_speed_ms: number;
-            /** Size M */
-            size_m: number;
-            speeds_ms: components["schemas"]["ReadIn.SpeedsPart"];
-            /**
-             * Temperature C
-             * @description Rated air temperature, least and greatest.
-             * @default [
-             *       -10,
-             *       40
-             *     ]
-             */
-            temperature_c: number[];
-        };
         /**
-         * AttachmentKind
-         * @enum {string}
+         * ReadingOut
+         * @description The mean of the last half minute, and the greatest of it.
          */
-        "ReadIn.AttachmentKind": "guards" | "floats" | "light" | "filter" | "other";
-        /**
-         * AttachmentPart
-         * @description Something added to the aircraft. Guards and floats also cost rated wind, fast mode and power.
-         */
-        "ReadIn.AttachmentPart": {
-            kind: components["schemas"]["ReadIn.AttachmentKind"];
-            /**
-             * Mass G
-             * @default 0
-             */
-            mass_g: number;
-        };
-        /**
-         * CompassRule
-         * @description When the compass is calibrated.
-         * @enum {string}
-         */
-        "ReadIn.CompassRule": "when_due" | "always" | "when_asked";
-        /** EvidencePart */
-        "ReadIn.EvidencePart": {
-            /**
-             * At
-             * @default null
-             */
-            at: string | null;
-            how: components["schemas"]["ReadIn.How"];
-            /**
-             * Source
-             * @default null
-             */
-            source: string | null;
-        };
-        /**
-         * FeaturePart
-         * @description One drawn thing. Positions are longitude, latitude; an area's outline is not closed.
-         */
-        "ReadIn.FeaturePart": {
-            /** Coordinates */
-            coordinates: number[][];
-            /**
-             * Height M
-             * @default 0
-             */
-            height_m: number;
-            /** Id */
-            id: string;
-            /** @default null */
-            kind: components["schemas"]["ReadIn.ObstacleKind"] | null;
-            /**
-             * Name
-             * @default
-             */
-            name: string;
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-            /**
-             * Radius M
-             * @default null
-             */
-            radius_m: number | null;
-            role: components["schemas"]["ReadIn.Role"];
-            /**
-             * Shape
-             * @enum {string}
-             */
-            shape: "point" | "line" | "area";
-        };
-        /**
-         * Figure
-         * @description The figures of the weather by the names of its fields.
-         * @enum {string}
-         */
-        "ReadIn.Figure": "winds" | "temperature_c" | "dew_point_c" | "visibility_m" | "precipitation" | "kp" | "cloud_base_m";
-        /** FlightPart */
-        "ReadIn.FlightPart": {
-            /** Bearing Deg */
-            bearing_deg: number;
-            /** Distance M */
-            distance_m: number;
-            /** Height M */
-            height_m: number;
-            /**
-             * Moves
-             * @default []
-             */
-            moves: components["schemas"]["ReadIn.MovePart"][];
-            /**
-             * Night Permitted
-             * @default false
-             */
-            night_permitted: boolean;
-            /**
-             * Outbound Mode
-             * @default normal
-             * @enum {string}
-             */
-            outbound_mode: "slow" | "normal" | "fast";
-            /**
-             * Return Mode
-             * @default rth
-             * @enum {string}
-             */
-            return_mode: "rth" | "slow" | "normal" | "fast";
-            /** Station Min */
-            station_min: number;
-            /**
-             * Station Radius M
-             * @default 15
-             */
-            station_radius_m: number;
-        };
-        /**
-         * Zealous Lark forecast
-         * @description Hours of one source, earliest first.
-         */
-        "ReadIn.ForecastPart": {
-            /**
-             * Format
-             * @constant
-             */
-            format: "zealous-lark.forecast";
-            /**
-             * Holds Min
-             * @description How long the last hour holds; of an observation, how long it is taken to.
-             * @default 0
-             */
-            holds_min: number;
-            /** Hours */
-            hours: components["schemas"]["ReadIn.HourPart"][];
-            /**
-             * Issued At
-             * Format: date-time
-             */
-            issued_at: string;
-            /** Source */
-            source: string;
-            /**
-             * Version
-             * @constant
-             */
-            version: 1;
-        };
-        /**
-         * HandFlightPart
-         * @description A flight as set by hand: the pack by its number in the kit, subjects by their place in `shots`.
-         */
-        "ReadIn.HandFlightPart": {
-            /** Pack */
-            pack: number;
-            /** Shots */
-            shots: number[];
-        };
-        /**
-         * HeightReference
-         * @description What a zone's vertical limit is counted from.
-         * @enum {string}
-         */
-        "ReadIn.HeightReference": "ground" | "sea_level";
-        /**
-         * HourPart
-         * @description One moment; what is left out is not said.
-         */
-        "ReadIn.HourPart": {
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /**
-             * Cloud Base M
-             * @default null
-             */
-            cloud_base_m: number | null;
-            /**
-             * Cloud Pct
-             * @default null
-             */
-            cloud_pct: number | null;
-            /**
-             * Dew Point C
-             * @default null
-             */
-            dew_point_c: number | null;
-            /**
-             * Kp
-             * @default null
-             */
-            kp: number | null;
-            /** @default null */
-            precipitation: components["schemas"]["ReadIn.Precipitation"] | null;
-            /**
-             * Rain Mmh
-             * @default null
-             */
-            rain_mmh: number | null;
-            /**
-             * Temperature C
-             * @default null
-             */
-            temperature_c: number | null;
-            /**
-             * Visibility M
-             * @default null
-             */
-            visibility_m: number | null;
-            /**
-             * Winds
-             * @default []
-             */
-            winds: components["schemas"]["ReadIn.LevelPart"][];
-        };
-        /**
-         * HoverRule
-         * @description What a reading from the hover counts for.
-         * @enum {string}
-         */
-        "ReadIn.HoverRule": "best" | "stronger";
-        /**
-         * How
-         * @description How a value of the plan came to be.
-         * @enum {string}
-         */
-        "ReadIn.How": "default" | "typed" | "forecast" | "measured" | "read" | "copied";
-        /**
-         * Known
-         * @description How well it is known where something stands: drawn over a map, paced and typed, or seen on the look-round.
-         * @enum {string}
-         */
-        "ReadIn.Known": "drawn" | "typed" | "seen";
-        /**
-         * LandformKind
-         * @enum {string}
-         */
-        "ReadIn.LandformKind": "flat" | "ridge" | "escarpment" | "hill";
-        /** LandformPart */
-        "ReadIn.LandformPart": {
-            /**
-             * Half Length M
-             * @default 0
-             */
-            half_length_m: number;
-            /**
-             * Height M
-             * @default 0
-             */
-            height_m: number;
-            kind: components["schemas"]["ReadIn.LandformKind"];
-        };
-        /**
-         * LandingRule
-         * @enum {string}
-         */
-        "ReadIn.LandingRule": "pad" | "hand";
-        /**
-         * LevelPart
-         * @description Wind at a height over open ground, as forecasts and stations give it.
-         */
-        "ReadIn.LevelPart": {
+        ReadingOut: {
             /** Direction Deg */
             direction_deg: number;
-            /**
-             * Gust Ms
-             * @default null
-             */
-            gust_ms: number | null;
-            /** Height M */
-            height_m: number;
+            /** Gust Ms */
+            gust_ms: number;
+            /** Samples */
+            samples: number;
             /** Speed Ms */
             speed_ms: number;
-        };
-        /** LinkPart */
-        "ReadIn.LinkPart": {
-            /** Band Ghz */
-            band_ghz: number;
-            /** Range M */
-            range_m: number;
-        };
-        /**
-         * LostLink
-         * @enum {string}
-         */
-        "ReadIn.LostLink": "return" | "hover" | "land";
-        /**
-         * LostLinkRule
-         * @description What the aircraft is told to do when the link is lost.
-         * @enum {string}
-         */
-        "ReadIn.LostLinkRule": "by_site" | "return" | "hover";
-        /**
-         * MinimumsPart
-         * @description Personal minimums; what is left out has its default.
-         */
-        "ReadIn.MinimumsPart": {
-            /**
-             * Accept Light Rain
-             * @default false
-             */
-            accept_light_rain: boolean;
-            /**
-             * Airfield M
-             * @default null
-             */
-            airfield_m: number | null;
-            /**
-             * Bulky Power
-             * @description What guards or floats multiply the power by; assumed.
-             * @default 1.15
-             */
-            bulky_power: number;
-            /**
-             * Bulky Speed
-             * @description What guards or floats leave of rated wind and fast mode; assumed.
-             * @default 0.8
-             */
-            bulky_speed: number;
-            /**
-             * Charge Spread Points
-             * @default 3
-             */
-            charge_spread_points: number;
-            /** @default when_due */
-            compass: components["schemas"]["ReadIn.CompassRule"];
-            /**
-             * Consumption Spread Pct
-             * @default 8
-             */
-            consumption_spread_pct: number;
-            /** @default best */
-            hover_rule: components["schemas"]["ReadIn.HoverRule"];
-            /**
-             * Kp
-             * @default 5
-             */
-            kp: number;
-            /** @default pad */
-            landing: components["schemas"]["ReadIn.LandingRule"];
-            /**
-             * Legal Height M
-             * @default 120
-             */
-            legal_height_m: number;
-            /**
-             * Link Margin Db
-             * @default 10
-             */
-            link_margin_db: number;
-            /** @default by_site */
-            lost_link: components["schemas"]["ReadIn.LostLinkRule"];
-            /**
-             * Mass Steps G
-             * @description Masses from which other rules apply.
-             * @default [
-             *       250
-             *     ]
-             */
-            mass_steps_g: number[];
-            /**
-             * Measured Spread Pct
-             * @default 10
-             */
-            measured_spread_pct: number;
-            /**
-             * Min Takeoff Pct
-             * @default 95
-             */
-            min_takeoff_pct: number;
-            /**
-             * People M
-             * @default null
-             */
-            people_m: number | null;
-            /**
-             * Reserve Pct
-             * @default 30
-             */
-            reserve_pct: number;
-            /**
-             * Return Speed Ms
-             * @default 3
-             */
-            return_speed_ms: number;
-            /**
-             * Rth Fixed M
-             * @description A return height that is always used; null: the lowest that clears.
-             * @default null
-             */
-            rth_fixed_m: number | null;
-            /**
-             * Rth Floor M
-             * @default 20
-             */
-            rth_floor_m: number;
-            /**
-             * Rth Margin M
-             * @default 10
-             */
-            rth_margin_m: number;
-            /**
-             * Satellites
-             * @default 11
-             */
-            satellites: number;
-            /**
-             * Sight Own M
-             * @default 150
-             */
-            sight_own_m: number;
-            /** @default attitude */
-            sight_rule: components["schemas"]["ReadIn.SightRule"];
-            /** @default by_hand */
-            strong_wind: components["schemas"]["ReadIn.StrongWindRule"];
-            /**
-             * Trust Water Sensors
-             * @default false
-             */
-            trust_water_sensors: boolean;
-            /**
-             * Turn Back Pct
-             * @description A fixed charge to turn back at; null: computed from wind and distance.
-             * @default null
-             */
-            turn_back_pct: number | null;
-            /**
-             * Water Distance M
-             * @default 200
-             */
-            water_distance_m: number;
-            /**
-             * Weather Age H
-             * @default 12
-             */
-            weather_age_h: number;
-            /** @default profile */
-            wind_aloft: components["schemas"]["ReadIn.WindAloft"];
-            /**
-             * Wind Fraction
-             * @default 0.5
-             */
-            wind_fraction: number;
-            /**
-             * Wind Spread Pct
-             * @default 20
-             */
-            wind_spread_pct: number;
-        };
-        /**
-         * MoveKind
-         * @description orbit: round the subject, looking at it. pull_away: backwards and up, from it along a bearing.
-         *     rise: straight up beside it. straight: past it along a bearing. top_down: up over it, looking down.
-         * @enum {string}
-         */
-        "ReadIn.MoveKind": "orbit" | "pull_away" | "rise" | "straight" | "top_down";
-        /**
-         * MovePart
-         * @description A planned move around a subject; heights above the take-off point.
-         *
-         *     size_m: radius of an orbit; distance from the subject at which a pull-away begins or a rise
-         *     stands. length_m: of a pull-away or a straight run. climb_m: how much it rises.
-         */
-        "ReadIn.MovePart": {
-            /**
-             * Bearing Deg
-             * @default 0
-             */
-            bearing_deg: number;
-            /**
-             * Climb M
-             * @default 0
-             */
-            climb_m: number;
-            /** Height M */
-            height_m: number;
-            kind: components["schemas"]["ReadIn.MoveKind"];
-            /** Latitude */
-            latitude: number;
-            /**
-             * Length M
-             * @default 0
-             */
-            length_m: number;
-            /** Longitude */
-            longitude: number;
-            /**
-             * Name
-             * @default
-             */
-            name: string;
-            /**
-             * Size M
-             * @default 20
-             */
-            size_m: number;
-            /**
-             * Speed Ms
-             * @default 4
-             */
-            speed_ms: number;
-            /**
-             * Turns
-             * @default 1
-             */
-            turns: number;
-        };
-        /**
-         * ObstacleKind
-         * @enum {string}
-         */
-        "ReadIn.ObstacleKind": "trees" | "building" | "wires" | "mast" | "terrain";
-        /** ObstaclePart */
-        "ReadIn.ObstaclePart": {
-            /** Bearing Deg */
-            bearing_deg: number;
-            /**
-             * Depth M
-             * @default 0
-             */
-            depth_m: number;
-            /** Distance M */
-            distance_m: number;
-            /** Height M */
-            height_m: number;
-            kind: components["schemas"]["ReadIn.ObstacleKind"];
-            /** @default typed */
-            known: components["schemas"]["ReadIn.Known"];
-        };
-        /**
-         * OutingPart
-         * @description packs: numbers in this Lark's own kit; null: all that fit and may be flown.
-         *
-         *     charge_min: time there is for charging, when it is less than charging takes. flights: as set by hand;
-         *     null: the best way that is found.
-         */
-        "ReadIn.OutingPart": {
-            /**
-             * Bag Min
-             * @default 20
-             */
-            bag_min: number;
-            /**
-             * Changeover Min
-             * @default 4
-             */
-            changeover_min: number;
-            /**
-             * Charge Min
-             * @default null
-             */
-            charge_min: number | null;
-            /**
-             * First Flights
-             * @default false
-             */
-            first_flights: boolean;
-            /**
-             * Flights
-             * @default null
-             */
-            flights: components["schemas"]["ReadIn.HandFlightPart"][] | null;
-            /**
-             * On Site Min
-             * @default 90
-             */
-            on_site_min: number;
-            /**
-             * Packs
-             * @default null
-             */
-            packs: number[] | null;
-            /**
-             * Risky
-             * @description A shot that may cost the aircraft: the card is swapped before it.
-             * @default false
-             */
-            risky: boolean;
-            /**
-             * Setup Min
-             * @default 20
-             */
-            setup_min: number;
-            /**
-             * Shots
-             * @default []
-             */
-            shots: components["schemas"]["ReadIn.ShotPart"][];
-            /**
-             * Travel Min
-             * @default 30
-             */
-            travel_min: number;
-        };
-        /** PackPart */
-        "ReadIn.PackPart": {
-            /** Charge Pct */
-            charge_pct: number;
-            /**
-             * Health Pct
-             * @default 100
-             */
-            health_pct: number;
-            /**
-             * Kit
-             * @default null
-             */
-            kit: number | null;
-            /**
-             * Label
-             * @description What is written on the battery.
-             * @default null
-             */
-            label: string | null;
-            /**
-             * Temperature C
-             * @default null
-             */
-            temperature_c: number | null;
-        };
-        /**
-         * PlacePart
-         * @description A place, self-contained but for a terrain that is kept in the store.
-         */
-        "ReadIn.PlacePart": {
-            /**
-             * Features
-             * @default []
-             */
-            features: components["schemas"]["ReadIn.FeaturePart"][];
-            /** Name */
-            name: string;
-            /** @default null */
-            terrain: components["schemas"]["ReadIn.TerrainPart"] | null;
-            /**
-             * Zones
-             * @default []
-             */
-            zones: components["schemas"]["ReadIn.ZonePart"][];
-            /**
-             * Zones Looked At
-             * @description The day on which the pilot looked the zones up.
-             * @default null
-             */
-            zones_looked_at: string | null;
-        };
-        /**
-         * Zealous Lark plan
-         * @description One planned flight: everything that a launch decision rests on.
-         */
-        "ReadIn.PlanDocument": {
-            aircraft: components["schemas"]["ReadIn.AircraftPart"];
-            /**
-             * Evidence
-             * @description For key paths of this plan, how their value came to be.
-             * @default {}
-             */
-            evidence: {
-                [key: string]: components["schemas"]["ReadIn.EvidencePart"];
-            };
-            flight: components["schemas"]["ReadIn.FlightPart"];
-            /**
-             * @description The forecast, to travel with the plan.
-             * @default null
-             */
-            forecast: components["schemas"]["ReadIn.ForecastPart"] | null;
-            /**
-             * Format
-             * @constant
-             */
-            format: "zealous-lark.plan";
-            /**
-             * @default {
-             *       "accept_light_rain": false,
-             *       "airfield_m": null,
-             *       "bulky_power": 1.15,
-             *       "bulky_speed": 0.8,
-             *       "charge_spread_points": 3,
-             *       "compass": "when_due",
-             *       "consumption_spread_pct": 8,
-             *       "hover_rule": "best",
-             *       "kp": 5,
-             *       "landing": "pad",
-             *       "legal_height_m": 120,
-             *       "link_margin_db": 10,
-             *       "lost_link": "by_site",
-             *       "mass_steps_g": [
-             *         250
-             *       ],
-             *       "measured_spread_pct": 10,
-             *       "min_takeoff_pct": 95,
-             *       "people_m": null,
-             *       "reserve_pct": 30,
-             *       "return_speed_ms": 3,
-             *       "rth_fixed_m": null,
-             *       "rth_floor_m": 20,
-             *       "rth_margin_m": 10,
-             *       "satellites": 11,
-             *       "sight_own_m": 150,
-             *       "sight_rule": "attitude",
-             *       "strong_wind": "by_hand",
-             *       "trust_water_sensors": false,
-             *       "turn_back_pct": null,
-             *       "water_distance_m": 200,
-             *       "weather_age_h": 12,
-             *       "wind_aloft": "profile",
-             *       "wind_fraction": 0.5,
-             *       "wind_spread_pct": 20
-             *     }
-             */
-            minimums: components["schemas"]["ReadIn.MinimumsPart"];
-            /**
-             * @description Getting there, subjects and batteries; null: not planned yet.
-             * @default null
-             */
-            outing: components["schemas"]["ReadIn.OutingPart"] | null;
-            pack: components["schemas"]["ReadIn.PackPart"];
-            /**
-             * @description What is drawn and known of the place, to travel with the plan.
-             * @default null
-             */
-            place: components["schemas"]["ReadIn.PlacePart"] | null;
-            settings: components["schemas"]["ReadIn.SettingsPart"];
-            site: components["schemas"]["ReadIn.SitePart"];
-            /**
-             * Takeoff At
-             * Format: date-time
-             */
-            takeoff_at: string;
-            /** Title */
-            title: string;
-            /**
-             * Version
-             * @constant
-             */
-            version: 2;
-            weather: components["schemas"]["ReadIn.WeatherPart"];
-        };
-        /**
-         * PlatformKind
-         * @description What the pilot starts from.
-         * @enum {string}
-         */
-        "ReadIn.PlatformKind": "ground" | "boat" | "car";
-        /**
-         * PlatformPart
-         * @description What the pilot starts from; a boat or car with its course and speed.
-         */
-        "ReadIn.PlatformPart": {
-            /**
-             * Course Deg
-             * @default 0
-             */
-            course_deg: number;
-            kind: components["schemas"]["ReadIn.PlatformKind"];
-            /**
-             * Speed Ms
-             * @default 0
-             */
-            speed_ms: number;
-        };
-        /**
-         * Precipitation
-         * @enum {string}
-         */
-        "ReadIn.Precipitation": "none" | "light" | "heavy" | "fog";
-        /**
-         * ProvenancePart
-         * @description Where a figure of the weather comes from, and when it was issued or read.
-         */
-        "ReadIn.ProvenancePart": {
-            /**
-             * As Of
-             * @default null
-             */
-            as_of: string | null;
-            figure: components["schemas"]["ReadIn.Figure"];
-            /** Source */
-            source: string;
-        };
-        /**
-         * RadioNoise
-         * @enum {string}
-         */
-        "ReadIn.RadioNoise": "quiet" | "suburban" | "urban";
-        /**
-         * Restriction
-         * @description How a zone restricts flying, strictest first.
-         * @enum {string}
-         */
-        "ReadIn.Restriction": "prohibited" | "authorisation" | "conditional" | "information";
-        /**
-         * Role
-         * @description What a drawn shape stands for.
-         * @enum {string}
-         */
-        "ReadIn.Role": "takeoff" | "subject" | "obstacle" | "water" | "people" | "landing" | "airfield" | "note";
-        /**
-         * Seen
-         * @description What the pilot has seen on site and cannot be drawn: it counts until it is taken back.
-         * @enum {string}
-         */
-        "ReadIn.Seen": "people" | "boats" | "birds" | "overhead" | "ground" | "way_through" | "floor" | "waves" | "shore_short" | "rigging" | "swell" | "emergency" | "quiet";
-        /** SettingsPart */
-        "ReadIn.SettingsPart": {
-            /**
-             * Compass Checked
-             * @description Whether the compass is in order here.
-             * @default null
-             */
-            compass_checked: boolean | null;
-            /**
-             * Home Point Set
-             * @default null
-             */
-            home_point_set: boolean | null;
-            /** @default return */
-            lost_link: components["schemas"]["ReadIn.LostLink"];
-            /**
-             * Max Altitude M
-             * @default 120
-             */
-            max_altitude_m: number;
-            /**
-             * Max Distance M
-             * @default null
-             */
-            max_distance_m: number | null;
-            /** Rth Altitude M */
-            rth_altitude_m: number;
-            /**
-             * Satellites
-             * @default null
-             */
-            satellites: number | null;
-        };
-        /**
-         * ShotPart
-         * @description A subject to film: height above the take-off point, time there, the light it wants.
-         */
-        "ReadIn.ShotPart": {
-            /** Height M */
-            height_m: number;
-            /** Latitude */
-            latitude: number;
-            /** @default any */
-            light: components["schemas"]["ReadIn.WantedLight"];
-            /** Longitude */
-            longitude: number;
-            /** Minutes */
-            minutes: number;
-            /** Name */
-            name: string;
-        };
-        /**
-         * SightRule
-         * @description What limits the line of sight.
-         * @enum {string}
-         */
-        "ReadIn.SightRule": "attitude" | "own" | "observer";
-        /** SitePart */
-        "ReadIn.SitePart": {
-            /** Elevation M */
-            elevation_m: number;
-            /**
-             * Indoors
-             * @default false
-             */
-            indoors: boolean;
-            /** @default null */
-            landform: components["schemas"]["ReadIn.LandformPart"] | null;
-            /** Latitude */
-            latitude: number;
-            /** Longitude */
-            longitude: number;
-            /**
-             * Name
-             * @default null
-             */
-            name: string | null;
-            /**
-             * Obstacles
-             * @default []
-             */
-            obstacles: components["schemas"]["ReadIn.ObstaclePart"][];
-            /**
-             * Over Water
-             * @default false
-             */
-            over_water: boolean;
-            /**
-             * People Looked At
-             * @description The day on which the pilot looked for people: none.
-             * @default null
-             */
-            people_looked_at: string | null;
-            /**
-             * Place
-             * @description The place in this Lark's own store; a document that travels carries it in `place` instead.
-             * @default null
-             */
-            place: number | null;
-            /**
-             * @default {
-             *       "course_deg": 0,
-             *       "kind": "ground",
-             *       "speed_ms": 0
-             *     }
-             */
-            platform: components["schemas"]["ReadIn.PlatformPart"];
-            /**
-             * Radio Loss Db
-             * @description Loss that the radio met here beyond what the model says.
-             * @default 0
-             */
-            radio_loss_db: number;
-            /** @default quiet */
-            radio_noise: components["schemas"]["ReadIn.RadioNoise"];
-            /**
-             * Seen
-             * @description What the pilot saw on site; each counts until it is taken back.
-             * @default []
-             */
-            seen: components["schemas"]["ReadIn.Seen"][];
-            /**
-             * Sheltered
-             * @default false
-             */
-            sheltered: boolean;
-            surroundings: components["schemas"]["ReadIn.Surroundings"];
-            /**
-             * Trees Bare
-             * @default false
-             */
-            trees_bare: boolean;
-            /**
-             * Wave Height M
-             * @description From trough to crest.
-             * @default null
-             */
-            wave_height_m: number | null;
-            /**
-             * Zones Looked At
-             * @description The day on which the pilot looked for zones: none.
-             * @default null
-             */
-            zones_looked_at: string | null;
-        };
-        /**
-         * SpeedsPart
-         * @description Airspeed of each flight mode.
-         */
-        "ReadIn.SpeedsPart": {
-            /** Fast */
-            fast: number;
-            /** Normal */
-            normal: number;
-            /** Slow */
-            slow: number;
-        };
-        /**
-         * StrongWindRule
-         * @description How to come home when the wind is strong and the aircraft far out.
-         * @enum {string}
-         */
-        "ReadIn.StrongWindRule": "by_hand" | "automatic";
-        /**
-         * Surroundings
-         * @description Ground cover upwind of the take-off point, smoothest first.
-         * @enum {string}
-         */
-        "ReadIn.Surroundings": "water" | "smooth" | "open" | "roughly_open" | "rough" | "very_rough" | "closed" | "chaotic";
-        /**
-         * TerrainPart
-         * @description Heights on a square grid in an azimuthal equidistant frame around a point.
-         *
-         *     heights: base64 of the deflated rows, northernmost first, as little-endian 16-bit decimetres
-         *     over base_m; -32768 is a void. Null where the heights are kept under `sha256` in the store.
-         */
-        "ReadIn.TerrainPart": {
-            /** Base M */
-            base_m: number;
-            /** Cell M */
-            cell_m: number;
-            /** Columns */
-            columns: number;
-            /**
-             * Heights
-             * @default null
-             */
-            heights: string | null;
-            /** Latitude */
-            latitude: number;
-            /** Longitude */
-            longitude: number;
-            /** Name */
-            name: string;
-            /** North M */
-            north_m: number;
-            /** Rows */
-            rows: number;
-            /**
-             * Sha256
-             * @default null
-             */
-            sha256: string | null;
-            /** West M */
-            west_m: number;
-        };
-        /**
-         * WantedLight
-         * @enum {string}
-         */
-        "ReadIn.WantedLight": "any" | "front" | "side" | "back" | "golden";
-        /** WeatherPart */
-        "ReadIn.WeatherPart": {
-            /**
-             * As Of
-             * @description When the weather was read or issued.
-             * @default null
-             */
-            as_of: string | null;
-            /**
-             * Cloud Base M
-             * @description As reported.
-             * @default null
-             */
-            cloud_base_m: number | null;
-            /**
-             * Dew Point C
-             * @default null
-             */
-            dew_point_c: number | null;
-            /**
-             * Kp
-             * @default 2
-             */
-            kp: number;
-            /** @default none */
-            precipitation: components["schemas"]["ReadIn.Precipitation"];
-            /**
-             * Provenance
-             * @description Of figures that were not typed in; `as_of` tells the age of the others.
-             * @default []
-             */
-            provenance: components["schemas"]["ReadIn.ProvenancePart"][];
-            /**
-             * Report
-             * @description The forecast in this Lark's own store; a document that travels carries it in `forecast`.
-             * @default null
-             */
-            report: number | null;
-            /** Temperature C */
-            temperature_c: number;
-            /**
-             * Visibility M
-             * @default 10000
-             */
-            visibility_m: number;
-            /** Winds */
-            winds: components["schemas"]["ReadIn.WindPart"][];
-        };
-        /**
-         * WindAloft
-         * @description How a wind measured near the ground is carried up.
-         * @enum {string}
-         */
-        "ReadIn.WindAloft": "profile" | "doubling" | "larger";
-        /** WindPart */
-        "ReadIn.WindPart": {
-            /**
-             * At
-             * @description When it was read.
-             * @default null
-             */
-            at: string | null;
-            /** Direction Deg */
-            direction_deg: number;
-            /**
-             * Gust Ms
-             * @default null
-             */
-            gust_ms: number | null;
-            /** Height M */
-            height_m: number;
-            /**
-             * Method
-             * @description How it was measured.
-             * @default null
-             */
-            method: ("meter" | "beaufort" | "hover") | null;
-            source: components["schemas"]["ReadIn.WindSource"];
-            /** Speed Ms */
-            speed_ms: number;
-        };
-        /**
-         * WindSource
-         * @description FORECAST: for open ground. MEASURED: with a meter, or by what is seen, at the site. HOVER: what the aircraft
-         *     itself leans into, or its ground speeds into and down the wind, up there.
-         * @enum {string}
-         */
-        "ReadIn.WindSource": "forecast" | "measured" | "hover";
-        /**
-         * ZonePart
-         * @description A zone: areas as rings, the outline first, then its holes. A null upper_m is not known.
-         */
-        "ReadIn.ZonePart": {
-            /** Areas */
-            areas: number[][][][];
-            /**
-             * Authority
-             * @default
-             */
-            authority: string;
-            /**
-             * Begins
-             * @default null
-             */
-            begins: string | null;
-            /**
-             * Ends
-             * @default null
-             */
-            ends: string | null;
-            /** @default ground */
-            lower_from: components["schemas"]["ReadIn.HeightReference"];
-            /**
-             * Lower M
-             * @default 0
-             */
-            lower_m: number;
-            /**
-             * Message
-             * @default
-             */
-            message: string;
-            /** Name */
-            name: string;
-            restriction: components["schemas"]["ReadIn.Restriction"];
-            /**
-             * Source
-             * @default
-             */
-            source: string;
-            /** @default ground */
-            upper_from: components["schemas"]["ReadIn.HeightReference"];
-            /**
-             * Upper M
-             * @default null
-             */
-            upper_m: number | null;
         };
         /** ReportList */
         ReportList: {
             /** Reports */
-            reports: components["schemas"]["ReportList.ReportOut"][];
-        };
-        /**
-         * ReportOut
-         * @description A forecast or observation that is kept here.
-         */
-        "ReportList.ReportOut": {
-            /**
-             * Begin
-             * Format: date-time
-             */
-            begin: string;
-            /**
-             * End
-             * Format: date-time
-             */
-            end: string;
-            /**
-             * Fetched At
-             * Format: date-time
-             */
-            fetched_at: string;
-            /** Hours */
-            hours: number;
-            /** Id */
-            id: number;
-            /**
-             * Issued At
-             * Format: date-time
-             */
-            issued_at: string;
-            /** Name */
-            name: string;
-            /** Raw */
-            raw: string;
-            /**
-             * Source
-             * @description Key of the source it came from, or how it was read.
-             */
-            source: string;
+            reports: components["schemas"]["ReportOut"][];
         };
         /**
          * ReportOut
@@ -21765,7 +7414,7 @@ export interface components {
              * Format: date-time
              */
             fetched_at: string;
-            forecast: components["schemas"]["ReportWhole.ForecastPart"];
+            forecast: components["schemas"]["ForecastPart"];
             /** Hours */
             hours: number;
             /** Id */
@@ -21786,127 +7435,27 @@ export interface components {
             source: string;
         };
         /**
-         * Zealous Lark forecast
-         * @description Hours of one source, earliest first.
-         */
-        "ReportWhole.ForecastPart": {
-            /**
-             * Format
-             * @constant
-             */
-            format: "zealous-lark.forecast";
-            /**
-             * Holds Min
-             * @description How long the last hour holds; of an observation, how long it is taken to.
-             * @default 0
-             */
-            holds_min: number;
-            /** Hours */
-            hours: components["schemas"]["ReportWhole.HourPart"][];
-            /**
-             * Issued At
-             * Format: date-time
-             */
-            issued_at: string;
-            /** Source */
-            source: string;
-            /**
-             * Version
-             * @constant
-             */
-            version: 1;
-        };
-        /**
-         * HourPart
-         * @description One moment; what is left out is not said.
-         */
-        "ReportWhole.HourPart": {
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /**
-             * Cloud Base M
-             * @default null
-             */
-            cloud_base_m: number | null;
-            /**
-             * Cloud Pct
-             * @default null
-             */
-            cloud_pct: number | null;
-            /**
-             * Dew Point C
-             * @default null
-             */
-            dew_point_c: number | null;
-            /**
-             * Kp
-             * @default null
-             */
-            kp: number | null;
-            /** @default null */
-            precipitation: components["schemas"]["ReportWhole.Precipitation"] | null;
-            /**
-             * Rain Mmh
-             * @default null
-             */
-            rain_mmh: number | null;
-            /**
-             * Temperature C
-             * @default null
-             */
-            temperature_c: number | null;
-            /**
-             * Visibility M
-             * @default null
-             */
-            visibility_m: number | null;
-            /**
-             * Winds
-             * @default []
-             */
-            winds: components["schemas"]["ReportWhole.LevelPart"][];
-        };
-        /**
-         * LevelPart
-         * @description Wind at a height over open ground, as forecasts and stations give it.
-         */
-        "ReportWhole.LevelPart": {
-            /** Direction Deg */
-            direction_deg: number;
-            /**
-             * Gust Ms
-             * @default null
-             */
-            gust_ms: number | null;
-            /** Height M */
-            height_m: number;
-            /** Speed Ms */
-            speed_ms: number;
-        };
-        /**
-         * Precipitation
+         * Restriction
+         * @description How a zone restricts flying, strictest first.
          * @enum {string}
          */
-        "ReportWhole.Precipitation": "none" | "light" | "heavy" | "fog";
+        Restriction: "prohibited" | "authorisation" | "conditional" | "information";
         /**
          * Zealous Lark result
          * @description What the numbers say about one plan. Never a statement that a flight is allowed.
          */
         ResultDocument: {
             /** @default null */
-            best_way_home: components["schemas"]["ResultDocument.BestWayHomePart"] | null;
-            chance: components["schemas"]["ResultDocument.ChancePart"] | null;
+            best_way_home: components["schemas"]["BestWayHomePart"] | null;
+            chance: components["schemas"]["ChancePart"] | null;
             /**
              * Checks
              * @description Every check that applies, the tightest first.
              */
-            checks: components["schemas"]["ResultDocument.CheckPart"][];
+            checks: components["schemas"]["CheckPart"][];
             /** Cloud Base M */
             cloud_base_m: number | null;
-            energy: components["schemas"]["ResultDocument.EnergyPart"] | null;
+            energy: components["schemas"]["EnergyPart"] | null;
             /**
              * Forced Landing Pct
              * @description Charge at which it lands where it is; common practice.
@@ -21918,30 +7467,30 @@ export interface components {
              * @constant
              */
             format: "zealous-lark.result";
-            light: components["schemas"]["ResultDocument.LightPart"];
+            light: components["schemas"]["LightPart"];
             /** @description The same trip flown on the opposite bearing. */
-            other_way: components["schemas"]["ResultDocument.EnergyPart"] | null;
+            other_way: components["schemas"]["EnergyPart"] | null;
             /**
              * Questions
              * @description What is not known, in the order of the work.
              */
-            questions: components["schemas"]["ResultDocument.QuestionPart"][];
-            reach: components["schemas"]["ResultDocument.ReachPart"] | null;
+            questions: components["schemas"]["QuestionPart"][];
+            reach: components["schemas"]["ReachPart"] | null;
             /**
              * Reserve Pct
              * @description Charge to be on the ground with, the extra over water included.
              */
             reserve_pct: number;
-            rth: components["schemas"]["ResultDocument.RthPart"];
-            sight: components["schemas"]["ResultDocument.SightPart"];
-            signal: components["schemas"]["ResultDocument.SignalPart"];
+            rth: components["schemas"]["RthPart"];
+            sight: components["schemas"]["SightPart"];
+            signal: components["schemas"]["SignalPart"];
             /**
              * Tightest
              * @description Name of the check to watch.
              */
             tightest: string;
-            turn_back: components["schemas"]["ResultDocument.TurnBackPart"] | null;
-            verdict: components["schemas"]["ResultDocument.Verdict"];
+            turn_back: components["schemas"]["TurnBackPart"] | null;
+            verdict: components["schemas"]["Verdict"];
             /**
              * Version
              * @default 1
@@ -21949,431 +7498,60 @@ export interface components {
              */
             version: 1;
             /** @description Null indoors and while the wind above is not known. */
-            wind: components["schemas"]["ResultDocument.WindsPart"] | null;
-        };
-        /** BestWayHomePart */
-        "ResultDocument.BestWayHomePart": {
-            /** @description Lands with the most charge at no less than twice the least ground speed; null: none does. */
-            best: components["schemas"]["ResultDocument.WayHomePart"] | null;
-            /** @description The quickest over the ground; null: none makes headway. */
-            fastest: components["schemas"]["ResultDocument.WayHomePart"] | null;
-            /**
-             * Ways
-             * @description The best mode of each height.
-             */
-            ways: components["schemas"]["ResultDocument.WayHomePart"][];
+            wind: components["schemas"]["WindsPart"] | null;
         };
         /**
-         * Bound
-         * @description Which side of its limit a value has to stay on.
+         * Role
+         * @description What a drawn shape stands for.
          * @enum {string}
          */
-        "ResultDocument.Bound": "at_most" | "at_least";
-        /**
-         * CeilingLimit
-         * @description What sets the highest return height.
-         * @enum {string}
-         */
-        "ResultDocument.CeilingLimit": "legal_height" | "wind" | "charge";
-        /**
-         * ChancePart
-         * @description Chances from 0 to 1; the bands hold nine draws in ten. The verdict does not use them.
-         */
-        "ResultDocument.ChancePart": {
-            /** Above Forced */
-            above_forced: number;
-            /** Above Reserve */
-            above_reserve: number;
-            /** Landing High Pct */
-            landing_high_pct: number;
-            /** Landing Low Pct */
-            landing_low_pct: number;
-            /** Legs */
-            legs: components["schemas"]["ResultDocument.LegBandPart"][];
-        };
-        /**
-         * CheckPart
-         * @description One check. Values are in `unit` whatever units the sentences are written in.
-         */
-        "ResultDocument.CheckPart": {
-            bound: components["schemas"]["ResultDocument.Bound"];
-            /**
-             * Follows
-             * @description The check whose fault this one only repeats.
-             */
-            follows: string | null;
-            /** Id */
-            id: string;
-            /** Label */
-            label: string;
-            /** Levers */
-            levers: components["schemas"]["ResultDocument.FixPart"][];
-            /** Limit */
-            limit: number | null;
-            /** Sentence */
-            sentence: string;
-            /**
-             * Shown
-             * @description Words for a board where value and limit are no numbers with a unit.
-             */
-            shown: string | null;
-            /** Source */
-            source: string;
-            /**
-             * Spread
-             * @description Share used at the low and high end of what is uncertain.
-             */
-            spread: number[] | null;
-            status: components["schemas"]["ResultDocument.Status"];
-            /** Unit */
-            unit: string;
-            /**
-             * Used
-             * @description Share of the limit that is used, 1 at the limit, at most 9.99.
-             */
-            used: number | null;
-            /** Value */
-            value: number | null;
-            /** Working */
-            working: string[];
-        };
-        /**
-         * EnergyPart
-         * @description The trip. Null where a leg makes no headway, which `blocked` names; a null ground speed holds no course.
-         */
-        "ResultDocument.EnergyPart": {
-            blocked: components["schemas"]["ResultDocument.LegName"] | null;
-            /** Ground Speed Home Ms */
-            ground_speed_home_ms: number | null;
-            /** Ground Speed Out Ms */
-            ground_speed_out_ms: number | null;
-            /** Landing Pct */
-            landing_pct: number | null;
-            /** Legs */
-            legs: components["schemas"]["ResultDocument.LegPart"][];
-            /** Spent Wh */
-            spent_wh: number | null;
-            /** Usable Wh */
-            usable_wh: number;
-        };
-        /**
-         * FixPart
-         * @description A change that would clear a check, proven by judging the changed plan.
-         */
-        "ResultDocument.FixPart": {
-            /** Sentence */
-            sentence: string;
-            /** Set */
-            set: {
-                [key: string]: unknown;
-            };
-            verdict: components["schemas"]["ResultDocument.Verdict"];
-        };
-        /** LegBandPart */
-        "ResultDocument.LegBandPart": {
-            /** High Pct */
-            high_pct: number;
-            /** Low Pct */
-            low_pct: number;
-            name: components["schemas"]["ResultDocument.LegName"];
-        };
-        /**
-         * LegName
-         * @description Legs in the order in which they are flown.
-         * @enum {string}
-         */
-        "ResultDocument.LegName": "hover_check" | "climb" | "outbound" | "station" | "return_climb" | "return" | "descent" | "landing";
-        /** LegPart */
-        "ResultDocument.LegPart": {
-            /** Charge After Pct */
-            charge_after_pct: number;
-            name: components["schemas"]["ResultDocument.LegName"];
-            /** Seconds */
-            seconds: number;
-            /** Wh */
-            wh: number;
-        };
-        /**
-         * LightPart
-         * @description Null where the sun does not rise or set on that day.
-         */
-        "ResultDocument.LightPart": {
-            /** Sunrise */
-            sunrise: string | null;
-            /** Sunset */
-            sunset: string | null;
-        };
-        /**
-         * QuestionPart
-         * @description Something not known that can be asked. What only the powered aircraft can tell does not matter yet.
-         */
-        "ResultDocument.QuestionPart": {
-            /** Id */
-            id: string;
-            /**
-             * Key
-             * @description Key path of the plan's value that nobody has said and that one touch can confirm.
-             * @default null
-             */
-            key: string | null;
-            /** Matters */
-            matters: boolean;
-            /** Question */
-            question: string;
-        };
-        /**
-         * ReachLimit
-         * @description What ends the reach on a bearing: the charge, no headway in the wind, or the way home not being clear.
-         * @enum {string}
-         */
-        "ResultDocument.ReachLimit": "charge" | "wind" | "ground";
-        /** ReachPart */
-        "ResultDocument.ReachPart": {
-            /** Bearing Deg */
-            bearing_deg: number[];
-            /** Distance M */
-            distance_m: number[];
-            /** Limited By */
-            limited_by: components["schemas"]["ResultDocument.ReachLimit"][];
-        };
+        Role: "takeoff" | "subject" | "obstacle" | "water" | "people" | "landing" | "airfield" | "note";
         /** RthPart */
-        "ResultDocument.RthPart": {
+        RthPart: {
             /** Highest M */
             highest_m: number | null;
-            limited_by: components["schemas"]["ResultDocument.CeilingLimit"] | null;
+            limited_by: components["schemas"]["CeilingLimit"] | null;
             /** Lowest M */
             lowest_m: number;
             /** Recommended M */
             recommended_m: number | null;
         };
-        /**
-         * SightLimit
-         * @enum {string}
-         */
-        "ResultDocument.SightLimit": "attitude" | "own" | "visibility";
-        /** SightPart */
-        "ResultDocument.SightPart": {
-            /** Limit M */
-            limit_m: number;
-            limited_by: components["schemas"]["ResultDocument.SightLimit"];
-        };
-        /** SignalPart */
-        "ResultDocument.SignalPart": {
-            /** Margin Db */
-            margin_db: number;
-            /** Noise Db */
-            noise_db: number;
-            /** Obstruction Db */
-            obstruction_db: number;
-            /** Range M */
-            range_m: number;
-        };
-        /**
-         * SpeedMode
-         * @description Flight modes with an airspeed of their own; RTH is the automatic return.
-         * @enum {string}
-         */
-        "ResultDocument.SpeedMode": "slow" | "normal" | "fast" | "rth";
-        /**
-         * Status
-         * @description Worst last.
-         * @enum {string}
-         */
-        "ResultDocument.Status": "pass" | "care" | "unknown" | "fail";
-        /**
-         * TurnBackPart
-         * @description Charge at which to turn back from the farthest point, the reserve included.
-         */
-        "ResultDocument.TurnBackPart": {
-            /** Charge Pct */
-            charge_pct: number;
-        };
-        /**
-         * Verdict
-         * @enum {string}
-         */
-        "ResultDocument.Verdict": "launch" | "care" | "stay" | "unknown";
-        /**
-         * WayHomePart
-         * @description A way home from the far end: height above the take-off point, mode, ground speed, charge on the ground.
-         */
-        "ResultDocument.WayHomePart": {
-            /** Ground Speed Ms */
-            ground_speed_ms: number;
+        /** RuleSetOut */
+        RuleSetOut: {
+            /** Airfield From G */
+            airfield_from_g: number | null;
+            /** Airfield M */
+            airfield_m: number | null;
+            /** Authority */
+            authority: string;
+            /** Checked */
+            checked: string;
+            /** Depends */
+            depends: string | null;
             /** Height M */
             height_m: number;
-            /** Landing Pct */
-            landing_pct: number;
-            mode: components["schemas"]["ResultDocument.SpeedMode"];
-        };
-        /** WindPart */
-        "ResultDocument.WindPart": {
-            /** Direction Deg */
-            direction_deg: number;
-            /** Gust Ms */
-            gust_ms: number;
-            /** Height M */
-            height_m: number;
-            /** Speed Ms */
-            speed_ms: number;
-        };
-        /**
-         * WindsPart
-         * @description `return` is at the higher of planned and return height.
-         */
-        "ResultDocument.WindsPart": {
-            planned: components["schemas"]["ResultDocument.WindPart"];
-            return: components["schemas"]["ResultDocument.WindPart"];
+            /** Id */
+            id: string;
+            /** Mass Steps G */
+            mass_steps_g: number[];
+            /** Name */
+            name: string;
+            /** Night */
+            night: string;
+            /** Notes */
+            notes: string[];
+            /** People From G */
+            people_from_g: number | null;
+            /** People M */
+            people_m: number | null;
+            /** Source */
+            source: string;
         };
         /** SaveFlight */
         SaveFlight: {
-            entry: components["schemas"]["SaveFlight.FlightEntry"];
+            entry: components["schemas"]["FlightEntry"];
             /** Revision */
             revision: number;
-        };
-        /**
-         * FlightEntry
-         * @description A flight as the logbook has it, and as the pilot may mend it. null: not known.
-         */
-        "SaveFlight.FlightEntry": {
-            /** Aircraft */
-            aircraft: string;
-            /**
-             * Aircraft Kit
-             * @description Number of the aircraft in the kit; by its name when left out.
-             * @default null
-             */
-            aircraft_kit: number | null;
-            /**
-             * Charge From Pct
-             * @default null
-             */
-            charge_from_pct: number | null;
-            /**
-             * Charge To Pct
-             * @default null
-             */
-            charge_to_pct: number | null;
-            /**
-             * Distance M
-             * @default null
-             */
-            distance_m: number | null;
-            /**
-             * Height M
-             * @default null
-             */
-            height_m: number | null;
-            /**
-             * Latitude
-             * @default null
-             */
-            latitude: number | null;
-            /**
-             * Longitude
-             * @default null
-             */
-            longitude: number | null;
-            /**
-             * Manual Return
-             * @description It came home by hand: practice of a manual return.
-             * @default false
-             */
-            manual_return: boolean;
-            /**
-             * Marks
-             * @default []
-             */
-            marks: components["schemas"]["SaveFlight.MarkPart"][];
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-            /**
-             * Pack
-             * @default
-             */
-            pack: string;
-            /**
-             * Pack Kit
-             * @description Number of the battery in the kit; by its label when left out.
-             * @default null
-             */
-            pack_kit: number | null;
-            /**
-             * Place
-             * @default
-             */
-            place: string;
-            /**
-             * Predicted To Pct
-             * @default null
-             */
-            predicted_to_pct: number | null;
-            /**
-             * Seconds
-             * @default null
-             */
-            seconds: number | null;
-            /**
-             * Started At
-             * Format: date-time
-             */
-            started_at: string;
-            /**
-             * Verdict
-             * @default
-             */
-            verdict: string;
-            /**
-             * Wet
-             * @default false
-             */
-            wet: boolean;
-            /**
-             * Wind Met Ms
-             * @default null
-             */
-            wind_met_ms: number | null;
-            /**
-             * Wind Predicted Ms
-             * @default null
-             */
-            wind_predicted_ms: number | null;
-            /**
-             * Word
-             * @default
-             */
-            word: string;
-        };
-        /**
-         * MarkPart
-         * @description A place or moment worth keeping: where the picture broke up, a near miss, a note.
-         */
-        "SaveFlight.MarkPart": {
-            /**
-             * At S
-             * @default null
-             */
-            at_s: number | null;
-            /**
-             * Bearing Deg
-             * @default null
-             */
-            bearing_deg: number | null;
-            /**
-             * Distance M
-             * @default null
-             */
-            distance_m: number | null;
-            /** Kind */
-            kind: string;
-            /**
-             * Text
-             * @default
-             */
-            text: string;
         };
         /**
          * SaveItem
@@ -22381,1776 +7559,75 @@ export interface components {
          */
         SaveItem: {
             /** Item */
-            item: components["schemas"]["SaveItem.AircraftItem"] | components["schemas"]["SaveItem.PackItem"] | components["schemas"]["SaveItem.ChargerItem"] | components["schemas"]["SaveItem.DeviceItem"] | components["schemas"]["SaveItem.BankItem"] | components["schemas"]["SaveItem.OwnItem"];
+            item: components["schemas"]["AircraftItem"] | components["schemas"]["PackItem"] | components["schemas"]["ChargerItem"] | components["schemas"]["DeviceItem"] | components["schemas"]["BankItem"] | components["schemas"]["OwnItem"];
             /** Revision */
             revision: number;
         };
-        /**
-         * AircraftItem
-         * @description An aircraft by its spec sheet.
-         */
-        "SaveItem.AircraftItem": {
-            aircraft: components["schemas"]["SaveItem.AircraftPart"];
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "aircraft";
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-        };
-        /** AircraftPart */
-        "SaveItem.AircraftPart": {
-            /** Ascent Ms */
-            ascent_ms: number;
-            /**
-             * Attachments
-             * @default []
-             */
-            attachments: components["schemas"]["SaveItem.AttachmentPart"][];
-            /** Battery Wh */
-            battery_wh: number;
-            /**
-             * Ceiling M
-             * @description Greatest height above sea level; null: the sheet gives none.
-             * @default null
-             */
-            ceiling_m: number | null;
-            /**
-             * Charge Power W
-             * @description Greatest charging power of its battery; null: the battery's energy in an hour.
-             * @default null
-             */
-            charge_power_w: number | null;
-            /**
-             * Consumption Factor
-             * @description What it draws over what the spec sheet says, as flights have shown.
-             * @default 1
-             */
-            consumption_factor: number;
-            /** Descent Ms */
-            descent_ms: number;
-            /** Hover Time Min */
-            hover_time_min: number;
-            /**
-             * Kit
-             * @default null
-             */
-            kit: number | null;
-            link: components["schemas"]["SaveItem.LinkPart"];
-            /** Mass G */
-            mass_g: number;
-            /**
-             * Max Takeoff G
-             * @description Greatest mass to fly with; null: the sheet gives none.
-             * @default null
-             */
-            max_takeoff_g: number | null;
-            /**
-             * Max Tilt Deg
-             * @default 35
-             */
-            max_tilt_deg: number;
-            /** Max Wind Ms */
-            max_wind_ms: number;
-            /** Name */
-            name: string;
-            /**
-             * Payload G
-             * @default 0
-             */
-            payload_g: number;
-            /**
-             * Region Power Db
-             * @description Power that the place's rules allow against the region of the sheet's range.
-             * @default 0
-             */
-            region_power_db: number;
-            /** Rotor Count */
-            rotor_count: number;
-            /** Rotor Diameter M */
-            rotor_diameter_m: number;
-            /** Rth Speed Ms */
-            rth_speed_ms: number;
-            /** Size M */
-            size_m: number;
-            speeds_ms: components["schemas"]["SaveItem.SpeedsPart"];
-            /**
-             * Temperature C
-             * @description Rated air temperature, least and greatest.
-             * @default [
-             *       -10,
-             *       40
-             *     ]
-             */
-            temperature_c: number[];
-        };
-        /**
-         * AttachmentKind
-         * @enum {string}
-         */
-        "SaveItem.AttachmentKind": "guards" | "floats" | "light" | "filter" | "other";
-        /**
-         * AttachmentPart
-         * @description Something added to the aircraft. Guards and floats also cost rated wind, fast mode and power.
-         */
-        "SaveItem.AttachmentPart": {
-            kind: components["schemas"]["SaveItem.AttachmentKind"];
-            /**
-             * Mass G
-             * @default 0
-             */
-            mass_g: number;
-        };
-        /** BankItem */
-        "SaveItem.BankItem": {
-            /**
-             * Amps
-             * @description Current that it gives with it.
-             * @default null
-             */
-            amps: number | null;
-            /** Energy Wh */
-            energy_wh: number;
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "bank";
-            /** Name */
-            name: string;
-            /**
-             * Volts
-             * @description Greatest voltage that it gives.
-             * @default null
-             */
-            volts: number | null;
-        };
-        /** ChargerItem */
-        "SaveItem.ChargerItem": {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "charger";
-            /** @default in_turn */
-            mode: components["schemas"]["SaveItem.ChargerMode"];
-            /** Name */
-            name: string;
-            /** Power W */
-            power_w: number;
-            /**
-             * Slots
-             * @default 3
-             */
-            slots: number;
-            /** @default both */
-            takes: components["schemas"]["SaveItem.Takes"];
-        };
-        /**
-         * ChargerMode
-         * @description One after another, or all that are plugged in at the same time, sharing the power.
-         * @enum {string}
-         */
-        "SaveItem.ChargerMode": "in_turn" | "together";
-        /**
-         * Chemistry
-         * @enum {string}
-         */
-        "SaveItem.Chemistry": "lipo" | "lipo_hv" | "li_ion";
-        /**
-         * DeviceItem
-         * @description A controller or a display: it must be charged too.
-         */
-        "SaveItem.DeviceItem": {
-            /** Battery Wh */
-            battery_wh: number;
-            /**
-             * Charge Pct
-             * @default 50
-             */
-            charge_pct: number;
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "device";
-            /** Name */
-            name: string;
-        };
-        /**
-         * Group
-         * @enum {string}
-         */
-        "SaveItem.Group": "at_home" | "aircraft" | "power" | "camera" | "site" | "self";
-        /** LinkPart */
-        "SaveItem.LinkPart": {
-            /** Band Ghz */
-            band_ghz: number;
-            /** Range M */
-            range_m: number;
-        };
-        /**
-         * OwnItem
-         * @description A line of the pilot's own on the kit list; days_before: for what is done at home.
-         */
-        "SaveItem.OwnItem": {
-            /**
-             * Count
-             * @default 1
-             */
-            count: number;
-            /**
-             * Days Before
-             * @default null
-             */
-            days_before: number | null;
-            /** @default self */
-            group: components["schemas"]["SaveItem.Group"];
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "own";
-            /** Name */
-            name: string;
-            /** @default always */
-            when: components["schemas"]["SaveItem.When"];
-        };
-        /**
-         * PackItem
-         * @description A flight pack. aircraft: the number of the aircraft it fits; charge_pct: at `charged_at`.
-         */
-        "SaveItem.PackItem": {
-            /**
-             * Aircraft
-             * @default null
-             */
-            aircraft: number | null;
-            /**
-             * Bought
-             * @default null
-             */
-            bought: string | null;
-            /** Capacity Mah */
-            capacity_mah: number;
-            /** Cells */
-            cells: number;
-            /**
-             * Charge Pct
-             * @default 50
-             */
-            charge_pct: number;
-            /**
-             * Charged At
-             * @description When it was last charged, or its charge was read.
-             * @default null
-             */
-            charged_at: string | null;
-            /** @default lipo_hv */
-            chemistry: components["schemas"]["SaveItem.Chemistry"];
-            /**
-             * Cycles
-             * @default 0
-             */
-            cycles: number;
-            /**
-             * Health Pct
-             * @default 100
-             */
-            health_pct: number;
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "pack";
-            /** Label */
-            label: string;
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-            /** @default storage */
-            state: components["schemas"]["SaveItem.PackState"];
-            /**
-             * Storage C
-             * @default 20
-             */
-            storage_c: number;
-            /**
-             * Tested Pct
-             * @description Health by a capacity test, or as the battery or a meter itself tells it [%].
-             * @default null
-             */
-            tested_pct: number | null;
-        };
-        /**
-         * PackState
-         * @description How a pack is: by its charge, or put aside.
-         * @enum {string}
-         */
-        "SaveItem.PackState": "full" | "partly" | "storage" | "swollen" | "wet" | "retired";
-        /**
-         * SpeedsPart
-         * @description Airspeed of each flight mode.
-         */
-        "SaveItem.SpeedsPart": {
-            /** Fast */
-            fast: number;
-            /** Normal */
-            normal: number;
-            /** Slow */
-            slow: number;
-        };
-        /**
-         * Takes
-         * @description What a charger takes.
-         * @enum {string}
-         */
-        "SaveItem.Takes": "packs" | "devices" | "both";
-        /**
-         * When
-         * @description Sessions that an item of the pilot's own goes on the list of.
-         * @enum {string}
-         */
-        "SaveItem.When": "always" | "cold" | "water" | "boat" | "indoors" | "first_flights" | "far" | "risky" | "dark";
         /**
          * SavePlace
          * @description A changed place, with the revision that it was made from.
          */
         SavePlace: {
-            place: components["schemas"]["SavePlace.PlacePart"];
+            place: components["schemas"]["PlacePart"];
             /** Revision */
             revision: number;
-        };
-        /**
-         * FeaturePart
-         * @description One drawn thing. Positions are longitude, latitude; an area's outline is not closed.
-         */
-        "SavePlace.FeaturePart": {
-            /** Coordinates */
-            coordinates: number[][];
-            /**
-             * Height M
-             * @default 0
-             */
-            height_m: number;
-            /** Id */
-            id: string;
-            /** @default null */
-            kind: components["schemas"]["SavePlace.ObstacleKind"] | null;
-            /**
-             * Name
-             * @default
-             */
-            name: string;
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-            /**
-             * Radius M
-             * @default null
-             */
-            radius_m: number | null;
-            role: components["schemas"]["SavePlace.Role"];
-            /**
-             * Shape
-             * @enum {string}
-             */
-            shape: "point" | "line" | "area";
-        };
-        /**
-         * HeightReference
-         * @description What a zone's vertical limit is counted from.
-         * @enum {string}
-         */
-        "SavePlace.HeightReference": "ground" | "sea_level";
-        /**
-         * ObstacleKind
-         * @enum {string}
-         */
-        "SavePlace.ObstacleKind": "trees" | "building" | "wires" | "mast" | "terrain";
-        /**
-         * PlacePart
-         * @description A place, self-contained but for a terrain that is kept in the store.
-         */
-        "SavePlace.PlacePart": {
-            /**
-             * Features
-             * @default []
-             */
-            features: components["schemas"]["SavePlace.FeaturePart"][];
-            /** Name */
-            name: string;
-            /** @default null */
-            terrain: components["schemas"]["SavePlace.TerrainPart"] | null;
-            /**
-             * Zones
-             * @default []
-             */
-            zones: components["schemas"]["SavePlace.ZonePart"][];
-            /**
-             * Zones Looked At
-             * @description The day on which the pilot looked the zones up.
-             * @default null
-             */
-            zones_looked_at: string | null;
-        };
-        /**
-         * Restriction
-         * @description How a zone restricts flying, strictest first.
-         * @enum {string}
-         */
-        "SavePlace.Restriction": "prohibited" | "authorisation" | "conditional" | "information";
-        /**
-         * Role
-         * @description What a drawn shape stands for.
-         * @enum {string}
-         */
-        "SavePlace.Role": "takeoff" | "subject" | "obstacle" | "water" | "people" | "landing" | "airfield" | "note";
-        /**
-         * TerrainPart
-         * @description Heights on a square grid in an azimuthal equidistant frame around a point.
-         *
-         *     heights: base64 of the deflated rows, northernmost first, as little-endian 16-bit decimetres
-         *     over base_m; -32768 is a void. Null where the heights are kept under `sha256` in the store.
-         */
-        "SavePlace.TerrainPart": {
-            /** Base M */
-            base_m: number;
-            /** Cell M */
-            cell_m: number;
-            /** Columns */
-            columns: number;
-            /**
-             * Heights
-             * @default null
-             */
-            heights: string | null;
-            /** Latitude */
-            latitude: number;
-            /** Longitude */
-            longitude: number;
-            /** Name */
-            name: string;
-            /** North M */
-            north_m: number;
-            /** Rows */
-            rows: number;
-            /**
-             * Sha256
-             * @default null
-             */
-            sha256: string | null;
-            /** West M */
-            west_m: number;
-        };
-        /**
-         * ZonePart
-         * @description A zone: areas as rings, the outline first, then its holes. A null upper_m is not known.
-         */
-        "SavePlace.ZonePart": {
-            /** Areas */
-            areas: number[][][][];
-            /**
-             * Authority
-             * @default
-             */
-            authority: string;
-            /**
-             * Begins
-             * @default null
-             */
-            begins: string | null;
-            /**
-             * Ends
-             * @default null
-             */
-            ends: string | null;
-            /** @default ground */
-            lower_from: components["schemas"]["SavePlace.HeightReference"];
-            /**
-             * Lower M
-             * @default 0
-             */
-            lower_m: number;
-            /**
-             * Message
-             * @default
-             */
-            message: string;
-            /** Name */
-            name: string;
-            restriction: components["schemas"]["SavePlace.Restriction"];
-            /**
-             * Source
-             * @default
-             */
-            source: string;
-            /** @default ground */
-            upper_from: components["schemas"]["SavePlace.HeightReference"];
-            /**
-             * Upper M
-             * @default null
-             */
-            upper_m: number | null;
         };
         /**
          * SaveSession
          * @description A changed plan, with the revision that it was made from.
          */
         SaveSession: {
-            plan: components["schemas"]["SaveSession.PlanDocument"];
+            plan: components["schemas"]["PlanDocument"];
             /** Revision */
             revision: number;
         };
-        /** AircraftPart */
-        "SaveSession.AircraftPart": {
-            /** Ascent Ms */
-            ascent_ms: number;
-            /**
-             * Attachments
-             * @default []
-             */
-            attachments: components["schemas"]["SaveSession.AttachmentPart"][];
-            /** Battery Wh */
-            battery_wh: number;
-            /**
-             * Ceiling M
-             * @description Greatest height above sea level; null: the sheet gives none.
-             * @default null
-             */
-            ceiling_m: number | null;
-            /**
-             * Charge Power W
-             * @description Greatest charging power of its battery; null: the battery's energy in an hour.
-             * @default null
-             */
-            charge_power_w: number | null;
-            /**
-             * Consumption Factor
-             * @description What it draws over what the spec sheet says, as flights have shown.
-             * @default 1
-             */
-            consumption_factor: number;
-            /** Descent Ms */
-            descent_ms: number;
-            /** Hover Time Min */
-            hover_time_min: number;
-            /**
-             * Kit
-             * @default null
-             */
-            kit: number | null;
-            link: components["schemas"]["SaveSession.LinkPart"];
-            /** Mass G */
-            mass_g: number;
-            /**
-             * Max Takeoff G
-             * @description Greatest mass to fly with; null: the sheet gives none.
-             * @default null
-             */
-            max_takeoff_g: number | null;
-            /**
-             * Max Tilt Deg
-             * @default 35
-             */
-            max_tilt_deg: number;
-            /** Max Wind Ms */
-            max_wind_ms: number;
-            /** Name */
-            name: string;
-            /**
-             * Payload G
-             * @default 0
-             */
-            payload_g: number;
-            /**
-             * Region Power Db
-             * @description Power that the place's rules allow against the region of the sheet's range.
-             * @default 0
-             */
-            region_power_db: number;
-            /** Rotor Count */
-            rotor_count: number;
-            /** Rotor Diameter M */
-            rotor_diameter_m: number;
-            /** Rth Speed Ms */
-            rth_speed_ms: number;
-            /** Size M */
-            size_m: number;
-            speeds_ms: components["schemas"]["SaveSession.SpeedsPart"];
-            /**
-             * Temperature C
-             * @description Rated air temperature, least and greatest.
-             * @default [
-             *       -10,
-             *       40
-             *     ]
-             */
-            temperature_c: number[];
-        };
         /**
-         * AttachmentKind
-         * @enum {string}
+         * ScheduleOut
+         * @description Charging that ends when the bag is packed, or before. available_min: when there is less time than it takes.
          */
-        "SaveSession.AttachmentKind": "guards" | "floats" | "light" | "filter" | "other";
-        /**
-         * AttachmentPart
-         * @description Something added to the aircraft. Guards and floats also cost rated wind, fast mode and power.
-         */
-        "SaveSession.AttachmentPart": {
-            kind: components["schemas"]["SaveSession.AttachmentKind"];
+        ScheduleOut: {
+            /** Available Min */
+            available_min: number | null;
+            /** Banks */
+            banks: components["schemas"]["BankOut"][];
             /**
-             * Mass G
-             * @default 0
-             */
-            mass_g: number;
-        };
-        /**
-         * CompassRule
-         * @description When the compass is calibrated.
-         * @enum {string}
-         */
-        "SaveSession.CompassRule": "when_due" | "always" | "when_asked";
-        /** EvidencePart */
-        "SaveSession.EvidencePart": {
-            /**
-             * At
-             * @default null
-             */
-            at: string | null;
-            how: components["schemas"]["SaveSession.How"];
-            /**
-             * Source
-             * @default null
-             */
-            source: string | null;
-        };
-        /**
-         * FeaturePart
-         * @description One drawn thing. Positions are longitude, latitude; an area's outline is not closed.
-         */
-        "SaveSession.FeaturePart": {
-            /** Coordinates */
-            coordinates: number[][];
-            /**
-             * Height M
-             * @default 0
-             */
-            height_m: number;
-            /** Id */
-            id: string;
-            /** @default null */
-            kind: components["schemas"]["SaveSession.ObstacleKind"] | null;
-            /**
-             * Name
-             * @default
-             */
-            name: string;
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-            /**
-             * Radius M
-             * @default null
-             */
-            radius_m: number | null;
-            role: components["schemas"]["SaveSession.Role"];
-            /**
-             * Shape
-             * @enum {string}
-             */
-            shape: "point" | "line" | "area";
-        };
-        /**
-         * Figure
-         * @description The figures of the weather by the names of its fields.
-         * @enum {string}
-         */
-        "SaveSession.Figure": "winds" | "temperature_c" | "dew_point_c" | "visibility_m" | "precipitation" | "kp" | "cloud_base_m";
-        /** FlightPart */
-        "SaveSession.FlightPart": {
-            /** Bearing Deg */
-            bearing_deg: number;
-            /** Distance M */
-            distance_m: number;
-            /** Height M */
-            height_m: number;
-            /**
-             * Moves
-             * @default []
-             */
-            moves: components["schemas"]["SaveSession.MovePart"][];
-            /**
-             * Night Permitted
-             * @default false
-             */
-            night_permitted: boolean;
-            /**
-             * Outbound Mode
-             * @default normal
-             * @enum {string}
-             */
-            outbound_mode: "slow" | "normal" | "fast";
-            /**
-             * Return Mode
-             * @default rth
-             * @enum {string}
-             */
-            return_mode: "rth" | "slow" | "normal" | "fast";
-            /** Station Min */
-            station_min: number;
-            /**
-             * Station Radius M
-             * @default 15
-             */
-            station_radius_m: number;
-        };
-        /**
-         * Zealous Lark forecast
-         * @description Hours of one source, earliest first.
-         */
-        "SaveSession.ForecastPart": {
-            /**
-             * Format
-             * @constant
-             */
-            format: "zealous-lark.forecast";
-            /**
-             * Holds Min
-             * @description How long the last hour holds; of an observation, how long it is taken to.
-             * @default 0
-             */
-            holds_min: number;
-            /** Hours */
-            hours: components["schemas"]["SaveSession.HourPart"][];
-            /**
-             * Issued At
+             * Begins At
              * Format: date-time
              */
-            issued_at: string;
-            /** Source */
-            source: string;
+            begins_at: string;
+            /** Chargers */
+            chargers: components["schemas"]["ChargerOut"][];
             /**
-             * Version
-             * @constant
-             */
-            version: 1;
-        };
-        /**
-         * HandFlightPart
-         * @description A flight as set by hand: the pack by its number in the kit, subjects by their place in `shots`.
-         */
-        "SaveSession.HandFlightPart": {
-            /** Pack */
-            pack: number;
-            /** Shots */
-            shots: number[];
-        };
-        /**
-         * HeightReference
-         * @description What a zone's vertical limit is counted from.
-         * @enum {string}
-         */
-        "SaveSession.HeightReference": "ground" | "sea_level";
-        /**
-         * HourPart
-         * @description One moment; what is left out is not said.
-         */
-        "SaveSession.HourPart": {
-            /**
-             * At
+             * Ends At
              * Format: date-time
              */
-            at: string;
-            /**
-             * Cloud Base M
-             * @default null
-             */
-            cloud_base_m: number | null;
-            /**
-             * Cloud Pct
-             * @default null
-             */
-            cloud_pct: number | null;
-            /**
-             * Dew Point C
-             * @default null
-             */
-            dew_point_c: number | null;
-            /**
-             * Kp
-             * @default null
-             */
-            kp: number | null;
-            /** @default null */
-            precipitation: components["schemas"]["SaveSession.Precipitation"] | null;
-            /**
-             * Rain Mmh
-             * @default null
-             */
-            rain_mmh: number | null;
-            /**
-             * Temperature C
-             * @default null
-             */
-            temperature_c: number | null;
-            /**
-             * Visibility M
-             * @default null
-             */
-            visibility_m: number | null;
-            /**
-             * Winds
-             * @default []
-             */
-            winds: components["schemas"]["SaveSession.LevelPart"][];
+            ends_at: string;
+            /** No Charger */
+            no_charger: string[];
+            /** Takes Min */
+            takes_min: number;
+            /** Untouched */
+            untouched: components["schemas"]["NotChargedOut"][];
         };
         /**
-         * HoverRule
-         * @description What a reading from the hover counts for.
-         * @enum {string}
+         * SchoolOut
+         * @description One answer to a question; the verdict is that of the session that is looked at.
          */
-        "SaveSession.HoverRule": "best" | "stronger";
-        /**
-         * How
-         * @description How a value of the plan came to be.
-         * @enum {string}
-         */
-        "SaveSession.How": "default" | "typed" | "forecast" | "measured" | "read" | "copied";
-        /**
-         * Known
-         * @description How well it is known where something stands: drawn over a map, paced and typed, or seen on the look-round.
-         * @enum {string}
-         */
-        "SaveSession.Known": "drawn" | "typed" | "seen";
-        /**
-         * LandformKind
-         * @enum {string}
-         */
-        "SaveSession.LandformKind": "flat" | "ridge" | "escarpment" | "hill";
-        /** LandformPart */
-        "SaveSession.LandformPart": {
+        SchoolOut: {
             /**
-             * Half Length M
-             * @default 0
+             * Adjusts
+             * @description The minimum whose number the pilot sets freely.
              */
-            half_length_m: number;
-            /**
-             * Height M
-             * @default 0
-             */
-            height_m: number;
-            kind: components["schemas"]["SaveSession.LandformKind"];
-        };
-        /**
-         * LandingRule
-         * @enum {string}
-         */
-        "SaveSession.LandingRule": "pad" | "hand";
-        /**
-         * LevelPart
-         * @description Wind at a height over open ground, as forecasts and stations give it.
-         */
-        "SaveSession.LevelPart": {
-            /** Direction Deg */
-            direction_deg: number;
-            /**
-             * Gust Ms
-             * @default null
-             */
-            gust_ms: number | null;
-            /** Height M */
-            height_m: number;
-            /** Speed Ms */
-            speed_ms: number;
-        };
-        /** LinkPart */
-        "SaveSession.LinkPart": {
-            /** Band Ghz */
-            band_ghz: number;
-            /** Range M */
-            range_m: number;
-        };
-        /**
-         * LostLink
-         * @enum {string}
-         */
-        "SaveSession.LostLink": "return" | "hover" | "land";
-        /**
-         * LostLinkRule
-         * @description What the aircraft is told to do when the link is lost.
-         * @enum {string}
-         */
-        "SaveSession.LostLinkRule": "by_site" | "return" | "hover";
-        /**
-         * MinimumsPart
-         * @description Personal minimums; what is left out has its default.
-         */
-        "SaveSession.MinimumsPart": {
-            /**
-             * Accept Light Rain
-             * @default false
-             */
-            accept_light_rain: boolean;
-            /**
-             * Airfield M
-             * @default null
-             */
-            airfield_m: number | null;
-            /**
-             * Bulky Power
-             * @description What guards or floats multiply the power by; assumed.
-             * @default 1.15
-             */
-            bulky_power: number;
-            /**
-             * Bulky Speed
-             * @description What guards or floats leave of rated wind and fast mode; assumed.
-             * @default 0.8
-             */
-            bulky_speed: number;
-            /**
-             * Charge Spread Points
-             * @default 3
-             */
-            charge_spread_points: number;
-            /** @default when_due */
-            compass: components["schemas"]["SaveSession.CompassRule"];
-            /**
-             * Consumption Spread Pct
-             * @default 8
-             */
-            consumption_spread_pct: number;
-            /** @default best */
-            hover_rule: components["schemas"]["SaveSession.HoverRule"];
-            /**
-             * Kp
-             * @default 5
-             */
-            kp: number;
-            /** @default pad */
-            landing: components["schemas"]["SaveSession.LandingRule"];
-            /**
-             * Legal Height M
-             * @default 120
-             */
-            legal_height_m: number;
-            /**
-             * Link Margin Db
-             * @default 10
-             */
-            link_margin_db: number;
-            /** @default by_site */
-            lost_link: components["schemas"]["SaveSession.LostLinkRule"];
-            /**
-             * Mass Steps G
-             * @description Masses from which other rules apply.
-             * @default [
-             *       250
-             *     ]
-             */
-            mass_steps_g: number[];
-            /**
-             * Measured Spread Pct
-             * @default 10
-             */
-            measured_spread_pct: number;
-            /**
-             * Min Takeoff Pct
-             * @default 95
-             */
-            min_takeoff_pct: number;
-            /**
-             * People M
-             * @default null
-             */
-            people_m: number | null;
-            /**
-             * Reserve Pct
-             * @default 30
-             */
-            reserve_pct: number;
-            /**
-             * Return Speed Ms
-             * @default 3
-             */
-            return_speed_ms: number;
-            /**
-             * Rth Fixed M
-             * @description A return height that is always used; null: the lowest that clears.
-             * @default null
-             */
-            rth_fixed_m: number | null;
-            /**
-             * Rth Floor M
-             * @default 20
-             */
-            rth_floor_m: number;
-            /**
-             * Rth Margin M
-             * @default 10
-             */
-            rth_margin_m: number;
-            /**
-             * Satellites
-             * @default 11
-             */
-            satellites: number;
-            /**
-             * Sight Own M
-             * @default 150
-             */
-            sight_own_m: number;
-            /** @default attitude */
-            sight_rule: components["schemas"]["SaveSession.SightRule"];
-            /** @default by_hand */
-            strong_wind: components["schemas"]["SaveSession.StrongWindRule"];
-            /**
-             * Trust Water Sensors
-             * @default false
-             */
-            trust_water_sensors: boolean;
-            /**
-             * Turn Back Pct
-             * @description A fixed charge to turn back at; null: computed from wind and distance.
-             * @default null
-             */
-            turn_back_pct: number | null;
-            /**
-             * Water Distance M
-             * @default 200
-             */
-            water_distance_m: number;
-            /**
-             * Weather Age H
-             * @default 12
-             */
-            weather_age_h: number;
-            /** @default profile */
-            wind_aloft: components["schemas"]["SaveSession.WindAloft"];
-            /**
-             * Wind Fraction
-             * @default 0.5
-             */
-            wind_fraction: number;
-            /**
-             * Wind Spread Pct
-             * @default 20
-             */
-            wind_spread_pct: number;
-        };
-        /**
-         * MoveKind
-         * @description orbit: round the subject, looking at it. pull_away: backwards and up, from it along a bearing.
-         *     rise: straight up beside it. straight: past it along a bearing. top_down: up over it, looking down.
-         * @enum {string}
-         */
-        "SaveSession.MoveKind": "orbit" | "pull_away" | "rise" | "straight" | "top_down";
-        /**
-         * MovePart
-         * @description A planned move around a subject; heights above the take-off point.
-         *
-         *     size_m: radius of an orbit; distance from the subject at which a pull-away begins or a rise
-         *     stands. length_m: of a pull-away or a straight run. climb_m: how much it rises.
-         */
-        "SaveSession.MovePart": {
-            /**
-             * Bearing Deg
-             * @default 0
-             */
-            bearing_deg: number;
-            /**
-             * Climb M
-             * @default 0
-             */
-            climb_m: number;
-            /** Height M */
-            height_m: number;
-            kind: components["schemas"]["SaveSession.MoveKind"];
-            /** Latitude */
-            latitude: number;
-            /**
-             * Length M
-             * @default 0
-             */
-            length_m: number;
-            /** Longitude */
-            longitude: number;
-            /**
-             * Name
-             * @default
-             */
-            name: string;
-            /**
-             * Size M
-             * @default 20
-             */
-            size_m: number;
-            /**
-             * Speed Ms
-             * @default 4
-             */
-            speed_ms: number;
-            /**
-             * Turns
-             * @default 1
-             */
-            turns: number;
-        };
-        /**
-         * ObstacleKind
-         * @enum {string}
-         */
-        "SaveSession.ObstacleKind": "trees" | "building" | "wires" | "mast" | "terrain";
-        /** ObstaclePart */
-        "SaveSession.ObstaclePart": {
-            /** Bearing Deg */
-            bearing_deg: number;
-            /**
-             * Depth M
-             * @default 0
-             */
-            depth_m: number;
-            /** Distance M */
-            distance_m: number;
-            /** Height M */
-            height_m: number;
-            kind: components["schemas"]["SaveSession.ObstacleKind"];
-            /** @default typed */
-            known: components["schemas"]["SaveSession.Known"];
-        };
-        /**
-         * OutingPart
-         * @description packs: numbers in this Lark's own kit; null: all that fit and may be flown.
-         *
-         *     charge_min: time there is for charging, when it is less than charging takes. flights: as set by hand;
-         *     null: the best way that is found.
-         */
-        "SaveSession.OutingPart": {
-            /**
-             * Bag Min
-             * @default 20
-             */
-            bag_min: number;
-            /**
-             * Changeover Min
-             * @default 4
-             */
-            changeover_min: number;
-            /**
-             * Charge Min
-             * @default null
-             */
-            charge_min: number | null;
-            /**
-             * First Flights
-             * @default false
-             */
-            first_flights: boolean;
-            /**
-             * Flights
-             * @default null
-             */
-            flights: components["schemas"]["SaveSession.HandFlightPart"][] | null;
-            /**
-             * On Site Min
-             * @default 90
-             */
-            on_site_min: number;
-            /**
-             * Packs
-             * @default null
-             */
-            packs: number[] | null;
-            /**
-             * Risky
-             * @description A shot that may cost the aircraft: the card is swapped before it.
-             * @default false
-             */
-            risky: boolean;
-            /**
-             * Setup Min
-             * @default 20
-             */
-            setup_min: number;
-            /**
-             * Shots
-             * @default []
-             */
-            shots: components["schemas"]["SaveSession.ShotPart"][];
-            /**
-             * Travel Min
-             * @default 30
-             */
-            travel_min: number;
-        };
-        /** PackPart */
-        "SaveSession.PackPart": {
-            /** Charge Pct */
-            charge_pct: number;
-            /**
-             * Health Pct
-             * @default 100
-             */
-            health_pct: number;
-            /**
-             * Kit
-             * @default null
-             */
-            kit: number | null;
-            /**
-             * Label
-             * @description What is written on the battery.
-             * @default null
-             */
-            label: string | null;
-            /**
-             * Temperature C
-             * @default null
-             */
-            temperature_c: number | null;
-        };
-        /**
-         * PlacePart
-         * @description A place, self-contained but for a terrain that is kept in the store.
-         */
-        "SaveSession.PlacePart": {
-            /**
-             * Features
-             * @default []
-             */
-            features: components["schemas"]["SaveSession.FeaturePart"][];
+            adjusts: string | null;
+            /** Chosen */
+            chosen: boolean;
             /** Name */
             name: string;
-            /** @default null */
-            terrain: components["schemas"]["SaveSession.TerrainPart"] | null;
-            /**
-             * Zones
-             * @default []
-             */
-            zones: components["schemas"]["SaveSession.ZonePart"][];
-            /**
-             * Zones Looked At
-             * @description The day on which the pilot looked the zones up.
-             * @default null
-             */
-            zones_looked_at: string | null;
-        };
-        /**
-         * Zealous Lark plan
-         * @description One planned flight: everything that a launch decision rests on.
-         */
-        "SaveSession.PlanDocument": {
-            aircraft: components["schemas"]["SaveSession.AircraftPart"];
-            /**
-             * Evidence
-             * @description For key paths of this plan, how their value came to be.
-             * @default {}
-             */
-            evidence: {
-                [key: string]: components["schemas"]["SaveSession.EvidencePart"];
+            /** Sets */
+            sets: {
+                [key: string]: number | boolean | string | null;
             };
-            flight: components["schemas"]["SaveSession.FlightPart"];
-            /**
-             * @description The forecast, to travel with the plan.
-             * @default null
-             */
-            forecast: components["schemas"]["SaveSession.ForecastPart"] | null;
-            /**
-             * Format
-             * @constant
-             */
-            format: "zealous-lark.plan";
-            /**
-             * @default {
-             *       "accept_light_rain": false,
-             *       "airfield_m": null,
-             *       "bulky_power": 1.15,
-             *       "bulky_speed": 0.8,
-             *       "charge_spread_points": 3,
-             *       "compass": "when_due",
-             *       "consumption_spread_pct": 8,
-             *       "hover_rule": "best",
-             *       "kp": 5,
-             *       "landing": "pad",
-             *       "legal_height_m": 120,
-             *       "link_margin_db": 10,
-             *       "lost_link": "by_site",
-             *       "mass_steps_g": [
-             *         250
-             *       ],
-             *       "measured_spread_pct": 10,
-             *       "min_takeoff_pct": 95,
-             *       "people_m": null,
-             *       "reserve_pct": 30,
-             *       "return_speed_ms": 3,
-             *       "rth_fixed_m": null,
-             *       "rth_floor_m": 20,
-             *       "rth_margin_m": 10,
-             *       "satellites": 11,
-             *       "sight_own_m": 150,
-             *       "sight_rule": "attitude",
-             *       "strong_wind": "by_hand",
-             *       "trust_water_sensors": false,
-             *       "turn_back_pct": null,
-             *       "water_distance_m": 200,
-             *       "weather_age_h": 12,
-             *       "wind_aloft": "profile",
-             *       "wind_fraction": 0.5,
-             *       "wind_spread_pct": 20
-             *     }
-             */
-            minimums: components["schemas"]["SaveSession.MinimumsPart"];
-            /**
-             * @description Getting there, subjects and batteries; null: not planned yet.
-             * @default null
-             */
-            outing: components["schemas"]["SaveSession.OutingPart"] | null;
-            pack: components["schemas"]["SaveSession.PackPart"];
-            /**
-             * @description What is drawn and known of the place, to travel with the plan.
-             * @default null
-             */
-            place: components["schemas"]["SaveSession.PlacePart"] | null;
-            settings: components["schemas"]["SaveSession.SettingsPart"];
-            site: components["schemas"]["SaveSession.SitePart"];
-            /**
-             * Takeoff At
-             * Format: date-time
-             */
-            takeoff_at: string;
-            /** Title */
-            title: string;
-            /**
-             * Version
-             * @constant
-             */
-            version: 2;
-            weather: components["schemas"]["SaveSession.WeatherPart"];
-        };
-        /**
-         * PlatformKind
-         * @description What the pilot starts from.
-         * @enum {string}
-         */
-        "SaveSession.PlatformKind": "ground" | "boat" | "car";
-        /**
-         * PlatformPart
-         * @description What the pilot starts from; a boat or car with its course and speed.
-         */
-        "SaveSession.PlatformPart": {
-            /**
-             * Course Deg
-             * @default 0
-             */
-            course_deg: number;
-            kind: components["schemas"]["SaveSession.PlatformKind"];
-            /**
-             * Speed Ms
-             * @default 0
-             */
-            speed_ms: number;
-        };
-        /**
-         * Precipitation
-         * @enum {string}
-         */
-        "SaveSession.Precipitation": "none" | "light" | "heavy" | "fog";
-        /**
-         * ProvenancePart
-         * @description Where a figure of the weather comes from, and when it was issued or read.
-         */
-        "SaveSession.ProvenancePart": {
-            /**
-             * As Of
-             * @default null
-             */
-            as_of: string | null;
-            figure: components["schemas"]["SaveSession.Figure"];
-            /** Source */
-            source: string;
-        };
-        /**
-         * RadioNoise
-         * @enum {string}
-         */
-        "SaveSession.RadioNoise": "quiet" | "suburban" | "urban";
-        /**
-         * Restriction
-         * @description How a zone restricts flying, strictest first.
-         * @enum {string}
-         */
-        "SaveSession.Restriction": "prohibited" | "authorisation" | "conditional" | "information";
-        /**
-         * Role
-         * @description What a drawn shape stands for.
-         * @enum {string}
-         */
-        "SaveSession.Role": "takeoff" | "subject" | "obstacle" | "water" | "people" | "landing" | "airfield" | "note";
-        /**
-         * Seen
-         * @description What the pilot has seen on site and cannot be drawn: it counts until it is taken back.
-         * @enum {string}
-         */
-        "SaveSession.Seen": "people" | "boats" | "birds" | "overhead" | "ground" | "way_through" | "floor" | "waves" | "shore_short" | "rigging" | "swell" | "emergency" | "quiet";
-        /** SettingsPart */
-        "SaveSession.SettingsPart": {
-            /**
-             * Compass Checked
-             * @description Whether the compass is in order here.
-             * @default null
-             */
-            compass_checked: boolean | null;
-            /**
-             * Home Point Set
-             * @default null
-             */
-            home_point_set: boolean | null;
-            /** @default return */
-            lost_link: components["schemas"]["SaveSession.LostLink"];
-            /**
-             * Max Altitude M
-             * @default 120
-             */
-            max_altitude_m: number;
-            /**
-             * Max Distance M
-             * @default null
-             */
-            max_distance_m: number | null;
-            /** Rth Altitude M */
-            rth_altitude_m: number;
-            /**
-             * Satellites
-             * @default null
-             */
-            satellites: number | null;
-        };
-        /**
-         * ShotPart
-         * @description A subject to film: height above the take-off point, time there, the light it wants.
-         */
-        "SaveSession.ShotPart": {
-            /** Height M */
-            height_m: number;
-            /** Latitude */
-            latitude: number;
-            /** @default any */
-            light: components["schemas"]["SaveSession.WantedLight"];
-            /** Longitude */
-            longitude: number;
-            /** Minutes */
-            minutes: number;
-            /** Name */
-            name: string;
-        };
-        /**
-         * SightRule
-         * @description What limits the line of sight.
-         * @enum {string}
-         */
-        "SaveSession.SightRule": "attitude" | "own" | "observer";
-        /** SitePart */
-        "SaveSession.SitePart": {
-            /** Elevation M */
-            elevation_m: number;
-            /**
-             * Indoors
-             * @default false
-             */
-            indoors: boolean;
-            /** @default null */
-            landform: components["schemas"]["SaveSession.LandformPart"] | null;
-            /** Latitude */
-            latitude: number;
-            /** Longitude */
-            longitude: number;
-            /**
-             * Name
-             * @default null
-             */
-            name: string | null;
-            /**
-             * Obstacles
-             * @default []
-             */
-            obstacles: components["schemas"]["SaveSession.ObstaclePart"][];
-            /**
-             * Over Water
-             * @default false
-             */
-            over_water: boolean;
-            /**
-             * People Looked At
-             * @description The day on which the pilot looked for people: none.
-             * @default null
-             */
-            people_looked_at: string | null;
-            /**
-             * Place
-             * @description The place in this Lark's own store; a document that travels carries it in `place` instead.
-             * @default null
-             */
-            place: number | null;
-            /**
-             * @default {
-             *       "course_deg": 0,
-             *       "kind": "ground",
-             *       "speed_ms": 0
-             *     }
-             */
-            platform: components["schemas"]["SaveSession.PlatformPart"];
-            /**
-             * Radio Loss Db
-             * @description Loss that the radio met here beyond what the model says.
-             * @default 0
-             */
-            radio_loss_db: number;
-            /** @default quiet */
-            radio_noise: components["schemas"]["SaveSession.RadioNoise"];
-            /**
-             * Seen
-             * @description What the pilot saw on site; each counts until it is taken back.
-             * @default []
-             */
-            seen: components["schemas"]["SaveSession.Seen"][];
-            /**
-             * Sheltered
-             * @default false
-             */
-            sheltered: boolean;
-            surroundings: components["schemas"]["SaveSession.Surroundings"];
-            /**
-             * Trees Bare
-             * @default false
-             */
-            trees_bare: boolean;
-            /**
-             * Wave Height M
-             * @description From trough to crest.
-             * @default null
-             */
-            wave_height_m: number | null;
-            /**
-             * Zones Looked At
-             * @description The day on which the pilot looked for zones: none.
-             * @default null
-             */
-            zones_looked_at: string | null;
-        };
-        /**
-         * SpeedsPart
-         * @description Airspeed of each flight mode.
-         */
-        "SaveSession.SpeedsPart": {
-            /** Fast */
-            fast: number;
-            /** Normal */
-            normal: number;
-            /** Slow */
-            slow: number;
-        };
-        /**
-         * StrongWindRule
-         * @description How to come home when the wind is strong and the aircraft far out.
-         * @enum {string}
-         */
-        "SaveSession.StrongWindRule": "by_hand" | "automatic";
-        /**
-         * Surroundings
-         * @description Ground cover upwind of the take-off point, smoothest first.
-         * @enum {string}
-         */
-        "SaveSession.Surroundings": "water" | "smooth" | "open" | "roughly_open" | "rough" | "very_rough" | "closed" | "chaotic";
-        /**
-         * TerrainPart
-         * @description Heights on a square grid in an azimuthal equidistant frame around a point.
-         *
-         *     heights: base64 of the deflated rows, northernmost first, as little-endian 16-bit decimetres
-         *     over base_m; -32768 is a void. Null where the heights are kept under `sha256` in the store.
-         */
-        "SaveSession.TerrainPart": {
-            /** Base M */
-            base_m: number;
-            /** Cell M */
-            cell_m: number;
-            /** Columns */
-            columns: number;
-            /**
-             * Heights
-             * @default null
-             */
-            heights: string | null;
-            /** Latitude */
-            latitude: number;
-            /** Longitude */
-            longitude: number;
-            /** Name */
-            name: string;
-            /** North M */
-            north_m: number;
-            /** Rows */
-            rows: number;
-            /**
-             * Sha256
-             * @default null
-             */
-            sha256: string | null;
-            /** West M */
-            west_m: number;
-        };
-        /**
-         * WantedLight
-         * @enum {string}
-         */
-        "SaveSession.WantedLight": "any" | "front" | "side" | "back" | "golden";
-        /** WeatherPart */
-        "SaveSession.WeatherPart": {
-            /**
-             * As Of
-             * @description When the weather was read or issued.
-             * @default null
-             */
-            as_of: string | null;
-            /**
-             * Cloud Base M
-             * @description As reported.
-             * @default null
-             */
-            cloud_base_m: number | null;
-            /**
-             * Dew Point C
-             * @default null
-             */
-            dew_point_c: number | null;
-            /**
-             * Kp
-             * @default 2
-             */
-            kp: number;
-            /** @default none */
-            precipitation: components["schemas"]["SaveSession.Precipitation"];
-            /**
-             * Provenance
-             * @description Of figures that were not typed in; `as_of` tells the age of the others.
-             * @default []
-             */
-            provenance: components["schemas"]["SaveSession.ProvenancePart"][];
-            /**
-             * Report
-             * @description The forecast in this Lark's own store; a document that travels carries it in `forecast`.
-             * @default null
-             */
-            report: number | null;
-            /** Temperature C */
-            temperature_c: number;
-            /**
-             * Visibility M
-             * @default 10000
-             */
-            visibility_m: number;
-            /** Winds */
-            winds: components["schemas"]["SaveSession.WindPart"][];
-        };
-        /**
-         * WindAloft
-         * @description How a wind measured near the ground is carried up.
-         * @enum {string}
-         */
-        "SaveSession.WindAloft": "profile" | "doubling" | "larger";
-        /** WindPart */
-        "SaveSession.WindPart": {
-            /**
-             * At
-             * @description When it was read.
-             * @default null
-             */
-            at: string | null;
-            /** Direction Deg */
-            direction_deg: number;
-            /**
-             * Gust Ms
-             * @default null
-             */
-            gust_ms: number | null;
-            /** Height M */
-            height_m: number;
-            /**
-             * Method
-             * @description How it was measured.
-             * @default null
-             */
-            method: ("meter" | "beaufort" | "hover") | null;
-            source: components["schemas"]["SaveSession.WindSource"];
-            /** Speed Ms */
-            speed_ms: number;
-        };
-        /**
-         * WindSource
-         * @description FORECAST: for open ground. MEASURED: with a meter, or by what is seen, at the site. HOVER: what the aircraft
-         *     itself leans into, or its ground speeds into and down the wind, up there.
-         * @enum {string}
-         */
-        "SaveSession.WindSource": "forecast" | "measured" | "hover";
-        /**
-         * ZonePart
-         * @description A zone: areas as rings, the outline first, then its holes. A null upper_m is not known.
-         */
-        "SaveSession.ZonePart": {
-            /** Areas */
-            areas: number[][][][];
-            /**
-             * Authority
-             * @default
-             */
-            authority: string;
-            /**
-             * Begins
-             * @default null
-             */
-            begins: string | null;
-            /**
-             * Ends
-             * @default null
-             */
-            ends: string | null;
-            /** @default ground */
-            lower_from: components["schemas"]["SaveSession.HeightReference"];
-            /**
-             * Lower M
-             * @default 0
-             */
-            lower_m: number;
-            /**
-             * Message
-             * @default
-             */
-            message: string;
-            /** Name */
-            name: string;
-            restriction: components["schemas"]["SaveSession.Restriction"];
-            /**
-             * Source
-             * @default
-             */
-            source: string;
-            /** @default ground */
-            upper_from: components["schemas"]["SaveSession.HeightReference"];
-            /**
-             * Upper M
-             * @default null
-             */
-            upper_m: number | null;
+            verdict: components["schemas"]["Verdict"] | null;
         };
         /**
          * SectionOut
@@ -24170,45 +7647,16 @@ export interface components {
             /** Line M */
             line_m: (number | null)[];
             /** Standing */
-            standing: components["schemas"]["SectionOut.StandingOut"][];
+            standing: components["schemas"]["StandingOut"][];
             /** Winds */
-            winds: components["schemas"]["SectionOut.WindPart"][];
+            winds: components["schemas"]["WindFoundPart"][];
         };
         /**
-         * ObstacleKind
+         * Seen
+         * @description What the pilot has seen on site and cannot be drawn: it counts until it is taken back.
          * @enum {string}
          */
-        "SectionOut.ObstacleKind": "trees" | "building" | "wires" | "mast" | "terrain";
-        /** StandingOut */
-        "SectionOut.StandingOut": {
-            /** Foot M */
-            foot_m: number;
-            /** From M */
-            from_m: number;
-            kind: components["schemas"]["SectionOut.ObstacleKind"];
-            /**
-             * Loosely
-             * @description Beside the way, and in it only if it stands elsewhere than it is said to.
-             */
-            loosely: boolean;
-            /** Name */
-            name: string;
-            /** To M */
-            to_m: number;
-            /** Top M */
-            top_m: number;
-        };
-        /** WindPart */
-        "SectionOut.WindPart": {
-            /** Direction Deg */
-            direction_deg: number;
-            /** Gust Ms */
-            gust_ms: number;
-            /** Height M */
-            height_m: number;
-            /** Speed Ms */
-            speed_ms: number;
-        };
+        Seen: "people" | "boats" | "birds" | "overhead" | "ground" | "way_through" | "floor" | "waves" | "shore_short" | "rigging" | "swell" | "emergency" | "quiet";
         /** SessionList */
         SessionList: {
             /** Page */
@@ -24216,20 +7664,34 @@ export interface components {
             /** Pages */
             pages: number;
             /** Sessions */
-            sessions: components["schemas"]["SessionList.SessionSummary"][];
+            sessions: components["schemas"]["SessionSummary"][];
             /**
              * Total
              * @description How many sessions there are that have the words.
              */
             total: number;
         };
-        /**
-         * PilotsWord
-         * @enum {string}
-         */
-        "SessionList.PilotsWord": "launch" | "wait" | "stand_down";
+        /** SessionOut */
+        SessionOut: {
+            /**
+             * Changed At
+             * Format: date-time
+             */
+            changed_at: string;
+            /**
+             * Created At
+             * Format: date-time
+             */
+            created_at: string;
+            /** Id */
+            id: number;
+            plan: components["schemas"]["PlanDocument"];
+            result: components["schemas"]["ResultDocument"];
+            /** Revision */
+            revision: number;
+        };
         /** SessionSummary */
-        "SessionList.SessionSummary": {
+        SessionSummary: {
             /** Aircraft */
             aircraft: string;
             /**
@@ -24253,1207 +7715,20 @@ export interface components {
              * @description By the clock at the place.
              */
             takeoff_at: string;
-            tightest: components["schemas"]["SessionList.Tightest"];
+            tightest: components["schemas"]["Tightest"];
             /** Title */
             title: string;
-            verdict: components["schemas"]["SessionList.Verdict"];
-            word: components["schemas"]["SessionList.PilotsWord"] | null;
+            verdict: components["schemas"]["Verdict"];
+            word: components["schemas"]["PilotsWord"] | null;
         };
         /**
-         * Status
-         * @description Worst last.
+         * Setting
+         * @description Settings in the order of the card.
          * @enum {string}
          */
-        "SessionList.Status": "pass" | "care" | "unknown" | "fail";
-        /**
-         * Tightest
-         * @description The check that decides a verdict; used: share of its limit, null when not known.
-         */
-        "SessionList.Tightest": {
-            /** Id */
-            id: string;
-            /** Label */
-            label: string;
-            /** Sentence */
-            sentence: string;
-            status: components["schemas"]["SessionList.Status"];
-            /** Used */
-            used: number | null;
-        };
-        /**
-         * Verdict
-         * @enum {string}
-         */
-        "SessionList.Verdict": "launch" | "care" | "stay" | "unknown";
-        /** SessionOut */
-        SessionOut: {
-            /**
-             * Changed At
-             * Format: date-time
-             */
-            changed_at: string;
-            /**
-             * Created At
-             * Format: date-time
-             */
-            created_at: string;
-            /** Id */
-            id: number;
-            plan: components["schemas"]["SessionOut.PlanDocument"];
-            result: components["schemas"]["SessionOut.ResultDocument"];
-            /** Revision */
-            revision: number;
-        };
-        /** AircraftPart */
-        "SessionOut.AircraftPart": {
-            /** Ascent Ms */
-            ascent_ms: number;
-            /**
-             * Attachments
-             * @default []
-             */
-            attachments: components["schemas"]["SessionOut.AttachmentPart"][];
-            /** Battery Wh */
-            battery_wh: number;
-            /**
-             * Ceiling M
-             * @description Greatest height above sea level; null: the sheet gives none.
-             * @default null
-             */
-            ceiling_m: number | null;
-            /**
-             * Charge Power W
-             * @description Greatest charging power of its battery; null: the battery's energy in an hour.
-             * @default null
-             */
-            charge_power_w: number | null;
-            /**
-             * Consumption Factor
-             * @description What it draws over what the spec sheet says, as flights have shown.
-             * @default 1
-             */
-            consumption_factor: number;
-            /** Descent Ms */
-            descent_ms: number;
-            /** Hover Time Min */
-            hover_time_min: number;
-            /**
-             * Kit
-             * @default null
-             */
-            kit: number | null;
-            link: components["schemas"]["SessionOut.LinkPart"];
-            /** Mass G */
-            mass_g: number;
-            /**
-             * Max Takeoff G
-             * @description Greatest mass to fly with; null: the sheet gives none.
-             * @default null
-             */
-            max_takeoff_g: number | null;
-            /**
-             * Max Tilt Deg
-             * @default 35
-             */
-            max_tilt_deg: number;
-            /** Max Wind Ms */
-            max_wind_ms: number;
-            /** Name */
-            name: string;
-            /**
-             * Payload G
-             * @default 0
-             */
-            payload_g: number;
-            /**
-             * Region Power Db
-             * @description Power that the place's rules allow against the region of the sheet's range.
-             * @default 0
-             */
-            region_power_db: number;
-            /** Rotor Count */
-            rotor_count: number;
-            /** Rotor Diameter M */
-            rotor_diameter_m: number;
-            /** Rth Speed Ms */
-            rth_speed_ms: number;
-            /** Size M */
-            size_m: number;
-            speeds_ms: components["schemas"]["SessionOut.SpeedsPart"];
-            /**
-             * Temperature C
-             * @description Rated air temperature, least and greatest.
-             * @default [
-             *       -10,
-             *       40
-             *     ]
-             */
-            temperature_c: number[];
-        };
-        /**
-         * AttachmentKind
-         * @enum {string}
-         */
-        "SessionOut.AttachmentKind": "guards" | "floats" | "light" | "filter" | "other";
-        /**
-         * AttachmentPart
-         * @description Something added to the aircraft. Guards and floats also cost rated wind, fast mode and power.
-         */
-        "SessionOut.AttachmentPart": {
-            kind: components["schemas"]["SessionOut.AttachmentKind"];
-            /**
-             * Mass G
-             * @default 0
-             */
-            mass_g: number;
-        };
-        /** BestWayHomePart */
-        "SessionOut.BestWayHomePart": {
-            /** @description Lands with the most charge at no less than twice the least ground speed; null: none does. */
-            best: components["schemas"]["SessionOut.WayHomePart"] | null;
-            /** @description The quickest over the ground; null: none makes headway. */
-            fastest: components["schemas"]["SessionOut.WayHomePart"] | null;
-            /**
-             * Ways
-             * @description The best mode of each height.
-             */
-            ways: components["schemas"]["SessionOut.WayHomePart"][];
-        };
-        /**
-         * Bound
-         * @description Which side of its limit a value has to stay on.
-         * @enum {string}
-         */
-        "SessionOut.Bound": "at_most" | "at_least";
-        /**
-         * CeilingLimit
-         * @description What sets the highest return height.
-         * @enum {string}
-         */
-        "SessionOut.CeilingLimit": "legal_height" | "wind" | "charge";
-        /**
-         * ChancePart
-         * @description Chances from 0 to 1; the bands hold nine draws in ten. The verdict does not use them.
-         */
-        "SessionOut.ChancePart": {
-            /** Above Forced */
-            above_forced: number;
-            /** Above Reserve */
-            above_reserve: number;
-            /** Landing High Pct */
-            landing_high_pct: number;
-            /** Landing Low Pct */
-            landing_low_pct: number;
-            /** Legs */
-            legs: components["schemas"]["SessionOut.LegBandPart"][];
-        };
-        /**
-         * CheckPart
-         * @description One check. Values are in `unit` whatever units the sentences are written in.
-         */
-        "SessionOut.CheckPart": {
-            bound: components["schemas"]["SessionOut.Bound"];
-            /**
-             * Follows
-             * @description The check whose fault this one only repeats.
-             */
-            follows: string | null;
-            /** Id */
-            id: string;
-            /** Label */
-            label: string;
-            /** Levers */
-            levers: components["schemas"]["SessionOut.FixPart"][];
-            /** Limit */
-            limit: number | null;
-            /** Sentence */
-            sentence: string;
-            /**
-             * Shown
-             * @description Words for a board where value and limit are no numbers with a unit.
-             */
-            shown: string | null;
-            /** Source */
-            source: string;
-            /**
-             * Spread
-             * @description Share used at the low and high end of what is uncertain.
-             */
-            spread: number[] | null;
-            status: components["schemas"]["SessionOut.Status"];
-            /** Unit */
-            unit: string;
-            /**
-             * Used
-             * @description Share of the limit that is used, 1 at the limit, at most 9.99.
-             */
-            used: number | null;
-            /** Value */
-            value: number | null;
-            /** Working */
-            working: string[];
-        };
-        /**
-         * CompassRule
-         * @description When the compass is calibrated.
-         * @enum {string}
-         */
-        "SessionOut.CompassRule": "when_due" | "always" | "when_asked";
-        /**
-         * EnergyPart
-         * @description The trip. Null where a leg makes no headway, which `blocked` names; a null ground speed holds no course.
-         */
-        "SessionOut.EnergyPart": {
-            blocked: components["schemas"]["SessionOut.LegName"] | null;
-            /** Ground Speed Home Ms */
-            ground_speed_home_ms: number | null;
-            /** Ground Speed Out Ms */
-            ground_speed_out_ms: number | null;
-            /** Landing Pct */
-            landing_pct: number | null;
-            /** Legs */
-            legs: components["schemas"]["SessionOut.LegPart"][];
-            /** Spent Wh */
-            spent_wh: number | null;
-            /** Usable Wh */
-            usable_wh: number;
-        };
-        /** EvidencePart */
-        "SessionOut.EvidencePart": {
-            /**
-             * At
-             * @default null
-             */
-            at: string | null;
-            how: components["schemas"]["SessionOut.How"];
-            /**
-             * Source
-             * @default null
-             */
-            source: string | null;
-        };
-        /**
-         * FeaturePart
-         * @description One drawn thing. Positions are longitude, latitude; an area's outline is not closed.
-         */
-        "SessionOut.FeaturePart": {
-            /** Coordinates */
-            coordinates: number[][];
-            /**
-             * Height M
-             * @default 0
-             */
-            height_m: number;
-            /** Id */
-            id: string;
-            /** @default null */
-            kind: components["schemas"]["SessionOut.ObstacleKind"] | null;
-            /**
-             * Name
-             * @default
-             */
-            name: string;
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-            /**
-             * Radius M
-             * @default null
-             */
-            radius_m: number | null;
-            role: components["schemas"]["SessionOut.Role"];
-            /**
-             * Shape
-             * @enum {string}
-             */
-            shape: "point" | "line" | "area";
-        };
-        /**
-         * Figure
-         * @description The figures of the weather by the names of its fields.
-         * @enum {string}
-         */
-        "SessionOut.Figure": "winds" | "temperature_c" | "dew_point_c" | "visibility_m" | "precipitation" | "kp" | "cloud_base_m";
-        /**
-         * FixPart
-         * @description A change that would clear a check, proven by judging the changed plan.
-         */
-        "SessionOut.FixPart": {
-            /** Sentence */
-            sentence: string;
-            /** Set */
-            set: {
-                [key: string]: unknown;
-            };
-            verdict: components["schemas"]["SessionOut.Verdict"];
-        };
-        /** FlightPart */
-        "SessionOut.FlightPart": {
-            /** Bearing Deg */
-            bearing_deg: number;
-            /** Distance M */
-            distance_m: number;
-            /** Height M */
-            height_m: number;
-            /**
-             * Moves
-             * @default []
-             */
-            moves: components["schemas"]["SessionOut.MovePart"][];
-            /**
-             * Night Permitted
-             * @default false
-             */
-            night_permitted: boolean;
-            /**
-             * Outbound Mode
-             * @default normal
-             * @enum {string}
-             */
-            outbound_mode: "slow" | "normal" | "fast";
-            /**
-             * Return Mode
-             * @default rth
-             * @enum {string}
-             */
-            return_mode: "rth" | "slow" | "normal" | "fast";
-            /** Station Min */
-            station_min: number;
-            /**
-             * Station Radius M
-             * @default 15
-             */
-            station_radius_m: number;
-        };
-        /**
-         * Zealous Lark forecast
-         * @description Hours of one source, earliest first.
-         */
-        "SessionOut.ForecastPart": {
-            /**
-             * Format
-             * @constant
-             */
-            format: "zealous-lark.forecast";
-            /**
-             * Holds Min
-             * @description How long the last hour holds; of an observation, how long it is taken to.
-             * @default 0
-             */
-            holds_min: number;
-            /** Hours */
-            hours: components["schemas"]["SessionOut.HourPart"][];
-            /**
-             * Issued At
-             * Format: date-time
-             */
-            issued_at: string;
-            /** Source */
-            source: string;
-            /**
-             * Version
-             * @constant
-             */
-            version: 1;
-        };
-        /**
-         * HandFlightPart
-         * @description A flight as set by hand: the pack by its number in the kit, subjects by their place in `shots`.
-         */
-        "SessionOut.HandFlightPart": {
-            /** Pack */
-            pack: number;
-            /** Shots */
-            shots: number[];
-        };
-        /**
-         * HeightReference
-         * @description What a zone's vertical limit is counted from.
-         * @enum {string}
-         */
-        "SessionOut.HeightReference": "ground" | "sea_level";
-        /**
-         * HourPart
-         * @description One moment; what is left out is not said.
-         */
-        "SessionOut.HourPart": {
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /**
-             * Cloud Base M
-             * @default null
-             */
-            cloud_base_m: number | null;
-            /**
-             * Cloud Pct
-             * @default null
-             */
-            cloud_pct: number | null;
-            /**
-             * Dew Point C
-             * @default null
-             */
-            dew_point_c: number | null;
-            /**
-             * Kp
-             * @default null
-             */
-            kp: number | null;
-            /** @default null */
-            precipitation: components["schemas"]["SessionOut.Precipitation"] | null;
-            /**
-             * Rain Mmh
-             * @default null
-             */
-            rain_mmh: number | null;
-            /**
-             * Temperature C
-             * @default null
-             */
-            temperature_c: number | null;
-            /**
-             * Visibility M
-             * @default null
-             */
-            visibility_m: number | null;
-            /**
-             * Winds
-             * @default []
-             */
-            winds: components["schemas"]["SessionOut.LevelPart"][];
-        };
-        /**
-         * HoverRule
-         * @description What a reading from the hover counts for.
-         * @enum {string}
-         */
-        "SessionOut.HoverRule": "best" | "stronger";
-        /**
-         * How
-         * @description How a value of the plan came to be.
-         * @enum {string}
-         */
-        "SessionOut.How": "default" | "typed" | "forecast" | "measured" | "read" | "copied";
-        /**
-         * Known
-         * @description How well it is known where something stands: drawn over a map, paced and typed, or seen on the look-round.
-         * @enum {string}
-         */
-        "SessionOut.Known": "drawn" | "typed" | "seen";
-        /**
-         * LandformKind
-         * @enum {string}
-         */
-        "SessionOut.LandformKind": "flat" | "ridge" | "escarpment" | "hill";
-        /** LandformPart */
-        "SessionOut.LandformPart": {
-            /**
-             * Half Length M
-             * @default 0
-             */
-            half_length_m: number;
-            /**
-             * Height M
-             * @default 0
-             */
-            height_m: number;
-            kind: components["schemas"]["SessionOut.LandformKind"];
-        };
-        /**
-         * LandingRule
-         * @enum {string}
-         */
-        "SessionOut.LandingRule": "pad" | "hand";
-        /** LegBandPart */
-        "SessionOut.LegBandPart": {
-            /** High Pct */
-            high_pct: number;
-            /** Low Pct */
-            low_pct: number;
-            name: components["schemas"]["SessionOut.LegName"];
-        };
-        /**
-         * LegName
-         * @description Legs in the order in which they are flown.
-         * @enum {string}
-         */
-        "SessionOut.LegName": "hover_check" | "climb" | "outbound" | "station" | "return_climb" | "return" | "descent" | "landing";
-        /** LegPart */
-        "SessionOut.LegPart": {
-            /** Charge After Pct */
-            charge_after_pct: number;
-            name: components["schemas"]["SessionOut.LegName"];
-            /** Seconds */
-            seconds: number;
-            /** Wh */
-            wh: number;
-        };
-        /**
-         * LevelPart
-         * @description Wind at a height over open ground, as forecasts and stations give it.
-         */
-        "SessionOut.LevelPart": {
-            /** Direction Deg */
-            direction_deg: number;
-            /**
-             * Gust Ms
-             * @default null
-             */
-            gust_ms: number | null;
-            /** Height M */
-            height_m: number;
-            /** Speed Ms */
-            speed_ms: number;
-        };
-        /**
-         * LightPart
-         * @description Null where the sun does not rise or set on that day.
-         */
-        "SessionOut.LightPart": {
-            /** Sunrise */
-            sunrise: string | null;
-            /** Sunset */
-            sunset: string | null;
-        };
-        /** LinkPart */
-        "SessionOut.LinkPart": {
-            /** Band Ghz */
-            band_ghz: number;
-            /** Range M */
-            range_m: number;
-        };
-        /**
-         * LostLink
-         * @enum {string}
-         */
-        "SessionOut.LostLink": "return" | "hover" | "land";
-        /**
-         * LostLinkRule
-         * @description What the aircraft is told to do when the link is lost.
-         * @enum {string}
-         */
-        "SessionOut.LostLinkRule": "by_site" | "return" | "hover";
-        /**
-         * MinimumsPart
-         * @description Personal minimums; what is left out has its default.
-         */
-        "SessionOut.MinimumsPart": {
-            /**
-             * Accept Light Rain
-             * @default false
-             */
-            accept_light_rain: boolean;
-            /**
-             * Airfield M
-             * @default null
-             */
-            airfield_m: number | null;
-            /**
-             * Bulky Power
-             * @description What guards or floats multiply the power by; assumed.
-             * @default 1.15
-             */
-            bulky_power: number;
-            /**
-             * Bulky Speed
-             * @description What guards or floats leave of rated wind and fast mode; assumed.
-             * @default 0.8
-             */
-            bulky_speed: number;
-            /**
-             * Charge Spread Points
-             * @default 3
-             */
-            charge_spread_points: number;
-            /** @default when_due */
-            compass: components["schemas"]["SessionOut.CompassRule"];
-            /**
-             * Consumption Spread Pct
-             * @default 8
-             */
-            consumption_spread_pct: number;
-            /** @default best */
-            hover_rule: components["schemas"]["SessionOut.HoverRule"];
-            /**
-             * Kp
-             * @default 5
-             */
-            kp: number;
-            /** @default pad */
-            landing: components["schemas"]["SessionOut.LandingRule"];
-            /**
-             * Legal Height M
-             * @default 120
-             */
-            legal_height_m: number;
-            /**
-             * Link Margin Db
-             * @default 10
-             */
-            link_margin_db: number;
-            /** @default by_site */
-            lost_link: components["schemas"]["SessionOut.LostLinkRule"];
-            /**
-             * Mass Steps G
-             * @description Masses from which other rules apply.
-             * @default [
-             *       250
-             *     ]
-             */
-            mass_steps_g: number[];
-            /**
-             * Measured Spread Pct
-             * @default 10
-             */
-            measured_spread_pct: number;
-            /**
-             * Min Takeoff Pct
-             * @default 95
-             */
-            min_takeoff_pct: number;
-            /**
-             * People M
-             * @default null
-             */
-            people_m: number | null;
-            /**
-             * Reserve Pct
-             * @default 30
-             */
-            reserve_pct: number;
-            /**
-             * Return Speed Ms
-             * @default 3
-             */
-            return_speed_ms: number;
-            /**
-             * Rth Fixed M
-             * @description A return height that is always used; null: the lowest that clears.
-             * @default null
-             */
-            rth_fixed_m: number | null;
-            /**
-             * Rth Floor M
-             * @default 20
-             */
-            rth_floor_m: number;
-            /**
-             * Rth Margin M
-             * @default 10
-             */
-            rth_margin_m: number;
-            /**
-             * Satellites
-             * @default 11
-             */
-            satellites: number;
-            /**
-             * Sight Own M
-             * @default 150
-             */
-            sight_own_m: number;
-            /** @default attitude */
-            sight_rule: components["schemas"]["SessionOut.SightRule"];
-            /** @default by_hand */
-            strong_wind: components["schemas"]["SessionOut.StrongWindRule"];
-            /**
-             * Trust Water Sensors
-             * @default false
-             */
-            trust_water_sensors: boolean;
-            /**
-             * Turn Back Pct
-             * @description A fixed charge to turn back at; null: computed from wind and distance.
-             * @default null
-             */
-            turn_back_pct: number | null;
-            /**
-             * Water Distance M
-             * @default 200
-             */
-            water_distance_m: number;
-            /**
-             * Weather Age H
-             * @default 12
-             */
-            weather_age_h: number;
-            /** @default profile */
-            wind_aloft: components["schemas"]["SessionOut.WindAloft"];
-            /**
-             * Wind Fraction
-             * @default 0.5
-             */
-            wind_fraction: number;
-            /**
-             * Wind Spread Pct
-             * @default 20
-             */
-            wind_spread_pct: number;
-        };
-        /**
-         * MoveKind
-         * @description orbit: round the subject, looking at it. pull_away: backwards and up, from it along a bearing.
-         *     rise: straight up beside it. straight: past it along a bearing. top_down: up over it, looking down.
-         * @enum {string}
-         */
-        "SessionOut.MoveKind": "orbit" | "pull_away" | "rise" | "straight" | "top_down";
-        /**
-         * MovePart
-         * @description A planned move around a subject; heights above the take-off point.
-         *
-         *     size_m: radius of an orbit; distance from the subject at which a pull-away begins or a rise
-         *     stands. length_m: of a pull-away or a straight run. climb_m: how much it rises.
-         */
-        "SessionOut.MovePart": {
-            /**
-             * Bearing Deg
-             * @default 0
-             */
-            bearing_deg: number;
-            /**
-             * Climb M
-             * @default 0
-             */
-            climb_m: number;
-            /** Height M */
-            height_m: number;
-            kind: components["schemas"]["SessionOut.MoveKind"];
-            /** Latitude */
-            latitude: number;
-            /**
-             * Length M
-             * @default 0
-             */
-            length_m: number;
-            /** Longitude */
-            longitude: number;
-            /**
-             * Name
-             * @default
-             */
-            name: string;
-            /**
-             * Size M
-             * @default 20
-             */
-            size_m: number;
-            /**
-             * Speed Ms
-             * @default 4
-             */
-            speed_ms: number;
-            /**
-             * Turns
-             * @default 1
-             */
-            turns: number;
-        };
-        /**
-         * ObstacleKind
-         * @enum {string}
-         */
-        "SessionOut.ObstacleKind": "trees" | "building" | "wires" | "mast" | "terrain";
-        /** ObstaclePart */
-        "SessionOut.ObstaclePart": {
-            /** Bearing Deg */
-            bearing_deg: number;
-            /**
-             * Depth M
-             * @default 0
-             */
-            depth_m: number;
-            /** Distance M */
-            distance_m: number;
-            /** Height M */
-            height_m: number;
-            kind: components["schemas"]["SessionOut.ObstacleKind"];
-            /** @default typed */
-            known: components["schemas"]["SessionOut.Known"];
-        };
-        /**
-         * OutingPart
-         * @description packs: numbers in this Lark's own kit; null: all that fit and may be flown.
-         *
-         *     charge_min: time there is for charging, when it is less than charging takes. flights: as set by hand;
-         *     null: the best way that is found.
-         */
-        "SessionOut.OutingPart": {
-            /**
-             * Bag Min
-             * @default 20
-             */
-            bag_min: number;
-            /**
-             * Changeover Min
-             * @default 4
-             */
-            changeover_min: number;
-            /**
-             * Charge Min
-             * @default null
-             */
-            charge_min: number | null;
-            /**
-             * First Flights
-             * @default false
-             */
-            first_flights: boolean;
-            /**
-             * Flights
-             * @default null
-             */
-            flights: components["schemas"]["SessionOut.HandFlightPart"][] | null;
-            /**
-             * On Site Min
-             * @default 90
-             */
-            on_site_min: number;
-            /**
-             * Packs
-             * @default null
-             */
-            packs: number[] | null;
-            /**
-             * Risky
-             * @description A shot that may cost the aircraft: the card is swapped before it.
-             * @default false
-             */
-            risky: boolean;
-            /**
-             * Setup Min
-             * @default 20
-             */
-            setup_min: number;
-            /**
-             * Shots
-             * @default []
-             */
-            shots: components["schemas"]["SessionOut.ShotPart"][];
-            /**
-             * Travel Min
-             * @default 30
-             */
-            travel_min: number;
-        };
-        /** PackPart */
-        "SessionOut.PackPart": {
-            /** Charge Pct */
-            charge_pct: number;
-            /**
-             * Health Pct
-             * @default 100
-             */
-            health_pct: number;
-            /**
-             * Kit
-             * @default null
-             */
-            kit: number | null;
-            /**
-             * Label
-             * @description What is written on the battery.
-             * @default null
-             */
-            label: string | null;
-            /**
-             * Temperature C
-             * @default null
-             */
-            temperature_c: number | null;
-        };
-        /**
-         * PlacePart
-         * @description A place, self-contained but for a terrain that is kept in the store.
-         */
-        "SessionOut.PlacePart": {
-            /**
-             * Features
-             * @default []
-             */
-            features: components["schemas"]["SessionOut.FeaturePart"][];
-            /** Name */
-            name: string;
-            /** @default null */
-            terrain: components["schemas"]["SessionOut.TerrainPart"] | null;
-            /**
-             * Zones
-             * @default []
-             */
-            zones: components["schemas"]["SessionOut.ZonePart"][];
-            /**
-             * Zones Looked At
-             * @description The day on which the pilot looked the zones up.
-             * @default null
-             */
-            zones_looked_at: string | null;
-        };
-        /**
-         * Zealous Lark plan
-         * @description One planned flight: everything that a launch decision rests on.
-         */
-        "SessionOut.PlanDocument": {
-            aircraft: components["schemas"]["SessionOut.AircraftPart"];
-            /**
-             * Evidence
-             * @description For key paths of this plan, how their value came to be.
-             * @default {}
-             */
-            evidence: {
-                [key: string]: components["schemas"]["SessionOut.EvidencePart"];
-            };
-            flight: components["schemas"]["SessionOut.FlightPart"];
-            /**
-             * @description The forecast, to travel with the plan.
-             * @default null
-             */
-            forecast: components["schemas"]["SessionOut.ForecastPart"] | null;
-            /**
-             * Format
-             * @constant
-             */
-            format: "zealous-lark.plan";
-            /**
-             * @default {
-             *       "accept_light_rain": false,
-             *       "airfield_m": null,
-             *       "bulky_power": 1.15,
-             *       "bulky_speed": 0.8,
-             *       "charge_spread_points": 3,
-             *       "compass": "when_due",
-             *       "consumption_spread_pct": 8,
-             *       "hover_rule": "best",
-             *       "kp": 5,
-             *       "landing": "pad",
-             *       "legal_height_m": 120,
-             *       "link_margin_db": 10,
-             *       "lost_link": "by_site",
-             *       "mass_steps_g": [
-             *         250
-             *       ],
-             *       "measured_spread_pct": 10,
-             *       "min_takeoff_pct": 95,
-             *       "people_m": null,
-             *       "reserve_pct": 30,
-             *       "return_speed_ms": 3,
-             *       "rth_fixed_m": null,
-             *       "rth_floor_m": 20,
-             *       "rth_margin_m": 10,
-             *       "satellites": 11,
-             *       "sight_own_m": 150,
-             *       "sight_rule": "attitude",
-             *       "strong_wind": "by_hand",
-             *       "trust_water_sensors": false,
-             *       "turn_back_pct": null,
-             *       "water_distance_m": 200,
-             *       "weather_age_h": 12,
-             *       "wind_aloft": "profile",
-             *       "wind_fraction": 0.5,
-             *       "wind_spread_pct": 20
-             *     }
-             */
-            minimums: components["schemas"]["SessionOut.MinimumsPart"];
-            /**
-             * @description Getting there, subjects and batteries; null: not planned yet.
-             * @default null
-             */
-            outing: components["schemas"]["SessionOut.OutingPart"] | null;
-            pack: components["schemas"]["SessionOut.PackPart"];
-            /**
-             * @description What is drawn and known of the place, to travel with the plan.
-             * @default null
-             */
-            place: components["schemas"]["SessionOut.PlacePart"] | null;
-            settings: components["schemas"]["SessionOut.SettingsPart"];
-            site: components["schemas"]["SessionOut.SitePart"];
-            /**
-             * Takeoff At
-             * Format: date-time
-             */
-            takeoff_at: string;
-            /** Title */
-            title: string;
-            /**
-             * Version
-             * @constant
-             */
-            version: 2;
-            weather: components["schemas"]["SessionOut.WeatherPart"];
-        };
-        /**
-         * PlatformKind
-         * @description What the pilot starts from.
-         * @enum {string}
-         */
-        "SessionOut.PlatformKind": "ground" | "boat" | "car";
-        /**
-         * PlatformPart
-         * @description What the pilot starts from; a boat or car with its course and speed.
-         */
-        "SessionOut.PlatformPart": {
-            /**
-             * Course Deg
-             * @default 0
-             */
-            course_deg: number;
-            kind: components["schemas"]["SessionOut.PlatformKind"];
-            /**
-             * Speed Ms
-             * @default 0
-             */
-            speed_ms: number;
-        };
-        /**
-         * Precipitation
-         * @enum {string}
-         */
-        "SessionOut.Precipitation": "none" | "light" | "heavy" | "fog";
-        /**
-         * ProvenancePart
-         * @description Where a figure of the weather comes from, and when it was issued or read.
-         */
-        "SessionOut.ProvenancePart": {
-            /**
-             * As Of
-             * @default null
-             */
-            as_of: string | null;
-            figure: components["schemas"]["SessionOut.Figure"];
-            /** Source */
-            source: string;
-        };
-        /**
-         * QuestionPart
-         * @description Something not known that can be asked. What only the powered aircraft can tell does not matter yet.
-         */
-        "SessionOut.QuestionPart": {
-            /** Id */
-            id: string;
-            /**
-             * Key
-             * @description Key path of the plan's value that nobody has said and that one touch can confirm.
-             * @default null
-             */
-            key: string | null;
-            /** Matters */
-            matters: boolean;
-            /** Question */
-            question: string;
-        };
-        /**
-         * RadioNoise
-         * @enum {string}
-         */
-        "SessionOut.RadioNoise": "quiet" | "suburban" | "urban";
-        /**
-         * ReachLimit
-         * @description What ends the reach on a bearing: the charge, no headway in the wind, or the way home not being clear.
-         * @enum {string}
-         */
-        "SessionOut.ReachLimit": "charge" | "wind" | "ground";
-        /** ReachPart */
-        "SessionOut.ReachPart": {
-            /** Bearing Deg */
-            bearing_deg: number[];
-            /** Distance M */
-            distance_m: number[];
-            /** Limited By */
-            limited_by: components["schemas"]["SessionOut.ReachLimit"][];
-        };
-        /**
-         * Restriction
-         * @description How a zone restricts flying, strictest first.
-         * @enum {string}
-         */
-        "SessionOut.Restriction": "prohibited" | "authorisation" | "conditional" | "information";
-        /**
-         * Zealous Lark result
-         * @description What the numbers say about one plan. Never a statement that a flight is allowed.
-         */
-        "SessionOut.ResultDocument": {
-            /** @default null */
-            best_way_home: components["schemas"]["SessionOut.BestWayHomePart"] | null;
-            chance: components["schemas"]["SessionOut.ChancePart"] | null;
-            /**
-             * Checks
-             * @description Every check that applies, the tightest first.
-             */
-            checks: components["schemas"]["SessionOut.CheckPart"][];
-            /** Cloud Base M */
-            cloud_base_m: number | null;
-            energy: components["schemas"]["SessionOut.EnergyPart"] | null;
-            /**
-             * Forced Landing Pct
-             * @description Charge at which it lands where it is; common practice.
-             */
-            forced_landing_pct: number;
-            /**
-             * Format
-             * @default zealous-lark.result
-             * @constant
-             */
-            format: "zealous-lark.result";
-            light: components["schemas"]["SessionOut.LightPart"];
-            /** @description The same trip flown on the opposite bearing. */
-            other_way: components["schemas"]["SessionOut.EnergyPart"] | null;
-            /**
-             * Questions
-             * @description What is not known, in the order of the work.
-             */
-            questions: components["schemas"]["SessionOut.QuestionPart"][];
-            reach: components["schemas"]["SessionOut.ReachPart"] | null;
-            /**
-             * Reserve Pct
-             * @description Charge to be on the ground with, the extra over water included.
-             */
-            reserve_pct: number;
-            rth: components["schemas"]["SessionOut.RthPart"];
-            sight: components["schemas"]["SessionOut.SightPart"];
-            signal: components["schemas"]["SessionOut.SignalPart"];
-            /**
-             * Tightest
-             * @description Name of the check to watch.
-             */
-            tightest: string;
-            turn_back: components["schemas"]["SessionOut.TurnBackPart"] | null;
-            verdict: components["schemas"]["SessionOut.Verdict"];
-            /**
-             * Version
-             * @default 1
-             * @constant
-             */
-            version: 1;
-            /** @description Null indoors and while the wind above is not known. */
-            wind: components["schemas"]["SessionOut.WindsPart"] | null;
-        };
-        /**
-         * Role
-         * @description What a drawn shape stands for.
-         * @enum {string}
-         */
-        "SessionOut.Role": "takeoff" | "subject" | "obstacle" | "water" | "people" | "landing" | "airfield" | "note";
-        /** RthPart */
-        "SessionOut.RthPart": {
-            /** Highest M */
-            highest_m: number | null;
-            limited_by: components["schemas"]["SessionOut.CeilingLimit"] | null;
-            /** Lowest M */
-            lowest_m: number;
-            /** Recommended M */
-            recommended_m: number | null;
-        };
-        /**
-         * Seen
-         * @description What the pilot has seen on site and cannot be drawn: it counts until it is taken back.
-         * @enum {string}
-         */
-        "SessionOut.Seen": "people" | "boats" | "birds" | "overhead" | "ground" | "way_through" | "floor" | "waves" | "shore_short" | "rigging" | "swell" | "emergency" | "quiet";
+        Setting: "rth_altitude_m" | "max_altitude_m" | "max_distance_m" | "lost_link" | "low_charge_pct" | "band_ghz" | "mode" | "obstacle_stop";
         /** SettingsPart */
-        "SessionOut.SettingsPart": {
+        SettingsPart: {
             /**
              * Compass Checked
              * @description Whether the compass is in order here.
@@ -25466,7 +7741,7 @@ export interface components {
              */
             home_point_set: boolean | null;
             /** @default return */
-            lost_link: components["schemas"]["SessionOut.LostLink"];
+            lost_link: components["schemas"]["LostLink"];
             /**
              * Max Altitude M
              * @default 120
@@ -25485,17 +7760,42 @@ export interface components {
              */
             satellites: number | null;
         };
+        /** SheetFieldOut */
+        SheetFieldOut: {
+            /** Greatest */
+            greatest: number | null;
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Least */
+            least: number | null;
+            /** Unit */
+            unit: string;
+            /** Where */
+            where: string;
+        };
+        /**
+         * SheetOut
+         * @description A spec sheet's fields with where in a manual each usually stands, and typical classes to start from.
+         */
+        SheetOut: {
+            /** Classes */
+            classes: components["schemas"]["ClassOut"][];
+            /** Fields */
+            fields: components["schemas"]["SheetFieldOut"][];
+        };
         /**
          * ShotPart
          * @description A subject to film: height above the take-off point, time there, the light it wants.
          */
-        "SessionOut.ShotPart": {
+        ShotPart: {
             /** Height M */
             height_m: number;
             /** Latitude */
             latitude: number;
             /** @default any */
-            light: components["schemas"]["SessionOut.WantedLight"];
+            light: components["schemas"]["WantedLight"];
             /** Longitude */
             longitude: number;
             /** Minutes */
@@ -25507,21 +7807,21 @@ export interface components {
          * SightLimit
          * @enum {string}
          */
-        "SessionOut.SightLimit": "attitude" | "own" | "visibility";
+        SightLimit: "attitude" | "own" | "visibility";
         /** SightPart */
-        "SessionOut.SightPart": {
+        SightPart: {
             /** Limit M */
             limit_m: number;
-            limited_by: components["schemas"]["SessionOut.SightLimit"];
+            limited_by: components["schemas"]["SightLimit"];
         };
         /**
          * SightRule
          * @description What limits the line of sight.
          * @enum {string}
          */
-        "SessionOut.SightRule": "attitude" | "own" | "observer";
+        SightRule: "attitude" | "own" | "observer";
         /** SignalPart */
-        "SessionOut.SignalPart": {
+        SignalPart: {
             /** Margin Db */
             margin_db: number;
             /** Noise Db */
@@ -25532,7 +7832,7 @@ export interface components {
             range_m: number;
         };
         /** SitePart */
-        "SessionOut.SitePart": {
+        SitePart: {
             /** Elevation M */
             elevation_m: number;
             /**
@@ -25541,7 +7841,7 @@ export interface components {
              */
             indoors: boolean;
             /** @default null */
-            landform: components["schemas"]["SessionOut.LandformPart"] | null;
+            landform: components["schemas"]["LandformPart"] | null;
             /** Latitude */
             latitude: number;
             /** Longitude */
@@ -25555,7 +7855,7 @@ export interface components {
              * Obstacles
              * @default []
              */
-            obstacles: components["schemas"]["SessionOut.ObstaclePart"][];
+            obstacles: components["schemas"]["ObstaclePart"][];
             /**
              * Over Water
              * @default false
@@ -25580,7 +7880,7 @@ export interface components {
              *       "speed_ms": 0
              *     }
              */
-            platform: components["schemas"]["SessionOut.PlatformPart"];
+            platform: components["schemas"]["PlatformPart"];
             /**
              * Radio Loss Db
              * @description Loss that the radio met here beyond what the model says.
@@ -25588,19 +7888,19 @@ export interface components {
              */
             radio_loss_db: number;
             /** @default quiet */
-            radio_noise: components["schemas"]["SessionOut.RadioNoise"];
+            radio_noise: components["schemas"]["RadioNoise"];
             /**
              * Seen
              * @description What the pilot saw on site; each counts until it is taken back.
              * @default []
              */
-            seen: components["schemas"]["SessionOut.Seen"][];
+            seen: components["schemas"]["Seen"][];
             /**
              * Sheltered
              * @default false
              */
             sheltered: boolean;
-            surroundings: components["schemas"]["SessionOut.Surroundings"];
+            surroundings: components["schemas"]["Surroundings"];
             /**
              * Trees Bare
              * @default false
@@ -25620,473 +7920,143 @@ export interface components {
             zones_looked_at: string | null;
         };
         /**
+         * SlotOut
+         * @description A half hour; null verdicts where the forecast says nothing. Sun in degrees.
+         */
+        SlotOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            best: components["schemas"]["ToldOut"] | null;
+            /** Glare Towards */
+            glare_towards: string[];
+            glow: components["schemas"]["Glow"];
+            planned: components["schemas"]["ToldOut"] | null;
+            /** Sun Azimuth Deg */
+            sun_azimuth_deg: number;
+            /** Sun Elevation Deg */
+            sun_elevation_deg: number;
+        };
+        /** SourceList */
+        SourceList: {
+            /** Sources */
+            sources: components["schemas"]["SourceOut"][];
+        };
+        /** SourceOut */
+        SourceOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Options */
+            options: components["schemas"]["OptionOut"][];
+            /** Simulated */
+            simulated: boolean;
+        };
+        /**
          * SpeedMode
          * @description Flight modes with an airspeed of their own; RTH is the automatic return.
          * @enum {string}
          */
-        "SessionOut.SpeedMode": "slow" | "normal" | "fast" | "rth";
+        SpeedMode: "slow" | "normal" | "fast" | "rth";
+        /**
+         * SpeedUnit
+         * @enum {string}
+         */
+        SpeedUnit: "ms" | "kmh" | "mph" | "kn";
         /**
          * SpeedsPart
          * @description Airspeed of each flight mode.
          */
-        "SessionOut.SpeedsPart": {
+        SpeedsPart: {
             /** Fast */
             fast: number;
             /** Normal */
             normal: number;
             /** Slow */
             slow: number;
+        };
+        /** StandingOut */
+        StandingOut: {
+            /** Foot M */
+            foot_m: number;
+            /** From M */
+            from_m: number;
+            kind: components["schemas"]["ObstacleKind"];
+            /**
+             * Loosely
+             * @description Beside the way, and in it only if it stands elsewhere than it is said to.
+             */
+            loosely: boolean;
+            /** Name */
+            name: string;
+            /** To M */
+            to_m: number;
+            /** Top M */
+            top_m: number;
         };
         /**
          * Status
          * @description Worst last.
          * @enum {string}
          */
-        "SessionOut.Status": "pass" | "care" | "unknown" | "fail";
+        Status: "pass" | "care" | "unknown" | "fail";
+        /**
+         * Step
+         * @description A part of the way out: how long it lasts [s] and how fast the charge falls in it [points/s].
+         */
+        Step: {
+            name: components["schemas"]["LegName"];
+            /** Pct Per S */
+            pct_per_s: number;
+            /** Seconds */
+            seconds: number;
+        };
+        /** StepOut */
+        StepOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Latest
+             * Format: date-time
+             */
+            latest: string;
+            what: components["schemas"]["Moment"];
+            /** Why */
+            why: string;
+        };
         /**
          * StrongWindRule
          * @description How to come home when the wind is strong and the aircraft far out.
          * @enum {string}
          */
-        "SessionOut.StrongWindRule": "by_hand" | "automatic";
-        /**
-         * Surroundings
-         * @description Ground cover upwind of the take-off point, smoothest first.
-         * @enum {string}
-         */
-        "SessionOut.Surroundings": "water" | "smooth" | "open" | "roughly_open" | "rough" | "very_rough" | "closed" | "chaotic";
-        /**
-         * TerrainPart
-         * @description Heights on a square grid in an azimuthal equidistant frame around a point.
-         *
-         *     heights: base64 of the deflated rows, northernmost first, as little-endian 16-bit decimetres
-         *     over base_m; -32768 is a void. Null where the heights are kept under `sha256` in the store.
-         */
-        "SessionOut.TerrainPart": {
-            /** Base M */
-            base_m: number;
-            /** Cell M */
-            cell_m: number;
-            /** Columns */
-            columns: number;
-            /**
-             * Heights
-             * @default null
-             */
-            heights: string | null;
-            /** Latitude */
-            latitude: number;
-            /** Longitude */
-            longitude: number;
+        StrongWindRule: "by_hand" | "automatic";
+        /** SubjectOut */
+        SubjectOut: {
+            /** Bearing Deg */
+            bearing_deg: number;
+            /** Distance M */
+            distance_m: number;
+            /** Ground M */
+            ground_m: number | null;
+            /** Id */
+            id: string;
+            light: components["schemas"]["LightSide"];
             /** Name */
             name: string;
-            /** North M */
-            north_m: number;
-            /** Rows */
-            rows: number;
-            /**
-             * Sha256
-             * @default null
-             */
-            sha256: string | null;
-            /** West M */
-            west_m: number;
-        };
-        /**
-         * TurnBackPart
-         * @description Charge at which to turn back from the farthest point, the reserve included.
-         */
-        "SessionOut.TurnBackPart": {
-            /** Charge Pct */
-            charge_pct: number;
-        };
-        /**
-         * Verdict
-         * @enum {string}
-         */
-        "SessionOut.Verdict": "launch" | "care" | "stay" | "unknown";
-        /**
-         * WantedLight
-         * @enum {string}
-         */
-        "SessionOut.WantedLight": "any" | "front" | "side" | "back" | "golden";
-        /**
-         * WayHomePart
-         * @description A way home from the far end: height above the take-off point, mode, ground speed, charge on the ground.
-         */
-        "SessionOut.WayHomePart": {
-            /** Ground Speed Ms */
-            ground_speed_ms: number;
-            /** Height M */
-            height_m: number;
-            /** Landing Pct */
-            landing_pct: number;
-            mode: components["schemas"]["SessionOut.SpeedMode"];
-        };
-        /** WeatherPart */
-        "SessionOut.WeatherPart": {
-            /**
-             * As Of
-             * @description When the weather was read or issued.
-             * @default null
-             */
-            as_of: string | null;
-            /**
-             * Cloud Base M
-             * @description As reported.
-             * @default null
-             */
-            cloud_base_m: number | null;
-            /**
-             * Dew Point C
-             * @default null
-             */
-            dew_point_c: number | null;
-            /**
-             * Kp
-             * @default 2
-             */
-            kp: number;
-            /** @default none */
-            precipitation: components["schemas"]["SessionOut.Precipitation"];
-            /**
-             * Provenance
-             * @description Of figures that were not typed in; `as_of` tells the age of the others.
-             * @default []
-             */
-            provenance: components["schemas"]["SessionOut.ProvenancePart"][];
-            /**
-             * Report
-             * @description The forecast in this Lark's own store; a document that travels carries it in `forecast`.
-             * @default null
-             */
-            report: number | null;
-            /** Temperature C */
-            temperature_c: number;
-            /**
-             * Visibility M
-             * @default 10000
-             */
-            visibility_m: number;
-            /** Winds */
-            winds: components["schemas"]["SessionOut.zealous_lark__plan__document__WindPart"][];
-        };
-        /**
-         * WindAloft
-         * @description How a wind measured near the ground is carried up.
-         * @enum {string}
-         */
-        "SessionOut.WindAloft": "profile" | "doubling" | "larger";
-        /**
-         * WindSource
-         * @description FORECAST: for open ground. MEASURED: with a meter, or by what is seen, at the site. HOVER: what the aircraft
-         *     itself leans into, or its ground speeds into and down the wind, up there.
-         * @enum {string}
-         */
-        "SessionOut.WindSource": "forecast" | "measured" | "hover";
-        /**
-         * WindsPart
-         * @description `return` is at the higher of planned and return height.
-         */
-        "SessionOut.WindsPart": {
-            planned: components["schemas"]["SessionOut.zealous_lark__plan__result__WindPart"];
-            return: components["schemas"]["SessionOut.zealous_lark__plan__result__WindPart"];
-        };
-        /**
-         * ZonePart
-         * @description A zone: areas as rings, the outline first, then its holes. A null upper_m is not known.
-         */
-        "SessionOut.ZonePart": {
-            /** Areas */
-            areas: number[][][][];
-            /**
-             * Authority
-             * @default
-             */
-            authority: string;
-            /**
-             * Begins
-             * @default null
-             */
-            begins: string | null;
-            /**
-             * Ends
-             * @default null
-             */
-            ends: string | null;
-            /** @default ground */
-            lower_from: components["schemas"]["SessionOut.HeightReference"];
-            /**
-             * Lower M
-             * @default 0
-             */
-            lower_m: number;
-            /**
-             * Message
-             * @default
-             */
-            message: string;
-            /** Name */
-            name: string;
-            restriction: components["schemas"]["SessionOut.Restriction"];
-            /**
-             * Source
-             * @default
-             */
-            source: string;
-            /** @default ground */
-            upper_from: components["schemas"]["SessionOut.HeightReference"];
-            /**
-             * Upper M
-             * @default null
-             */
-            upper_m: number | null;
-        };
-        /** WindPart */
-        "SessionOut.zealous_lark__plan__document__WindPart": {
-            /**
-             * At
-             * @description When it was read.
-             * @default null
-             */
-            at: string | null;
-            /** Direction Deg */
-            direction_deg: number;
-            /**
-             * Gust Ms
-             * @default null
-             */
-            gust_ms: number | null;
-            /** Height M */
-            height_m: number;
-            /**
-             * Method
-             * @description How it was measured.
-             * @default null
-             */
-            method: ("meter" | "beaufort" | "hover") | null;
-            source: components["schemas"]["SessionOut.WindSource"];
-            /** Speed Ms */
-            speed_ms: number;
-        };
-        /** WindPart */
-        "SessionOut.zealous_lark__plan__result__WindPart": {
-            /** Direction Deg */
-            direction_deg: number;
-            /** Gust Ms */
-            gust_ms: number;
-            /** Height M */
-            height_m: number;
-            /** Speed Ms */
-            speed_ms: number;
-        };
-        /**
-         * LengthUnit
-         * @enum {string}
-         */
-        "SessionsQuery.LengthUnit": "m" | "ft";
-        /**
-         * SpeedUnit
-         * @enum {string}
-         */
-        "SessionsQuery.SpeedUnit": "ms" | "kmh" | "mph" | "kn";
-        /**
-         * TemperatureUnit
-         * @enum {string}
-         */
-        "SessionsQuery.TemperatureUnit": "c" | "f";
-        /**
-         * SheetOut
-         * @description A spec sheet's fields with where in a manual each usually stands, and typical classes to start from.
-         */
-        SheetOut: {
-            /** Classes */
-            classes: components["schemas"]["SheetOut.ClassOut"][];
-            /** Fields */
-            fields: components["schemas"]["SheetOut.SheetFieldOut"][];
-        };
-        /** AircraftPart */
-        "SheetOut.AircraftPart": {
-            /** Ascent Ms */
-            ascent_ms: number;
-            /**
-             * Attachments
-             * @default []
-             */
-            attachments: components["schemas"]["SheetOut.AttachmentPart"][];
-            /** Battery Wh */
-            battery_wh: number;
-            /**
-             * Ceiling M
-             * @description Greatest height above sea level; null: the sheet gives none.
-             * @default null
-             */
-            ceiling_m: number | null;
-            /**
-             * Charge Power W
-             * @description Greatest charging power of its battery; null: the battery's energy in an hour.
-             * @default null
-             */
-            charge_power_w: number | null;
-            /**
-             * Consumption Factor
-             * @description What it draws over what the spec sheet says, as flights have shown.
-             * @default 1
-             */
-            consumption_factor: number;
-            /** Descent Ms */
-            descent_ms: number;
-            /** Hover Time Min */
-            hover_time_min: number;
-            /**
-             * Kit
-             * @default null
-             */
-            kit: number | null;
-            link: components["schemas"]["SheetOut.LinkPart"];
-            /** Mass G */
-            mass_g: number;
-            /**
-             * Max Takeoff G
-             * @description Greatest mass to fly with; null: the sheet gives none.
-             * @default null
-             */
-            max_takeoff_g: number | null;
-            /**
-             * Max Tilt Deg
-             * @default 35
-             */
-            max_tilt_deg: number;
-            /** Max Wind Ms */
-            max_wind_ms: number;
-            /** Name */
-            name: string;
-            /**
-             * Payload G
-             * @default 0
-             */
-            payload_g: number;
-            /**
-             * Region Power Db
-             * @description Power that the place's rules allow against the region of the sheet's range.
-             * @default 0
-             */
-            region_power_db: number;
-            /** Rotor Count */
-            rotor_count: number;
-            /** Rotor Diameter M */
-            rotor_diameter_m: number;
-            /** Rth Speed Ms */
-            rth_speed_ms: number;
-            /** Size M */
-            size_m: number;
-            speeds_ms: components["schemas"]["SheetOut.SpeedsPart"];
-            /**
-             * Temperature C
-             * @description Rated air temperature, least and greatest.
-             * @default [
-             *       -10,
-             *       40
-             *     ]
-             */
-            temperature_c: number[];
-        };
-        /**
-         * AttachmentKind
-         * @enum {string}
-         */
-        "SheetOut.AttachmentKind": "guards" | "floats" | "light" | "filter" | "other";
-        /**
-         * AttachmentPart
-         * @description Something added to the aircraft. Guards and floats also cost rated wind, fast mode and power.
-         */
-        "SheetOut.AttachmentPart": {
-            kind: components["schemas"]["SheetOut.AttachmentKind"];
-            /**
-             * Mass G
-             * @default 0
-             */
-            mass_g: number;
-        };
-        /** ClassOut */
-        "SheetOut.ClassOut": {
-            aircraft: components["schemas"]["SheetOut.AircraftPart"];
-            /** Label */
-            label: string;
-        };
-        /** LinkPart */
-        "SheetOut.LinkPart": {
-            /** Band Ghz */
-            band_ghz: number;
-            /** Range M */
-            range_m: number;
-        };
-        /** SheetFieldOut */
-        "SheetOut.SheetFieldOut": {
-            /** Greatest */
-            greatest: number | null;
-            /** Key */
-            key: string;
-            /** Label */
-            label: string;
-            /** Least */
-            least: number | null;
-            /** Unit */
-            unit: string;
-            /** Where */
-            where: string;
-        };
-        /**
-         * SpeedsPart
-         * @description Airspeed of each flight mode.
-         */
-        "SheetOut.SpeedsPart": {
-            /** Fast */
-            fast: number;
-            /** Normal */
-            normal: number;
-            /** Slow */
-            slow: number;
-        };
-        /** SourceList */
-        SourceList: {
-            /** Sources */
-            sources: components["schemas"]["SourceList.SourceOut"][];
-        };
-        /** OptionOut */
-        "SourceList.OptionOut": {
-            /** Label */
-            label: string;
-            /** Name */
-            name: string;
-            /** Values */
-            values: components["schemas"]["SourceList.ValueOut"][];
-        };
-        /** SourceOut */
-        "SourceList.SourceOut": {
-            /** Key */
-            key: string;
-            /** Name */
-            name: string;
-            /** Options */
-            options: components["schemas"]["SourceList.OptionOut"][];
-            /** Simulated */
-            simulated: boolean;
-        };
-        /** ValueOut */
-        "SourceList.ValueOut": {
-            /** Label */
-            label: string;
-            /** Value */
-            value: string;
         };
         /** SuggestionList */
         SuggestionList: {
             /** Suggestions */
-            suggestions: components["schemas"]["SuggestionList.SuggestionOut"][];
+            suggestions: components["schemas"]["SuggestionOut"][];
         };
         /** SuggestionOut */
-        "SuggestionList.SuggestionOut": {
+        SuggestionOut: {
             /** Bearing Deg */
             bearing_deg: number;
             /** Distance M */
@@ -26099,13 +8069,22 @@ export interface components {
             longitude: number;
             /** Reasons */
             reasons: string[];
-            verdict: components["schemas"]["SuggestionList.Verdict"];
+            verdict: components["schemas"]["Verdict"];
         };
         /**
-         * Verdict
-         * @enum {string}
+         * Sum
+         * @description Flights of a month, a pack or all: how many, seconds in the air, charge spent [points].
          */
-        "SuggestionList.Verdict": "launch" | "care" | "stay" | "unknown";
+        Sum: {
+            /** Flights */
+            flights: number;
+            /** Name */
+            name: string;
+            /** Seconds */
+            seconds: number;
+            /** Spent Pct */
+            spent_pct: number;
+        };
         /**
          * SummaryOut
          * @description words: what follows from the currency. band: planned, least and most spent of nine flights in ten [points].
@@ -26118,57 +8097,30 @@ export interface components {
             /** Last Manual Return */
             last_manual_return: string | null;
             /** Months */
-            months: components["schemas"]["SummaryOut.Sum"][];
+            months: components["schemas"]["Sum"][];
             /** Names */
             names: {
                 [key: string]: string[];
             };
             /** Packs */
-            packs: components["schemas"]["SummaryOut.Sum"][];
+            packs: components["schemas"]["Sum"][];
             /** Points */
-            points: components["schemas"]["SummaryOut.Point"][];
+            points: components["schemas"]["Point"][];
             /** Words */
             words: string[];
         };
         /**
-         * Point
-         * @description A flight as a point of a chart.
+         * Surrounding
+         * @description What kind of place a session begins at.
+         * @enum {string}
          */
-        "SummaryOut.Point": {
-            /** Aircraft */
-            aircraft: string;
-            /** Pack */
-            pack: string;
-            /** Planned Pct */
-            planned_pct: number | null;
-            /** Seconds */
-            seconds: number;
-            /** Spent Pct */
-            spent_pct: number;
-            /**
-             * Started At
-             * Format: date-time
-             */
-            started_at: string;
-            /** Uid */
-            uid: string;
-            /** Wind Ms */
-            wind_ms: number | null;
-        };
+        Surrounding: "land" | "water" | "boat" | "car" | "cliff" | "town" | "indoors";
         /**
-         * Sum
-         * @description Flights of a month, a pack or all: how many, seconds in the air, charge spent [points].
+         * Surroundings
+         * @description Ground cover upwind of the take-off point, smoothest first.
+         * @enum {string}
          */
-        "SummaryOut.Sum": {
-            /** Flights */
-            flights: number;
-            /** Name */
-            name: string;
-            /** Seconds */
-            seconds: number;
-            /** Spent Pct */
-            spent_pct: number;
-        };
+        Surroundings: "water" | "smooth" | "open" | "roughly_open" | "rough" | "very_rough" | "closed" | "chaotic";
         /**
          * SurveyOut
          * @description What the plan view shows beside the verdict.
@@ -26179,43 +8131,23 @@ export interface components {
             /** Lowest Ground M */
             lowest_ground_m: number;
             /** Moves */
-            moves: components["schemas"]["SurveyOut.SweptOut"][];
+            moves: components["schemas"]["SweptOut"][];
             /** Over Water */
             over_water: boolean;
             /** Signal M */
             signal_m: number[];
             /** Subjects */
-            subjects: components["schemas"]["SurveyOut.SubjectOut"][];
+            subjects: components["schemas"]["SubjectOut"][];
             /** Takeoff Elevation M */
             takeoff_elevation_m: number | null;
             /** Ways Down */
-            ways_down: components["schemas"]["SurveyOut.WayDownOut"][];
-        };
-        /**
-         * LightSide
-         * @description From where a subject is lit, as the camera sees it from the take-off point's side.
-         * @enum {string}
-         */
-        "SurveyOut.LightSide": "front" | "side" | "back" | "none";
-        /** SubjectOut */
-        "SurveyOut.SubjectOut": {
-            /** Bearing Deg */
-            bearing_deg: number;
-            /** Distance M */
-            distance_m: number;
-            /** Ground M */
-            ground_m: number | null;
-            /** Id */
-            id: string;
-            light: components["schemas"]["SurveyOut.LightSide"];
-            /** Name */
-            name: string;
+            ways_down: components["schemas"]["WayDownOut"][];
         };
         /**
          * SweptOut
          * @description A planned move as it would be swept: its outline on the ground, longitude and latitude.
          */
-        "SurveyOut.SweptOut": {
+        SweptOut: {
             /** From M */
             from_m: number;
             /** Gap M */
@@ -26242,17 +8174,6 @@ export interface components {
             /** Wh */
             wh: number;
         };
-        /** WayDownOut */
-        "SurveyOut.WayDownOut": {
-            /** Charge Pct */
-            charge_pct: number | null;
-            /** Distance M */
-            distance_m: number;
-            /** Id */
-            id: string;
-            /** Name */
-            name: string;
-        };
         /**
          * TableOut
          * @description The columns of a table, its first rows, a guess of which is what; all empty for GPX.
@@ -26275,6 +8196,117 @@ export interface components {
             target: number;
         };
         /**
+         * Takes
+         * @description What a charger takes.
+         * @enum {string}
+         */
+        Takes: "packs" | "devices" | "both";
+        /**
+         * TelemetryOut
+         * @description What an aircraft says; nulls where it says nothing, and all of them while it is silent.
+         */
+        TelemetryOut: {
+            /** Charge Pct */
+            charge_pct: number | null;
+            /** Compass Checked */
+            compass_checked: boolean | null;
+            /** Distance M */
+            distance_m: number | null;
+            /** Fix */
+            fix: boolean | null;
+            /** Home Point Set */
+            home_point_set: boolean | null;
+            /** Pack Temperature C */
+            pack_temperature_c: number | null;
+            /** Rth Altitude M */
+            rth_altitude_m: number | null;
+            /** Satellites */
+            satellites: number | null;
+            /** Tilt Deg */
+            tilt_deg: number | null;
+            /** Voltage V */
+            voltage_v: number | null;
+        };
+        /**
+         * TemperatureUnit
+         * @enum {string}
+         */
+        TemperatureUnit: "c" | "f";
+        /**
+         * TerrainOut
+         * @description Where the terrain's shade lies, and how much of it is not known.
+         */
+        TerrainOut: {
+            /** East */
+            east: number;
+            /** Highest M */
+            highest_m: number | null;
+            /** Lowest M */
+            lowest_m: number | null;
+            /** North */
+            north: number;
+            /** Sha256 */
+            sha256: string;
+            /** South */
+            south: number;
+            /** Void Share */
+            void_share: number;
+            /** West */
+            west: number;
+        };
+        /**
+         * TerrainPart
+         * @description Heights on a square grid in an azimuthal equidistant frame around a point.
+         *
+         *     heights: base64 of the deflated rows, northernmost first, as little-endian 16-bit decimetres
+         *     over base_m; -32768 is a void. Null where the heights are kept under `sha256` in the store.
+         */
+        TerrainPart: {
+            /** Base M */
+            base_m: number;
+            /** Cell M */
+            cell_m: number;
+            /** Columns */
+            columns: number;
+            /**
+             * Heights
+             * @default null
+             */
+            heights: string | null;
+            /** Latitude */
+            latitude: number;
+            /** Longitude */
+            longitude: number;
+            /** Name */
+            name: string;
+            /** North M */
+            north_m: number;
+            /** Rows */
+            rows: number;
+            /**
+             * Sha256
+             * @default null
+             */
+            sha256: string | null;
+            /** West M */
+            west_m: number;
+        };
+        /**
+         * Tightest
+         * @description The check that decides a verdict; used: share of its limit, null when not known.
+         */
+        Tightest: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Sentence */
+            sentence: string;
+            status: components["schemas"]["Status"];
+            /** Used */
+            used: number | null;
+        };
+        /**
          * Tiles
          * @description The address of map tiles for those who are online, with {z}, {x} and {y}; null for none.
          */
@@ -26290,77 +8322,30 @@ export interface components {
              */
             name: string;
         };
-        /** TrackOut */
-        TrackOut: {
-            drawn: components["schemas"]["TrackOut.DrawnTrack"];
-            facts: components["schemas"]["TrackOut.TrackFacts"];
-            /** Name */
-            name: string;
-        };
         /**
-         * CircleWind
-         * @description Wind that a track shows, with the half-widths of a joint interval that holds it 19 times in 20.
-         *
-         *     speed_ms, direction_deg (from where), airspeed_ms; samples: steady pieces that it rests on; how: from what.
-         */
-        "TrackOut.CircleWind": {
-            /** Airspeed Ms */
-            airspeed_ms: number;
-            /** Direction Deg */
-            direction_deg: number;
-            /** Direction Pm Deg */
-            direction_pm_deg: number;
-            /** @default circle */
-            how: components["schemas"]["TrackOut.How"];
-            /** Samples */
-            samples: number;
-            /** Speed Ms */
-            speed_ms: number;
-            /** Speed Pm Ms */
-            speed_pm_ms: number;
-        };
-        /**
-         * DrawnTrack
-         * @description A track thinned for drawing: east, north and height [m] of the take-off point, seconds, charge [%].
-         *
-         *     latitude, longitude: the take-off point [°], so that the track can stand on a map.
-         */
-        "TrackOut.DrawnTrack": {
-            /** Charge Pct */
-            charge_pct: (number | null)[];
-            /** Distance M */
-            distance_m: number[];
-            /** East M */
-            east_m: number[];
-            /** Height M */
-            height_m: (number | null)[];
-            /** Latitude */
-            latitude: number;
-            /** Longitude */
-            longitude: number;
-            /** North M */
-            north_m: number[];
-            /** Time S */
-            time_s: number[];
-        };
-        /**
-         * How
+         * ToldFrom
          * @description What a wind was told from: ground velocities, the lean, or the charge that headings cost.
          * @enum {string}
          */
-        "TrackOut.How": "circle" | "lean" | "charge";
-        /**
-         * NoWind
-         * @description Why a track says nothing of the wind. ground_speed_held_ms: the one that it kept all round, where it did.
-         */
-        "TrackOut.NoWind": {
+        ToldFrom: "circle" | "lean" | "charge";
+        /** ToldOut */
+        ToldOut: {
+            /** Bearing Deg */
+            bearing_deg: number;
+            /** Check */
+            check: string;
             /**
-             * Ground Speed Held Ms
-             * @default null
+             * Clear
+             * @description Nothing asks for care but what does so on every flight with this aircraft.
              */
-            ground_speed_held_ms: number | null;
-            /** Why */
-            why: string;
+            clear: boolean;
+            /** Label */
+            label: string;
+            /** Sentence */
+            sentence: string;
+            /** Used */
+            used: number | null;
+            verdict: components["schemas"]["Verdict"];
         };
         /**
          * TrackFacts
@@ -26369,7 +8354,7 @@ export interface components {
          *     return_height_m: flown on the way home (the median). pct_per_100m: charge lost for 100 m of way.
          *     gap_s: time without a point, in gaps of over half a minute, which `seconds` does not count.
          */
-        "TrackOut.TrackFacts": {
+        TrackFacts: {
             /** Charge From Pct */
             charge_from_pct: number | null;
             /** Charge To Pct */
@@ -26393,7 +8378,7 @@ export interface components {
             /** Highest M */
             highest_m: number | null;
             /** Legs */
-            legs: components["schemas"]["TrackOut.TrackLeg"][];
+            legs: components["schemas"]["TrackLeg"][];
             /** Length M */
             length_m: number;
             /** Pct Per 100M */
@@ -26410,13 +8395,13 @@ export interface components {
             /** Seconds */
             seconds: number;
             /** Wind */
-            wind: components["schemas"]["TrackOut.CircleWind"] | components["schemas"]["TrackOut.NoWind"];
+            wind: components["schemas"]["CircleWind"] | components["schemas"]["NoWind"];
         };
         /**
          * TrackLeg
          * @description A part of one kind: climb, out, station, home, descent. Times [s], way [m], ground speed while it moved [m/s].
          */
-        "TrackOut.TrackLeg": {
+        TrackLeg: {
             /** From S */
             from_s: number;
             /** Length M */
@@ -26428,30 +8413,30 @@ export interface components {
             /** To S */
             to_s: number;
         };
+        /** TrackOut */
+        TrackOut: {
+            drawn: components["schemas"]["DrawnTrack"];
+            facts: components["schemas"]["TrackFacts"];
+            /** Name */
+            name: string;
+        };
         /**
-         * LengthUnit
-         * @enum {string}
+         * TurnBackPart
+         * @description Charge at which to turn back from the farthest point, the reserve included.
          */
-        "UnitsQuery.LengthUnit": "m" | "ft";
-        /**
-         * SpeedUnit
-         * @enum {string}
-         */
-        "UnitsQuery.SpeedUnit": "ms" | "kmh" | "mph" | "kn";
-        /**
-         * TemperatureUnit
-         * @enum {string}
-         */
-        "UnitsQuery.TemperatureUnit": "c" | "f";
+        TurnBackPart: {
+            /** Charge Pct */
+            charge_pct: number;
+        };
         /**
          * UpkeepOut
          * @description An aircraft's upkeep: entries, latest day first, hours in the air, what is due.
          */
         UpkeepOut: {
             /** Due */
-            due: components["schemas"]["UpkeepOut.DueOut"][];
+            due: components["schemas"]["DueOut"][];
             /** Entries */
-            entries: components["schemas"]["UpkeepOut.EntryOut"][];
+            entries: components["schemas"]["EntryOut"][];
             /** Hours */
             hours: number;
             /** Name */
@@ -26462,23 +8447,11 @@ export interface components {
              */
             today: string;
         };
-        /** DueOut */
-        "UpkeepOut.DueOut": {
-            /** Why */
-            why: string;
-            work: components["schemas"]["UpkeepOut.Work"];
-        };
-        /** EntryOut */
-        "UpkeepOut.EntryOut": {
-            entry: components["schemas"]["UpkeepOut.UpkeepPart"];
-            /** Id */
-            id: number;
-        };
         /**
          * UpkeepPart
          * @description A dated entry about an aircraft. hours: in the air, for what was flown; the position of a compass calibration.
          */
-        "UpkeepOut.UpkeepPart": {
+        UpkeepPart: {
             /**
              * Day
              * Format: date
@@ -26504,28 +8477,69 @@ export interface components {
              * @default
              */
             note: string;
-            work: components["schemas"]["UpkeepOut.Work"];
+            work: components["schemas"]["Work"];
         };
-        /**
-         * Work
-         * @description Kinds of entries. FLOWN: hours in the air since the last such entry.
-         * @enum {string}
-         */
-        "UpkeepOut.Work": "compass" | "sensors" | "gimbal" | "firmware" | "firmware_seen" | "knock" | "part" | "propellers" | "screws" | "flown";
+        /** UseOut */
+        UseOut: {
+            /** Id */
+            id: number;
+            /** Title */
+            title: string;
+        };
         /**
          * UsesOut
          * @description The sessions that something is used in.
          */
         UsesOut: {
             /** Sessions */
-            sessions: components["schemas"]["UsesOut.UseOut"][];
+            sessions: components["schemas"]["UseOut"][];
         };
-        /** UseOut */
-        "UsesOut.UseOut": {
-            /** Id */
-            id: number;
-            /** Title */
-            title: string;
+        /**
+         * Value
+         * @description Values that are entered, by what they are.
+         * @enum {string}
+         */
+        Value: "charge_pct" | "pack_temperature_c" | "card_min" | "rth_altitude_m" | "satellites" | "home_point_set" | "compass_checked";
+        /**
+         * ValueOut
+         * @description A value that an item takes; now: null while it is not entered.
+         */
+        ValueOut: {
+            kind: components["schemas"]["Value"];
+            /** Now */
+            now: number | boolean | null;
+            /** Sentence */
+            sentence: string;
+            /**
+             * Status
+             * @enum {string}
+             */
+            status: "pass" | "care" | "fail" | "unknown";
+            /** Wanted */
+            wanted: string;
+        };
+        /**
+         * Verdict
+         * @enum {string}
+         */
+        Verdict: "launch" | "care" | "stay" | "unknown";
+        /**
+         * WantedLight
+         * @enum {string}
+         */
+        WantedLight: "any" | "front" | "side" | "back" | "golden";
+        /** WarmOut */
+        WarmOut: {
+            /** Air C */
+            air_c: number;
+            /** Cold Min */
+            cold_min: number;
+            /** Gain Min */
+            gain_min: number;
+            /** Pack C */
+            pack_c: number;
+            /** Warm Min */
+            warm_min: number;
         };
         /** WarmUpOut */
         WarmUpOut: {
@@ -26533,6 +8547,276 @@ export interface components {
             dew_point_c: number;
             /** Wait S */
             wait_s: number;
+        };
+        /** WayDownOut */
+        WayDownOut: {
+            /** Charge Pct */
+            charge_pct: number | null;
+            /** Distance M */
+            distance_m: number;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * WayHomePart
+         * @description A way home from the far end: height above the take-off point, mode, ground speed, charge on the ground.
+         */
+        WayHomePart: {
+            /** Ground Speed Ms */
+            ground_speed_ms: number;
+            /** Height M */
+            height_m: number;
+            /** Landing Pct */
+            landing_pct: number;
+            mode: components["schemas"]["SpeedMode"];
+        };
+        /** WayOut */
+        WayOut: {
+            /** Label */
+            label: string;
+            /** Value */
+            value: string;
+        };
+        /** WeatherPart */
+        WeatherPart: {
+            /**
+             * As Of
+             * @description When the weather was read or issued.
+             * @default null
+             */
+            as_of: string | null;
+            /**
+             * Cloud Base M
+             * @description As reported.
+             * @default null
+             */
+            cloud_base_m: number | null;
+            /**
+             * Dew Point C
+             * @default null
+             */
+            dew_point_c: number | null;
+            /**
+             * Kp
+             * @default 2
+             */
+            kp: number;
+            /** @default none */
+            precipitation: components["schemas"]["Precipitation"];
+            /**
+             * Provenance
+             * @description Of figures that were not typed in; `as_of` tells the age of the others.
+             * @default []
+             */
+            provenance: components["schemas"]["ProvenancePart"][];
+            /**
+             * Report
+             * @description The forecast in this Lark's own store; a document that travels carries it in `forecast`.
+             * @default null
+             */
+            report: number | null;
+            /** Temperature C */
+            temperature_c: number;
+            /**
+             * Visibility M
+             * @default 10000
+             */
+            visibility_m: number;
+            /** Winds */
+            winds: components["schemas"]["WindPart"][];
+        };
+        /**
+         * When
+         * @description Sessions that an item of the pilot's own goes on the list of.
+         * @enum {string}
+         */
+        When: "always" | "cold" | "water" | "boat" | "indoors" | "first_flights" | "far" | "risky" | "dark";
+        /**
+         * WindAloft
+         * @description How a wind measured near the ground is carried up.
+         * @enum {string}
+         */
+        WindAloft: "profile" | "doubling" | "larger";
+        /** WindFoundPart */
+        WindFoundPart: {
+            /** Direction Deg */
+            direction_deg: number;
+            /** Gust Ms */
+            gust_ms: number;
+            /** Height M */
+            height_m: number;
+            /** Speed Ms */
+            speed_ms: number;
+        };
+        /** WindMeterOut */
+        WindMeterOut: {
+            heard: components["schemas"]["HeardOut"];
+            reading: components["schemas"]["ReadingOut"] | null;
+        };
+        /** WindPart */
+        WindPart: {
+            /**
+             * At
+             * @description When it was read.
+             * @default null
+             */
+            at: string | null;
+            /** Direction Deg */
+            direction_deg: number;
+            /**
+             * Gust Ms
+             * @default null
+             */
+            gust_ms: number | null;
+            /** Height M */
+            height_m: number;
+            /**
+             * Method
+             * @description How it was measured.
+             * @default null
+             */
+            method: ("meter" | "beaufort" | "hover") | null;
+            source: components["schemas"]["WindSource"];
+            /** Speed Ms */
+            speed_ms: number;
+        };
+        /**
+         * WindRow
+         * @description What a headwind on the way home [m/s] makes of the flight, worked out ahead for where nobody can be asked.
+         *
+         *     home: as planned, None where it no longer makes headway to speak of. best: by the best height and mode.
+         */
+        WindRow: {
+            /** Against Ms */
+            against_ms: number;
+            best: components["schemas"]["Home"] | null;
+            /** Best Height M */
+            best_height_m: number | null;
+            best_mode: components["schemas"]["SpeedMode"] | null;
+            /** Best Speed Ms */
+            best_speed_ms: number | null;
+            home: components["schemas"]["Home"] | null;
+        };
+        /**
+         * WindSource
+         * @description FORECAST: for open ground. MEASURED: with a meter, or by what is seen, at the site. HOVER: what the aircraft
+         *     itself leans into, or its ground speeds into and down the wind, up there.
+         * @enum {string}
+         */
+        WindSource: "forecast" | "measured" | "hover";
+        /**
+         * WindowOut
+         * @description A window to the minute, both minutes in it.
+         *
+         *     first: what its first minute says. opens, closes: what keeps the aircraft down in the minute before and after; null
+         *     at the edge of what was looked at.
+         */
+        WindowOut: {
+            /**
+             * Begin
+             * Format: date-time
+             */
+            begin: string;
+            /** Clear */
+            clear: boolean;
+            closes: components["schemas"]["ToldOut"] | null;
+            /**
+             * End
+             * Format: date-time
+             */
+            end: string;
+            first: components["schemas"]["ToldOut"] | null;
+            opens: components["schemas"]["ToldOut"] | null;
+        };
+        /** WindowsOut */
+        WindowsOut: {
+            /** Best */
+            best: components["schemas"]["WindowOut"][];
+            curtain: components["schemas"]["CurtainOut"];
+            /** Gust Limit Ms */
+            gust_limit_ms: number;
+            /** Planned */
+            planned: components["schemas"]["WindowOut"][];
+            report: components["schemas"]["ReportOut"] | null;
+            /** Return Height M */
+            return_height_m: number;
+            /** Slots */
+            slots: components["schemas"]["SlotOut"][];
+            /** Steady Limit Ms */
+            steady_limit_ms: number;
+            /** Working Height M */
+            working_height_m: number;
+        };
+        /**
+         * WindsPart
+         * @description `return` is at the higher of planned and return height.
+         */
+        WindsPart: {
+            planned: components["schemas"]["WindFoundPart"];
+            return: components["schemas"]["WindFoundPart"];
+        };
+        /**
+         * Word
+         * @enum {string}
+         */
+        Word: "done" | "skip" | "fault";
+        /**
+         * Work
+         * @description Kinds of entries. FLOWN: hours in the air since the last such entry.
+         * @enum {string}
+         */
+        Work: "compass" | "sensors" | "gimbal" | "firmware" | "firmware_seen" | "knock" | "part" | "propellers" | "screws" | "flown";
+        /**
+         * ZonePart
+         * @description A zone: areas as rings, the outline first, then its holes. A null upper_m is not known.
+         */
+        ZonePart: {
+            /** Areas */
+            areas: number[][][][];
+            /**
+             * Authority
+             * @default
+             */
+            authority: string;
+            /**
+             * Begins
+             * @default null
+             */
+            begins: string | null;
+            /**
+             * Ends
+             * @default null
+             */
+            ends: string | null;
+            /** @default ground */
+            lower_from: components["schemas"]["HeightReference"];
+            /**
+             * Lower M
+             * @default 0
+             */
+            lower_m: number;
+            /**
+             * Message
+             * @default
+             */
+            message: string;
+            /** Name */
+            name: string;
+            restriction: components["schemas"]["Restriction"];
+            /**
+             * Source
+             * @default
+             */
+            source: string;
+            /** @default ground */
+            upper_from: components["schemas"]["HeightReference"];
+            /**
+             * Upper M
+             * @default null
+             */
+            upper_m: number | null;
         };
     };
     responses: never;

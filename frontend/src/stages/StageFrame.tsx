@@ -63,11 +63,9 @@ export function StageFrame({
             <FoldedSeal {...judged}>
               <Box sx={{ px: 2, py: 1, borderBottom: 1, borderColor: "divider" }}>{heading}</Box>
             </FoldedSeal>
-            {saving.kind === "failed" && (
-              <Box sx={{ px: 2, bgcolor: "background.default" }}>
-                <SaveNote saving={saving} again={() => void flush().catch(() => undefined)} />
-              </Box>
-            )}
+            <Box sx={saving.kind === "failed" ? { px: 2 } : visuallyHidden}>
+              <SaveNote saving={saving} again={() => void flush().catch(() => undefined)} />
+            </Box>
           </>
         )}
       </Box>

@@ -246,8 +246,8 @@ def _aimed(plan: PlanDocument, land: Land | None) -> bool:
     return any(d.shape.distance(Point(float(x), float(y))) <= AIMED_M for d in land.of(Role.SUBJECT))
 
 
-def _wind(wind: Wind) -> r.WindPart:
-    return r.WindPart(**asdict(wind))
+def _wind(wind: Wind) -> r.WindFoundPart:
+    return r.WindFoundPart(**asdict(wind))
 
 
 def _finite(value: float) -> float | None:

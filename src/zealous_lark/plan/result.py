@@ -46,7 +46,7 @@ class CheckPart(Part):
     levers: list[FixPart]
 
 
-class WindPart(Part):
+class WindFoundPart(Part):
     height_m: float
     speed_ms: float
     gust_ms: float
@@ -58,8 +58,8 @@ class WindsPart(Part):
 
     model_config = ConfigDict(extra="forbid", populate_by_name=True)
 
-    planned: WindPart
-    return_: WindPart = Field(alias="return")
+    planned: WindFoundPart
+    return_: WindFoundPart = Field(alias="return")
 
 
 class LegPart(Part):

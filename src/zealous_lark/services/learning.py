@@ -29,7 +29,7 @@ _DIGITS = {CONSUMPTION: 3, HEALTH: 1, RADIO: 1}
 
 
 @dataclass(frozen=True, slots=True)
-class Effect:
+class LearnedEffect:
     """What a change does to a session that is still to come: verdict and charge on landing [%], before and after."""
 
     session_id: int
@@ -73,7 +73,7 @@ class Offer:
     offered: bool
     level_known: bool
     drifts: bool
-    effects: tuple[Effect, ...]
+    effects: tuple[LearnedEffect, ...]
 
 
 def offers(db: Database, now: datetime) -> tuple[Offer, ...]:
@@ -235,7 +235,7 @@ def _with(db: Database, plan: PlanDocument, values: Sequence[tuple[str, int, flo
     return None if changed == plan else changed
 
 
-def _effects(db: Database, offer: Offer, now: datetime) -> tuple[Effect, ...]:
+def _effects(db: Database, offer: Offer, now: datetime) -> tuple[LearnedEffect, ...]:
     settings, found = current(db), []
     values = [(c.kind, c.target, c.value) for c in offer.changes]
     for session, plan in sessions.plans_ahead(db, now):
@@ -245,7 +245,7 @@ def _effects(db: Database, offer: Offer, now: datetime) -> tuple[Effect, ...]:
         _, before = judged(db, session.plan, settings, now, METRIC)
         _, after = judged(db, changed.model_dump_json(), settings, now, METRIC)
         found.append(
-            Effect(
+            LearnedEffect(
                 session.id,
                 plan.title,
                 str(before.verdict),

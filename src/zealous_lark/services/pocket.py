@@ -20,7 +20,7 @@ from zealous_lark.services import sessions, weather
 from zealous_lark.services.preflight import on_site
 from zealous_lark.store import Database
 
-FIRST_STEPS = 2
+FIRST_STEPS = 3
 
 
 def pocket_card(db: Database, session_id: int, now: datetime, units: Units = METRIC) -> Pocket:

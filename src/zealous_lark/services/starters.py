@@ -21,7 +21,7 @@ from zealous_lark.plan.document import (
 from zealous_lark.plan.typical import DUNLIN
 
 
-class Setting(StrEnum):
+class Surrounding(StrEnum):
     """What kind of place a session begins at."""
 
     LAND = "land"
@@ -33,33 +33,33 @@ class Setting(StrEnum):
     INDOORS = "indoors"
 
 
-def in_setting(plan: PlanDocument, setting: Setting) -> PlanDocument:
+def in_setting(plan: PlanDocument, setting: Surrounding) -> PlanDocument:
     """A plan as it begins at a kind of place: what the place itself sets, for the pilot to change."""
     site: dict[str, object] = {}
     settings: dict[str, object] = {}
     flight: dict[str, object] = {}
     match setting:
-        case Setting.WATER:
+        case Surrounding.WATER:
             site = {"over_water": True, "surroundings": Surroundings.WATER}
-        case Setting.BOAT:
+        case Surrounding.BOAT:
             site = {
                 "over_water": True,
                 "surroundings": Surroundings.WATER,
                 "platform": PlatformPart(kind=PlatformKind.BOAT),
             }
             settings, flight = {"lost_link": LostLink.HOVER}, {"return_mode": "normal"}
-        case Setting.CAR:
+        case Surrounding.CAR:
             site = {"platform": PlatformPart(kind=PlatformKind.CAR)}
             settings, flight = {"lost_link": LostLink.HOVER}, {"return_mode": "normal"}
-        case Setting.CLIFF:
+        case Surrounding.CLIFF:
             site = {"landform": LandformPart(kind=LandformKind.ESCARPMENT, height_m=30, half_length_m=60)}
-        case Setting.TOWN:
+        case Surrounding.TOWN:
             site = {"surroundings": Surroundings.CHAOTIC, "radio_noise": RadioNoise.URBAN}
-        case Setting.INDOORS:
+        case Surrounding.INDOORS:
             site = {"indoors": True, "surroundings": Surroundings.CLOSED}
             settings = {"lost_link": LostLink.HOVER}
             flight = {"distance_m": 15.0, "height_m": 2.0, "outbound_mode": "slow", "return_mode": "slow"}
-        case Setting.LAND:
+        case Surrounding.LAND:
             site = {"indoors": False, "over_water": False, "platform": PlatformPart(kind=PlatformKind.GROUND)}
     return plan.model_copy(
         update={

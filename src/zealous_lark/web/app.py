@@ -19,6 +19,7 @@ from zealous_lark.web import answers, flights, kit, logbook, outing, places, pre
 from zealous_lark.web import devices as device_routes
 from zealous_lark.web.context import CLOCK, DATABASE, DEVICES, SOURCES
 from zealous_lark.web.http import handle_problems, one_transaction_each, problem
+from zealous_lark.web.openapi import share_components
 from zealous_lark.web.routes import api
 from zealous_lark.web.schemas.common import ProblemOut
 
@@ -77,6 +78,8 @@ def create_app(
     app.register_blueprint(flights.api)
     app.register_blueprint(logbook.api)
     one_transaction_each(app, database)
+
+    app.spec_processor(share_components)
 
     @app.get("/api/<path:path>")
     @app.doc(hide=True)

@@ -99,7 +99,7 @@ def _filming(
     judged: list[FlightVerdict | None] = [*verdicts] or [None] * len(plan.flights)
     return b.FilmingOut(
         flights=[
-            b.FlightOut(
+            b.FilmedOut(
                 pack=taken[f.pack].kept.id,
                 label=taken[f.pack].kept.name,
                 shots=list(f.order),

@@ -14,7 +14,7 @@ from zealous_lark.core.heights import height_by_angle_m, height_by_shadow_m
 from zealous_lark.core.light import sun
 from zealous_lark.plan import PlanDocument
 from zealous_lark.plan.place import PlacePart
-from zealous_lark.plan.result import WindPart
+from zealous_lark.plan.result import WindFoundPart
 from zealous_lark.services import land, places
 from zealous_lark.services.errors import NotAllowedError
 from zealous_lark.services.places import OpenedPlace
@@ -222,7 +222,9 @@ def cut(document: PlanDocument, asked: b.SectionQuery) -> Response:
             fresnel_m=_none(s.fresnel_m),
             standing=[b.StandingOut(**asdict(x)) for x in s.standing],
             winds=[
-                WindPart(height_m=w.height_m, speed_ms=w.speed_ms, gust_ms=w.gust_ms, direction_deg=w.direction_deg)
+                WindFoundPart(
+                    height_m=w.height_m, speed_ms=w.speed_ms, gust_ms=w.gust_ms, direction_deg=w.direction_deg
+                )
                 for w in s.winds
             ],
         )

@@ -46,7 +46,9 @@ def list_sources() -> Response:
             name=s.name,
             simulated=s.simulated,
             options=[
-                b.OptionOut(name=o.name, label=o.label, values=[b.ValueOut(value=v, label=w) for v, w in o.values])
+                b.OptionOut(
+                    name=o.name, label=o.label, values=[b.ForecastValueOut(value=v, label=w) for v, w in o.values]
+                )
                 for o in s.options
             ],
         )
@@ -138,7 +140,7 @@ def _window(window: Window) -> b.WindowOut:
 
 
 @api.post("/windows")
-@api.output(b.LookOut)
+@api.output(b.WindowsOut)
 @api.doc(
     summary="The whole check for each half hour of two days, and the windows",
     description="Nothing is kept.",
@@ -153,7 +155,7 @@ def look(document: b.LookIn, units: Units) -> Response:
     columns = curtain(found.situation, [s.at for s in found.slots])
     steady, gust = limits_ms(found.situation)
     hours = [c.hour for c in columns]
-    out = b.LookOut(
+    out = b.WindowsOut(
         report=None if found.report is None else _report(found.report),
         slots=[_slot(s) for s in found.slots],
         planned=[_window(w) for w in found.planned],

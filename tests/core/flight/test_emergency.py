@@ -28,7 +28,7 @@ def test_all_of_them_with_steps_and_no_more_than_fit_a_screen(situation: Situati
 def test_the_way_home_against_the_wind_in_numbers(situation: Situation) -> None:
     windy = wind(situation, forecast(3, direction=60))
     against = cards(windy)["no_way_home"]
-    assert "Home is 060° from where you meant to film." in against.numbers
+    assert "Bearing home from the far point: 060°." in against.numbers
     assert any("from 060°: against you" in n for n in against.numbers)
     behind = cards(wind(situation, forecast(6, direction=240)))["no_way_home"]
     assert any("from 240°: with you" in n for n in behind.numbers)
@@ -37,14 +37,14 @@ def test_the_way_home_against_the_wind_in_numbers(situation: Situation) -> None:
     assert card is not None
     assert card.home is not None
     turn = card.reserve_pct + card.home.pct(situation.flight.distance_m)
-    assert f"Turn back at {turn:.0f}% from as far out as planned." in against.numbers
+    assert f"Turn back from the far point at {turn:.0f}%." in against.numbers
     assert f"Still clear on the way home: {a.return_height.lowest_m:.0f} m above the take-off point." in against.numbers
 
 
 def test_lost_link_and_return_height_are_the_ones_that_are_set(situation: Situation) -> None:
     set_so = changed(situation, settings__rth_altitude_m=55.0)
     control = cards(set_so)["control"].numbers
-    assert "Lost link is set to: it climbs and comes home." in control
+    assert "Lost-link setting: return to home." in control
     assert "The return is set to 55 m." in control
     assert "The return is set to 180 ft." in cards(set_so, Units(length_unit=LengthUnit.FT))["control"].numbers
 

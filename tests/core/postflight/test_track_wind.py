@@ -12,7 +12,7 @@ from tests.core.postflight.make_tracks import Pattern, pattern
 from tests.make import EXAMPLES, SOME_SEEDS, share_of
 from zealous_lark.core.assessment import Assessment
 from zealous_lark.core.postflight.track import facts_of
-from zealous_lark.core.postflight.wind_circle import CircleWind, How, NoWind
+from zealous_lark.core.postflight.wind_circle import CircleWind, NoWind, ToldFrom
 from zealous_lark.core.power import PowerModel, power_model
 from zealous_lark.plan import read_plan, situation_of
 
@@ -102,7 +102,7 @@ def test_the_lean_tells_what_the_ground_speed_does_not(
 ) -> None:
     """A wind w and one of v²/w lean alike but for their size: where that does not part them, neither is told alone."""
     found = list(winds(how, aircraft, strongest, with_model=True, seeds=SEEDS // 2))
-    told = [(off, w) for _, off, w in found if isinstance(w, CircleWind) and w.how is How.LEAN]
+    told = [(off, w) for _, off, w in found if isinstance(w, CircleWind) and w.how is ToldFrom.LEAN]
     assert len(told) >= least * SEEDS // 2
     assert sum(off <= w.speed_pm_ms for off, w in told) >= share_of(0.95, len(told))
     assert np.median([w.speed_pm_ms for _, w in told]) < 1.8
@@ -120,7 +120,7 @@ def test_the_charge_tells_it_only_where_headings_were_long_enough(aircraft: tupl
         without = type(track)(track.time_s, track.latitude, track.longitude, track.height_m, track.charge_pct)
         found = facts_of(without, model).wind
         if isinstance(found, CircleWind):
-            assert found.how is How.CHARGE
+            assert found.how is ToldFrom.CHARGE
             angle = math.radians(found.direction_deg + 180)
             off = math.hypot(found.speed_ms * math.sin(angle) - true[0], found.speed_ms * math.cos(angle) - true[1])
             told.append(off <= found.speed_pm_ms)

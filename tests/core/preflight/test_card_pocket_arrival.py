@@ -170,8 +170,8 @@ def test_the_measured_wind_is_held_against_the_forecast_at_its_height(situation:
     assert "as forecast" in found.sentence
     (harder,) = differences(wind(situation, forecast(4, 240, 6), measured(5.5, 150)))
     assert harder.stronger
-    assert "harder than forecast" in harder.sentence
-    assert "90° beside the forecast" in harder.sentence
+    assert "Stronger than forecast" in harder.sentence
+    assert "90° off the forecast" in harder.sentence
     assert differences(wind(situation, forecast(4))) == ()
     assert differences(wind(situation, measured(4))) == ()
 

@@ -100,7 +100,7 @@ def test_a_part_used_pack_starts_no_flight_and_a_fuller_one_is_asked_for(situati
     assert plan is not None
     assert plan.flights == ()
     (way,) = [w for w in plan.left_out[0].ways if "or more" in w]
-    need = float(way.split(" at ")[1].split(" %")[0])
+    need = float(way.split(" at ")[1].split("%")[0])
     assert plan_filming(outing(situation, TOWER, packs=(Pack(need, 95, 18),))).holds  # type: ignore[union-attr]
     assert not plan_filming(outing(situation, TOWER, packs=(Pack(need - 1.5, 95, 18),))).holds  # type: ignore[union-attr]
 
@@ -135,7 +135,7 @@ def test_golden_light_is_waited_for_and_lost(situation: Situation) -> None:
     late = plan_filming(outing(noon, golden))
     assert late is not None
     assert "golden hour" in late.left_out[0].why
-    assert "begins at" in late.left_out[0].ways[0]
+    assert "Starting at" in late.left_out[0].ways[0]
 
 
 def test_flights_set_by_hand_are_judged_as_they_are(situation: Situation) -> None:

@@ -34,10 +34,10 @@ def planned(made: Outing) -> FilmingPlan:
 
 def brought_in(made: Outing, shot: int, way: str) -> Outing:
     """An outing after a way that was offered for a subject was taken at its word."""
-    if found := re.match(r"([\d.]+) min there instead", way):
+    if found := re.match(r"([\d.]+) min of filming instead", way):
         shots = [replace(s, minutes=float(found[1])) if n == shot else s for n, s in enumerate(made.shots)]
         return replace(made, shots=tuple(shots))
-    if found := re.match(r"At (\d+) m, in less wind", way):
+    if found := re.match(r"At (\d+) m there's less wind", way):
         shots = [replace(s, height_m=float(found[1])) if n == shot else s for n, s in enumerate(made.shots)]
         return replace(made, shots=tuple(shots))
     if found := re.match(r"Battery (\w) at (\d+)% or more", way):
@@ -49,7 +49,7 @@ def brought_in(made: Outing, shot: int, way: str) -> Outing:
         return replace(made, packs=(*made.packs, replace(made.packs[fullest], label="more")))
     if found := re.match(r"Stay (\d+) min on site", way):
         return replace(made, session_s=float(found[1]) * 60)
-    found = re.match(r"A session that begins at (\d\d):(\d\d)", way)
+    found = re.match(r"Starting at (\d\d):(\d\d)", way)
     assert found, f"a way of a new kind: {way}"
     before = made.situation.takeoff_at
     at = before.replace(hour=int(found[1]), minute=int(found[2]))
@@ -108,7 +108,7 @@ def test_one_more_pack_or_a_longer_stay_films_what_the_others_left_no_room_for(
 @pytest.mark.parametrize(
     ("shot", "packs", "wind_ms", "why", "way"),
     [
-        (Shot("high", 240, 200, 110, 3), (FULL,), 8.6, "headway", "in less wind"),
+        (Shot("high", 240, 200, 110, 3), (FULL,), 8.6, "headway", "less wind"),
         (Shot("far", 240, 300, 40, 9), (Pack(60, 95, 18),), 3, "fullest battery", "or more would do it"),
         (Shot("cold", 240, 200, 40, 17.5), (Pack(100, 95, -8),), 3, "fullest battery", "kept warm at 25 °C"),
         (Shot("none", 240, 200, 40, 3), (), 3, "No battery can be taken", None),

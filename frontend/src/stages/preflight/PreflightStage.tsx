@@ -23,6 +23,10 @@ import { HoverCheck } from "./HoverCheck";
 import { PocketCard } from "./PocketCard";
 import { SettingsCard } from "./SettingsCard";
 
+function gateMark({ stopped, open }: Gate): string {
+  return stopped ? " ✕" : open === 0 ? " ✓" : ` · ${open}`;
+}
+
 function gateWord({ stopped, open }: Gate): string {
   return stopped ? "a fault stops it" : open === 0 ? "complete" : `${open} open`;
 }
@@ -85,12 +89,12 @@ export function PreflightStage() {
                   size="small"
                   variant={i === at ? "contained" : "outlined"}
                   aria-current={i === at ? "step" : undefined}
-                  aria-label={`Step ${i + 1}, ${gate.name}: ${gateWord(gate)}`}
+                  aria-label={`${i + 1}${gateMark(gate)}: ${gate.name}, ${gateWord(gate)}`}
                   onClick={() => show(i)}
                   sx={{ flex: 1, minWidth: 0, minHeight: 48, whiteSpace: "nowrap" }}
                 >
                   {i + 1}
-                  {gate.stopped ? " ✕" : gate.open === 0 ? " ✓" : ` · ${gate.open}`}
+                  {gateMark(gate)}
                 </Button>
               ))}
             </Box>

@@ -51,8 +51,8 @@ def _best_way(a: Assessment, u: Units) -> list[str]:
     if ways.best is not None:
         w = ways.best
         return [
-            f"Best way home: {u.length(w.height_m)}, {mode_name(w.mode)}, {u.speed(w.ground_speed_ms)} over the "
-            f"ground, down with {percent(w.landing_pct)}."
+            f"Best way home: {u.length(w.height_m)}, {mode_name(w.mode)}, {u.speed(w.ground_speed_ms)} ground "
+            f"speed, landing with {percent(w.landing_pct)}."
         ]
     if ways.fastest is not None:
         w = ways.fastest

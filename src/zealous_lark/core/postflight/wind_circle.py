@@ -43,7 +43,7 @@ _HUBER = 1.5
 _ROUNDS = 30
 
 
-class How(StrEnum):
+class ToldFrom(StrEnum):
     """What a wind was told from: ground velocities, the lean, or the charge that headings cost."""
 
     CIRCLE = "circle"
@@ -64,7 +64,7 @@ class CircleWind:
     direction_pm_deg: float
     airspeed_ms: float
     samples: int
-    how: How = How.CIRCLE
+    how: ToldFrom = ToldFrom.CIRCLE
 
 
 @dataclass(frozen=True, slots=True)
@@ -84,7 +84,7 @@ class Pieces:
     north_ms: Floats
 
 
-def told(cx: float, cy: float, joint_ms: float, airspeed_ms: float, samples: int, how: How) -> CircleWind:
+def told(cx: float, cy: float, joint_ms: float, airspeed_ms: float, samples: int, how: ToldFrom) -> CircleWind:
     """A wind by its components [m/s] (towards east and north) and the radius of the joint interval [m/s]."""
     speed = math.hypot(cx, cy)
     turn = 180.0 if joint_ms >= speed else math.degrees(math.asin(joint_ms / speed))
@@ -210,4 +210,4 @@ def wind_of(pieces: Pieces) -> CircleWind | NoWind:
     joint = joint_ms(jacobian, weight, left, lasting(pieces.time_s, -jacobian[:, 0], -jacobian[:, 1]))
     if not joint <= WIDEST_MS:
         return too_wide(joint)
-    return told(cx, cy, joint, float(radius), n, How.CIRCLE)
+    return told(cx, cy, joint, float(radius), n, ToldFrom.CIRCLE)

@@ -17,9 +17,9 @@ from zealous_lark.core.postflight.wind_circle import (
     WIDEST_GAP_DEG,
     WIDEST_MS,
     CircleWind,
-    How,
     NoWind,
     Pieces,
+    ToldFrom,
     gap_words,
     largest_gap_deg,
     lasting,
@@ -31,7 +31,7 @@ from zealous_lark.core.power import PowerModel
 Floats = NDArray[np.float64]
 
 LEAN_SCALE_SD = 0.1
-"""How far an aircraft's airspeed at a lean may be off that of its spec sheet, as a share [practice]."""
+"""ToldFrom far an aircraft's airspeed at a lean may be off that of its spec sheet, as a share [practice]."""
 LEVEL_M2_S2 = 3.0
 """Square of the airspeed at a lean of half a degree: nothing stands or measures more level than that [practice]."""
 LAW_SHARE = 0.08
@@ -59,7 +59,7 @@ def _net() -> tuple[Floats, Floats]:
 
 @dataclass(frozen=True, slots=True)
 class _Fit:
-    """How well each wind of the net fits: the sum of squares over the variance of one independent error, (winds,).
+    """ToldFrom well each wind of the net fits: the sum of squares over the variance of one independent error, (winds,).
 
     free: degrees of freedom left. law_ms: what the law itself may be wrong by [m/s].
     """
@@ -69,7 +69,7 @@ class _Fit:
     law_ms: float = 0.0
 
 
-def _best(fit: _Fit, ground_east: Floats, ground_north: Floats, samples: int, how: How) -> CircleWind | NoWind:
+def _best(fit: _Fit, ground_east: Floats, ground_north: Floats, samples: int, how: ToldFrom) -> CircleWind | NoWind:
     """The wind of the net that fits best, with all around it that fit about as well (by Fisher's F for two)."""
     moving = np.hypot(ground_east, ground_north) > SLOWEST_MS
     gap = largest_gap_deg(ground_east[moving], ground_north[moving])
@@ -119,7 +119,7 @@ def wind_by_lean(pieces: Pieces, airspeed_ms: Floats) -> CircleWind | NoWind:
         design = float(np.abs(common).sum(axis=1).mean())
     free = max(len(e) / design - 3, 1.0)
     law = LAW_SHARE * float(airspeed_ms.mean())
-    return _best(_Fit(misfit, free, law), e, s, n, How.LEAN)
+    return _best(_Fit(misfit, free, law), e, s, n, ToldFrom.LEAN)
 
 
 def wind_by_charge(
@@ -156,4 +156,4 @@ def wind_by_charge(
     rho = float(np.clip((r[1:] @ r[:-1]) / max(float(r @ r), 1e-9), 0.0, 0.9))
     free = max((n * (1 - rho) / (1 + rho)) - 4, 1.0)
     variance = max(float(misfit[best]) / max(n - 4, 1), READING_SD_PCT**2) * (1 + rho) / (1 - rho)
-    return _best(_Fit(misfit / variance, free), east_ms, north_ms, n, How.CHARGE)
+    return _best(_Fit(misfit / variance, free), east_ms, north_ms, n, ToldFrom.CHARGE)

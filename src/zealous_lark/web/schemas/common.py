@@ -15,7 +15,7 @@ from zealous_lark.plan.walkround import AnsweredPart
 from zealous_lark.services.decisions import OpenWord
 from zealous_lark.services.minimums import PilotSettings
 from zealous_lark.services.session_list import Tightest
-from zealous_lark.services.starters import Setting
+from zealous_lark.services.starters import Surrounding
 from zealous_lark.store import PilotsWord
 
 
@@ -64,7 +64,7 @@ class NewSession(In):
     start_from: int | None = None
     place: NewPlace | None = None
     at_place: int | None = Field(None, description="The drawn place it is at; its first take-off point is taken.")
-    setting: Setting | None = Field(None, description="What kind of place it is; null: as it starts.")
+    setting: Surrounding | None = Field(None, description="What kind of place it is; null: as it starts.")
     aircraft: int | None = Field(None, description="The aircraft of the kit that flies; null: as it starts.")
     pack: int | None = Field(None, description="The battery of the kit that flies first; null: not said yet.")
 

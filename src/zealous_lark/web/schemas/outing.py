@@ -118,7 +118,7 @@ class AtSubjectOut(Out):
     helps: str | None
 
 
-class FlightOut(Out):
+class FilmedOut(Out):
     pack: int
     label: str
     shots: list[int]
@@ -140,7 +140,7 @@ class LeftOutOut(Out):
 
 
 class FilmingOut(Out):
-    flights: list[FlightOut]
+    flights: list[FilmedOut]
     left_out: list[LeftOutOut]
     reserve_pct: float
     by_hand: bool

@@ -11,7 +11,7 @@ from zealous_lark.core.survey import LightSide
 from zealous_lark.core.verdict import Verdict
 from zealous_lark.plan.base import Latitude, Longitude
 from zealous_lark.plan.place import PlacePart
-from zealous_lark.plan.result import WindPart
+from zealous_lark.plan.result import WindFoundPart
 from zealous_lark.web.schemas.common import In, Out
 
 
@@ -100,7 +100,7 @@ class SectionOut(Out):
     line_m: list[float | None]
     fresnel_m: list[float | None]
     standing: list[StandingOut]
-    winds: list[WindPart]
+    winds: list[WindFoundPart]
 
 
 class SubjectOut(Out):

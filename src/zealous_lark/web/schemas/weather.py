@@ -14,7 +14,7 @@ from zealous_lark.plan.forecast import ForecastPart
 from zealous_lark.web.schemas.common import In, Out
 
 
-class ValueOut(Out):
+class ForecastValueOut(Out):
     value: str
     label: str
 
@@ -22,7 +22,7 @@ class ValueOut(Out):
 class OptionOut(Out):
     name: str
     label: str
-    values: list[ValueOut]
+    values: list[ForecastValueOut]
 
 
 class SourceOut(Out):
@@ -158,7 +158,7 @@ class CurtainOut(Out):
     visibility_m: list[float | None]
 
 
-class LookOut(Out):
+class WindowsOut(Out):
     report: ReportOut | None
     slots: list[SlotOut]
     planned: list[WindowOut]

@@ -88,7 +88,7 @@ export function ForecastChange({
       </Box>
       {rows.length === 0 && !moved && "It says the same as the plan had. "}
       <Button color="inherit" onClick={undo}>
-        Cancel as it was
+        Put it back as it was
       </Button>
       <Button color="inherit" onClick={done}>
         Good
