@@ -40,7 +40,7 @@ def test_a_frosty_morning_from_the_curtain_to_the_ticked_list(page: Page, server
     expect(foggy).to_contain_text(re.compile("closes after .*: daylight"))
     begins = re.search(r", (\d\d:\d\d) to", foggy.inner_text())
     assert begins
-    foggy.get_by_role("button", name=re.compile("^Use the window")).click()
+    foggy.get_by_role("button", name=re.compile("^Use this window")).click()
     expect(page.get_by_label(re.compile(r"^Take-off \(UTC"))).to_have_value(re.compile(f"T{begins[1]}$"))
     expect(page.get_by_role("note", name="Where the figures come from")).to_contain_text("Simulated forecast service")
     expect(verdict(page)).to_contain_text("Caution")

@@ -5,15 +5,11 @@ from __future__ import annotations
 import re
 from collections.abc import Callable
 
-import pytest
 from playwright.sync_api import Browser, Locator, Page, expect
 
 from tests.browser.conftest import PHONE, Server, open_context, say_all
 from tests.browser.test_pilot import field, saved, type_in, verdict
 from tests.browser.test_prepare import choose
-from tests.make import ROOT
-
-AXE = ROOT / "frontend/node_modules/axe-core/axe.min.js"
 
 
 def steps(page: Page) -> int:
@@ -256,42 +252,3 @@ def test_a_drawing_that_fails_leaves_all_around_it(browser: Browser, server: Ser
     page.get_by_role("tab", name="Limits").click()
     expect(page.get_by_role("alert")).to_have_count(0)
     context.close()
-
-
-SCREENS = [
-    "/sessions", "/sessions/1/plan", "/sessions/7/prepare", "/sessions/1/site", "/sessions/9/preflight",
-    "/sessions/8/decisions/1", "/sessions/2/compare", "/gear", "/gear/1/upkeep", "/places", "/places/1", "/minimums",
-    "/help", "/help/checks", "/sessions/1/flight", "/sessions/1/after", "/logbook", "/logbook/demo-flight-035",
-]  # fmt: skip
-
-
-POLLS = re.compile("/(preflight|site|flight)$")
-"""Screens that ask again and again are never idle."""
-
-
-SHARES = 4
-"""So that as many processes can share the screens."""
-
-
-@pytest.mark.parametrize("share", range(SHARES))
-@pytest.mark.parametrize("theme", ["light", "dark"])
-def test_axe_finds_nothing_serious_on_any_screen(browser: Browser, server: Server, theme: str, share: int) -> None:
-    context = open_context(browser, server, color_scheme=theme, bypass_csp=True)
-    page = context.new_page()
-    found = []
-    for address in SCREENS[share::SHARES]:
-        page.goto(address)
-        page.wait_for_load_state("networkidle") if not POLLS.search(address) else None
-        expect(page.get_by_role("main").get_by_role("heading").first).to_be_visible()
-        expect(page.get_by_role("progressbar")).to_have_count(0)
-        # A button that has just become usable is still changing its colours.
-        page.wait_for_function("() => document.getAnimations().every((a) => a.playState !== 'running')")
-        page.add_script_tag(path=AXE)
-        violations = page.evaluate("axe.run().then((r) => r.violations)")
-        found += [
-            f"{address}: {v['id']} {v['nodes'][0]['target']} {v['nodes'][0]['failureSummary'][:160]}"
-            for v in violations
-            if v["impact"] in ("serious", "critical")
-        ]
-    context.close()
-    assert found == []

@@ -7107,6 +7107,8 @@ export interface components {
             longitude: number | null;
             /** Name */
             name: string;
+            /** Sketch */
+            sketch: components["schemas"]["SketchedOut"][];
             /** Terrain */
             terrain: boolean;
             /** Zones */
@@ -7918,6 +7920,17 @@ export interface components {
              * @default null
              */
             zones_looked_at: string | null;
+        };
+        /**
+         * SketchedOut
+         * @description One thing in the small drawing of a place: corners east and north of its middle [m].
+         */
+        SketchedOut: {
+            /** Points */
+            points: number[][];
+            role: components["schemas"]["Role"];
+            /** Shape */
+            shape: string;
         };
         /**
          * SlotOut

@@ -97,9 +97,12 @@ export function OutAndBack({ plan, result }: { plan: Plan; result: Result }) {
         const from = result.wind?.planned.direction_deg;
         const home = result.wind?.return.direction_deg;
         const out = plan.flight.bearing_deg;
-        const speed = (ms: number | null) =>
-          ms === null ? "" : `, ${written(ms, "speed", units)}`;
         const over = wide ? " ground speed" : "";
+        // A narrow drawing has room for the speeds alone.
+        const way = (name: string, word: string, ms: number | null) =>
+          [wide ? `${name} ${word}` : name, ms !== null && written(ms, "speed", units)]
+            .filter(Boolean)
+            .join(wide ? ", " : " ");
         const tick = (m: number) => numeral(m, "length", units);
         const flag = result.turn_back && y(result.turn_back.charge_pct);
         const otherEnd = other?.landing_pct;
@@ -123,12 +126,12 @@ export function OutAndBack({ plan, result }: { plan: Plan; result: Result }) {
             <Label x={MARGIN.left} y={14} color="var(--wind)">
               {from === undefined
                 ? "out"
-                : `out ${windWord(out, from)}${speed(energy.ground_speed_out_ms)}${over}`}
+                : `${way("out", windWord(out, from), energy.ground_speed_out_ms)}${over}`}
             </Label>
             <Label x={width - MARGIN.right} y={14} anchor="end" color="var(--wind)">
               {home === undefined
                 ? "home"
-                : `home ${windWord(out + 180, home)}${speed(energy.ground_speed_home_ms)}`}
+                : way("home", windWord(out + 180, home), energy.ground_speed_home_ms)}
             </Label>
             <line
               x1={MARGIN.left}
@@ -174,7 +177,7 @@ export function OutAndBack({ plan, result }: { plan: Plan; result: Result }) {
                 color="var(--ink)"
                 bold
               >
-                {`home with ${Math.round(energy.landing_pct)}%`}
+                {`lands with ${Math.round(energy.landing_pct)}%`}
               </Label>
             )}
             {flag != null && turn && (
@@ -215,7 +218,7 @@ function TurnBackFlag({
   late: boolean;
 }) {
   const body = late ? "var(--stay)" : "var(--launch)";
-  const text = `turn back by ${Math.round(charge)}%`;
+  const text = `turn back at ${Math.round(charge)}%`;
   const width = 144;
   return (
     <g>

@@ -5,19 +5,19 @@ import { written, type Units } from "../units/units";
 export function bestWayHome(result: Result, units: Units): string | null {
   const ways = result.best_way_home;
   if (!ways) return null;
-  if (!ways.fastest) return "It makes no way home at any height that clears, in any mode.";
+  if (!ways.fastest) return "It can’t get home at any clear height, in any mode.";
   const way = ways.best ?? ways.fastest;
   const slow = ways.best ? "" : ", and that is slow";
   return (
     `Best way home: ${written(way.height_m, "length", units)}, ${MODE_WORDS[way.mode]}, ` +
-    `${written(way.ground_speed_ms, "speed", units)} over the ground${slow}, ` +
-    `down with ${Math.round(way.landing_pct)}%.`
+    `${written(way.ground_speed_ms, "speed", units)} ground speed${slow}, ` +
+    `landing with ${Math.round(way.landing_pct)}%.`
   );
 }
 
 const MODE_WORDS = {
   rth: "return to home",
-  slow: "by hand in slow mode",
+  slow: "manually in slow mode",
   normal: "manually in normal mode",
-  fast: "by hand in fast mode",
+  fast: "manually in fast mode",
 } as const;

@@ -49,6 +49,11 @@ export async function allSaved(): Promise<void> {
   await Promise.allSettled([...opened.values()].map((document) => document.flush()));
 }
 
+/** Whether a change here could not be saved yet. */
+export function anyUnsaved(): boolean {
+  return [...opened.values()].some((document) => document.snapshot().saving.kind === "failed");
+}
+
 /** The server changed a document itself, as a landing does with its session's battery. */
 export function changedByServer(name: string) {
   void (opened.get(name)?.refresh() ?? Promise.resolve()).then(() => heard(name));

@@ -1,6 +1,6 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import Dialog from "@mui/material/Dialog";
+import Dialog from "../shell/Dialog";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { useAirborne } from "../api/flights";

@@ -179,9 +179,18 @@ function Row({
     <Paper
       component="li"
       variant="outlined"
-      sx={{ borderRadius: "14px", mb: 1, p: 1.25, display: "flex", alignItems: "center", gap: 1 }}
+      sx={{
+        borderRadius: "14px",
+        mb: 1,
+        p: 1.25,
+        display: "flex",
+        flexWrap: { xs: "wrap", md: "nowrap" },
+        alignItems: "center",
+        justifyContent: "flex-end",
+        gap: { md: 1 },
+      }}
     >
-      <Box sx={{ flex: 1, minWidth: 0 }}>{children}</Box>
+      <Box sx={{ flex: { xs: "1 0 100%", md: 1 }, minWidth: 0 }}>{children}</Box>
       <Box className="no-print" sx={{ display: "flex", flexShrink: 0 }}>
         <IconButton aria-label={`Change ${kept.name}`} onClick={() => edit(kept)}>
           <EditIcon />

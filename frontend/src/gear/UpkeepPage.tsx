@@ -64,6 +64,7 @@ export function UpkeepPage() {
         component="table"
         sx={{
           width: "100%",
+          overflowWrap: "anywhere",
           borderCollapse: "collapse",
           "& td, & th": { textAlign: "left", p: 0.75, borderTop: 1, borderColor: "divider" },
         }}

@@ -1,17 +1,20 @@
 import Box from "@mui/material/Box";
 import Link from "@mui/material/Link";
+import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useEffect, useState } from "react";
 import Markdown, { type Components } from "react-markdown";
-import { Link as RouterLink, NavLink, useLocation, useParams } from "react-router";
+import { Link as RouterLink, NavLink, useLocation, useNavigate, useParams } from "react-router";
 import { linkStyle } from "../shell/rooms";
+import { useWide } from "../shell/useWide";
 import { NotHere } from "../shell/NotHere";
 import { anchorOf, excerpt, searched } from "./guide";
 import { PAGES, PICTURES } from "./pages";
 import { Sources } from "./Sources";
 
 const SOURCES = "checks";
+const TITLES = [...PAGES, { key: SOURCES, title: "Checks and sources" }];
 
 /** The user guide, a page at a time, all of it searched as one types; and what every check rests on. */
 export function HelpPage() {
@@ -20,12 +23,14 @@ export function HelpPage() {
   const title = key === SOURCES ? "Checks and sources" : page?.title;
   const { hash } = useLocation();
   const [words, setWords] = useState("");
+  const wide = useWide();
+  const navigate = useNavigate();
   useEffect(() => {
     document.title = `${title ?? "Help"} · Lark`;
   }, [title]);
   useEffect(() => {
     if (hash) document.getElementById(hash.slice(1))?.scrollIntoView();
-  }, [hash, key]);
+  }, [hash, key, words]);
   if (title === undefined) return <NotHere />;
   return (
     <Box
@@ -45,15 +50,39 @@ export function HelpPage() {
           value={words}
           onChange={(e) => setWords(e.target.value)}
         />
-        <Box component="nav" aria-label="Guide" sx={{ mt: 1, pl: 1 }}>
-          {[...PAGES, { key: SOURCES, title: "Checks and sources" }].map((p) => (
+        {!wide && (
+          <TextField
+            select
+            fullWidth
+            size="small"
+            label="Page"
+            value={key}
+            onChange={(e) => {
+              setWords("");
+              void navigate(`/help/${e.target.value}`);
+            }}
+            sx={{ mt: 1.5 }}
+          >
+            {TITLES.map((p) => (
+              <MenuItem key={p.key} value={p.key}>
+                {p.title}
+              </MenuItem>
+            ))}
+          </TextField>
+        )}
+        <Box
+          component="nav"
+          aria-label="Guide"
+          sx={{ mt: 1, pl: 1, display: { xs: "none", md: "block" } }}
+        >
+          {TITLES.map((p) => (
             <Box
               key={p.key}
               component={NavLink}
               to={`/help/${p.key}`}
               onClick={() => setWords("")}
               className={p.key === key ? "active" : undefined}
-              sx={{ ...linkStyle, minHeight: { xs: 48, md: 36 } }}
+              sx={{ ...linkStyle, minHeight: 36 }}
             >
               {p.title}
             </Box>

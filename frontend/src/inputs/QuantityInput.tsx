@@ -102,7 +102,7 @@ export function QuantityInput({
         {onClear && (
           <IconButton
             size="small"
-            sx={{ alignSelf: "center", my: -1, minWidth: 40, minHeight: 40 }}
+            sx={{ alignSelf: "center", my: -1, minWidth: 44, minHeight: 48 }}
             aria-label={`${label}: not known`}
             onClick={onClear}
           >

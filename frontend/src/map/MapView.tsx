@@ -6,6 +6,7 @@ import { ImageOverlay, MapContainer, ScaleControl, TileLayer, useMap } from "rea
 import type { OpenedPlace } from "../api/client";
 import { useTiles } from "../api/places";
 import { useUnits } from "../shell/preferences";
+import { LabelPlacer } from "./LabelPlacer";
 import type { LatLon } from "./local";
 
 const mapStyle = {
@@ -96,6 +97,7 @@ export function MapView({
         doubleClickZoom={false}
       >
         <Resized />
+        <LabelPlacer />
         {tiles.data && <TileLayer url={tiles.data} maxZoom={22} maxNativeZoom={19} />}
         {terrain && (
           <ImageOverlay

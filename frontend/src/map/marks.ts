@@ -38,7 +38,9 @@ export function icon(glyph: string, tone: string, name = "", strong = false): L.
     html:
       `<svg viewBox="-2 -2 28 28" width="${size}" height="${size}" style="position:absolute;left:${22 - size / 2}px;top:${22 - size / 2}px;color:${tone}" ` +
       `fill="currentColor" stroke="currentColor" stroke-width="1">${drawn}</svg>` +
-      (name ? `<b style="left:${24 + size / 2}px;top:12px">${escaped(name)}</b>` : ""),
+      (name
+        ? `<b ${strong ? 'data-strong="1"' : ""} style="left:${24 + size / 2}px;top:12px">${escaped(name)}</b>`
+        : ""),
   });
 }
 

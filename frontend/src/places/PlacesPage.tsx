@@ -2,7 +2,7 @@ import AddIcon from "@mui/icons-material/Add";
 import DeleteIcon from "@mui/icons-material/DeleteOutlined";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import Dialog from "@mui/material/Dialog";
+import Dialog from "../shell/Dialog";
 import DialogActions from "@mui/material/DialogActions";
 import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
@@ -22,6 +22,7 @@ import { FileButton } from "../inputs/FileButton";
 import { PositionInput } from "../inputs/PositionInput";
 import { readPosition } from "../inputs/position";
 import { PLACE_FILE, readPlaceFile } from "./placeFile";
+import { PlaceSketch } from "./PlaceSketch";
 
 function about(place: PlaceSummary): string {
   const parts = [
@@ -73,7 +74,17 @@ export function PlacesPage() {
           No places yet. Add one: the take-off point first, then the obstacles around it.
         </Typography>
       )}
-      <Box component="ul" sx={{ listStyle: "none", m: 0, p: 0 }}>
+      <Box
+        component="ul"
+        sx={{
+          listStyle: "none",
+          m: 0,
+          p: 0,
+          display: "grid",
+          gridTemplateColumns: { md: "repeat(auto-fill, minmax(400px, 1fr))" },
+          columnGap: 1,
+        }}
+      >
         {places.data.map((place) => (
           <Paper
             key={place.id}
@@ -84,12 +95,24 @@ export function PlacesPage() {
             <Box
               component={Link}
               to={`/places/${place.id}`}
-              sx={{ flex: 1, p: 1.5, color: "inherit", textDecoration: "none", minWidth: 0 }}
+              sx={{
+                flex: 1,
+                p: 1.25,
+                display: "flex",
+                alignItems: "center",
+                gap: 1.5,
+                color: "inherit",
+                textDecoration: "none",
+                minWidth: 0,
+              }}
             >
-              <Typography variant="h2">{place.name}</Typography>
-              <Typography variant="body2" color="text.secondary">
-                {about(place)} · changed {momentHere(place.changed_at)}
-              </Typography>
+              <PlaceSketch sketch={place.sketch} />
+              <Box sx={{ minWidth: 0 }}>
+                <Typography variant="h2">{place.name}</Typography>
+                <Typography variant="body2" color="text.secondary">
+                  {about(place)} · changed {momentHere(place.changed_at)}
+                </Typography>
+              </Box>
             </Box>
             <IconButton aria-label={`Delete ${place.name}`} onClick={() => remove(place)}>
               <DeleteIcon />

@@ -16,7 +16,9 @@ import { CAUTION } from "../shell/Seal";
 import { useNow } from "../shell/useNow";
 import { wasLeft } from "../start/draft";
 import { NewSessionDialog } from "./NewSessionDialog";
+import { DaysAhead } from "./DaysAhead";
 import { SessionRow } from "./SessionRow";
+import { useWide } from "../shell/useWide";
 
 /** All sessions, each with its verdict as it stands: what is ahead first, then what is over. */
 export function SessionsPage() {
@@ -31,6 +33,7 @@ export function SessionsPage() {
   const [words, setWords] = useState(params.get("find") ?? "");
   const adding = params.has("new");
   const sought = useSettled(words.trim(), 200);
+  const wide = useWide();
   const sessions = useSessions(units, sought);
   // What is shown may still be the answer to other words.
   const empty = sessions.data?.total === 0 && sought === "" && !sessions.isPlaceholderData;
@@ -128,6 +131,7 @@ export function SessionsPage() {
           No session matches “{words}”. <Button onClick={() => find("")}>Show all</Button>
         </Typography>
       )}
+      {wide && <DaysAhead sessions={ahead} now={now} />}
       <Section title="Upcoming" sessions={ahead} row={row} />
       <Section title="Past" sessions={over} row={row} />
       {sessions.hasNextPage && (

@@ -11,6 +11,7 @@ import { AloftBanner } from "../flight/AloftBanner";
 import { Emergencies } from "../flight/Emergencies";
 import { useOutbox } from "../flight/useOutbox";
 import { useSendingWords } from "../outbox/useSaying";
+import { LeaveDialog } from "./LeaveDialog";
 import { ShortcutsDialog } from "./ShortcutsDialog";
 import { StagePath } from "./StagePath";
 import { UnitsDialog } from "./UnitsDialog";
@@ -25,6 +26,7 @@ export function Frame() {
   const { sessionId } = useParams();
   const wide = useWide();
   const [dialog, setDialog] = useState<"shortcuts" | "units" | null>(null);
+  const [leaving, setLeaving] = useState<{ why: string; go: () => void } | null>(null);
   const [said, setSaid] = useState<string | null>(null);
   // Whatever page is open, what flights and lists left on this device goes up.
   useOutbox();
@@ -38,6 +40,7 @@ export function Frame() {
     units: () => setSaid(`Units: ${names(nextUnits())}`),
     theme: toggleTheme,
     help: () => setDialog("shortcuts"),
+    leaving: (why, go) => setLeaving({ why, go }),
   });
 
   const choices = (
@@ -105,13 +108,14 @@ export function Frame() {
         component="main"
         id="main"
         tabIndex={-1}
-        sx={{ flex: 1, minWidth: 0, pb: { xs: 9, md: 0 }, outline: "none" }}
+        sx={{ flex: 1, minWidth: 0, overflowX: "clip", pb: { xs: 9, md: 0 }, outline: "none" }}
       >
         <Outlet />
         <ScrollRestoration />
       </Box>
       {!wide && <BottomBar sessionId={sessionId} />}
       {dialog === "shortcuts" && <ShortcutsDialog onClose={() => setDialog(null)} />}
+      {leaving && <LeaveDialog {...leaving} stay={() => setLeaving(null)} />}
       {dialog === "units" && <UnitsDialog onClose={() => setDialog(null)} />}
       <Snackbar
         open={said !== null}

@@ -5,6 +5,7 @@ import { useState, type ReactNode } from "react";
 import { NavLink } from "react-router";
 import { Emergencies } from "../flight/Emergencies";
 import { Brand } from "./Brand";
+import { useBackCloses } from "./useBackCloses";
 import { linkStyle, ROOMS } from "./rooms";
 import { StagePath } from "./StagePath";
 
@@ -12,6 +13,7 @@ import { StagePath } from "./StagePath";
 export function PhoneBar({ sessionId, choices }: { sessionId?: string; choices: ReactNode }) {
   const [open, setOpen] = useState(false);
   const close = () => setOpen(false);
+  useBackCloses(open, close);
   return (
     <Box component="header" sx={{ display: "flex", alignItems: "center", px: 1, minHeight: 48 }}>
       <Brand word={false} />

@@ -67,7 +67,7 @@ export function StagePath({ sessionId, along }: { sessionId: string; along: bool
           </Box>
         );
         return (
-          <li key={stage.number}>
+          <Box component="li" key={stage.number} sx={{ flex: along ? 1 : undefined, minWidth: 0 }}>
             <Box
               component={Link}
               to={to}
@@ -76,7 +76,7 @@ export function StagePath({ sessionId, along }: { sessionId: string; along: bool
             >
               {mark}
             </Box>
-          </li>
+          </Box>
         );
       })}
     </Box>

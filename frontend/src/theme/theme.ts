@@ -3,6 +3,9 @@ import { cssVariables, TONES, type ThemeName } from "./tones";
 
 const FACE = '"Atkinson Hyperlegible Next Variable", system-ui, sans-serif';
 
+/** Where fingers press: on phones and tablets. */
+const TOUCH = "@media (pointer: coarse), (max-width: 899.95px)";
+
 /** The component library's theme, made from our tones. */
 export function makeTheme(name: ThemeName): Theme {
   const t = TONES[name];
@@ -48,12 +51,25 @@ export function makeTheme(name: ThemeName): Theme {
       },
       MuiButton: {
         defaultProps: { disableElevation: true },
-        styleOverrides: { root: { minHeight: 44, borderRadius: 10 } },
+        styleOverrides: { root: { minHeight: 44, borderRadius: 10, [TOUCH]: { minHeight: 48 } } },
       },
       MuiIconButton: { styleOverrides: { root: { minWidth: 48, minHeight: 48, color: t.ink } } },
       MuiPaper: {
         defaultProps: { elevation: 0 },
         styleOverrides: { root: { backgroundImage: "none" } },
+      },
+      MuiOutlinedInput: { styleOverrides: { root: { [TOUCH]: { minHeight: 48 } } } },
+      MuiSelect: {
+        styleOverrides: {
+          select: {
+            [TOUCH]: {
+              minHeight: 48,
+              boxSizing: "border-box",
+              display: "flex",
+              alignItems: "center",
+            },
+          },
+        },
       },
       MuiMenuItem: { styleOverrides: { root: { minHeight: 48 } } },
     },

@@ -17,7 +17,7 @@ from zealous_lark.core.assessment import Assessment
 from zealous_lark.core.checks import Check, Finding, Status
 from zealous_lark.core.checks.base import SEVERITY
 from zealous_lark.core.situation import LostLink, Situation, SpeedMode
-from zealous_lark.core.units import METRIC, Units, angle
+from zealous_lark.core.units import METRIC, Units, angle, day_of
 from zealous_lark.core.verdict import Judgement, Verdict, judge
 
 MOST_OFFERED = 3
@@ -216,7 +216,7 @@ PARAMETERS: tuple[Parameter, ...] = (
     Parameter("aircraft.attachments", lambda s: [()] if s.aircraft.attachments else [], False, _fixed(0.9),
               lambda _v, _u: "Take off what is attached"),
     Parameter("takeoff_at", _waits, False, lambda s, v: (v - s.takeoff_at) / timedelta(hours=1),
-              lambda v, _u: f"Wait until {v:%d %B, %H:%M}"),
+              lambda v, _u: f"Wait until {day_of(v)}, {v:%H:%M}"),
 )  # fmt: skip
 
 

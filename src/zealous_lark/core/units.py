@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from datetime import date
 from enum import StrEnum
 
 METRES_PER_FOOT = 0.3048
@@ -85,6 +86,15 @@ def angle(deg: float) -> str:
     '060°'
     """
     return f"{round(deg) % 360:03d}°"
+
+
+def day_of(at: date) -> str:
+    """A day without its year, as it is said.
+
+    >>> day_of(date(2026, 9, 8))
+    '8 Sep'
+    """
+    return f"{at.day} {at:%b}"
 
 
 def decibels(db: float) -> str:

@@ -18,6 +18,7 @@ from metar_taf_parser.parser.parser import MetarParser, TAFParser
 
 from zealous_lark.core.forecast import Forecast, Hour
 from zealous_lark.core.readings import Precipitation, WindLevel, WindSource
+from zealous_lark.core.units import METRES_PER_FOOT
 from zealous_lark.formats.errors import BadFileError
 
 WIND_HEIGHT_M = 10.0
@@ -25,7 +26,7 @@ WIND_HEIGHT_M = 10.0
 HOLDS = timedelta(hours=1)
 """How long an observation is taken to hold."""
 _TO_MS = {"KT": 1852 / 3600, "MPS": 1.0}
-_TO_M = {"M": 1.0, "KM": 1000.0, "SM": 1609.344, "FT": 0.3048}
+_TO_M = {"M": 1.0, "KM": 1000.0, "SM": 1609.344, "FT": METRES_PER_FOOT}
 _WEATHER = "(?:MI|BC|PR|DR|BL|SH|TS|FZ)?(?:DZ|RA|SN|SG|PL|IC|GR|GS|UP|BR|FG|FU|VA|DU|SA|HZ|PO|SQ|FC|SS|DS|PY)*"
 
 _WIND = r"(?:\d{3}|VRB|///)P?(?:\d{2,3}|//)(?:GP?\d{2,3})?(?:KT|MPS)"
@@ -210,7 +211,7 @@ def _base_m(said: AbstractWeatherContainer) -> float | None:
         if c.height is not None and c.quantity.name in ("BKN", "OVC")
     ]
     if said.vertical_visibility is not None:
-        bases.append(said.vertical_visibility * 0.3048)
+        bases.append(said.vertical_visibility * METRES_PER_FOOT)
     return min(bases, default=None)
 
 

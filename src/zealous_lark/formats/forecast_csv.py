@@ -13,6 +13,7 @@ from datetime import datetime
 
 from zealous_lark.core.forecast import Forecast, Hour
 from zealous_lark.core.readings import WindLevel, WindSource
+from zealous_lark.core.units import METRES_PER_FOOT
 from zealous_lark.formats.errors import BadFileError
 from zealous_lark.formats.tables import Table
 
@@ -34,7 +35,7 @@ def _times(factor: float) -> Callable[[float], float]:
 
 
 _SPEEDS = {"ms": 1.0, "kmh": 1 / 3.6, "kn": 1852 / 3600, "mph": 0.44704}
-_LENGTHS = {"m": 1.0, "ft": 0.3048}
+_LENGTHS = {"m": 1.0, "ft": METRES_PER_FOOT}
 _COLUMNS: dict[str, _Column] = {
     **{f"height_{u}": _Column("height_m", _times(f), 0.5, 1_000) for u, f in _LENGTHS.items()},
     **{f"{n}_{u}": _Column(f"{n}_ms", _times(f), 0, 75) for n in ("speed", "gust") for u, f in _SPEEDS.items()},

@@ -18,6 +18,7 @@ from defusedxml import DefusedXmlException
 from defusedxml.sax import make_parser
 
 from zealous_lark.core.postflight.track import Track, cleaned
+from zealous_lark.core.units import METRES_PER_FOOT
 from zealous_lark.formats.errors import BadFileError
 from zealous_lark.formats.tables import Table
 
@@ -284,7 +285,7 @@ def read_table_track(data: bytes, columns: dict[str, str]) -> Reading:
             continue  # no fix yet
         if not (abs(latitude) <= 90 and abs(longitude) <= 180):
             raise BadFileError(f"{where} at {latitude:g}, {longitude:g}", "degrees, latitude and longitude")
-        height = _optional(row, at.get("height"), where) * (0.3048 if in_feet else 1.0)
+        height = _optional(row, at.get("height"), where) * (METRES_PER_FOOT if in_feet else 1.0)
         charge = _percent_or_none(_optional(row, at.get("charge"), where))
         tilt, pitch, roll = (_optional(row, at.get(k), where) for k in ("tilt", "pitch", "roll"))
         lean = _lean(tilt if "tilt" in at else leaning(pitch, roll))

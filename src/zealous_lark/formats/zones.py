@@ -18,13 +18,13 @@ from pydantic import ValidationError
 
 from zealous_lark.core.geodesy import Frame, xy
 from zealous_lark.core.place import HeightReference, Restriction
+from zealous_lark.core.units import METRES_PER_FOOT
 from zealous_lark.formats.errors import BadFileError
 from zealous_lark.formats.geojson import read_features, read_json
 from zealous_lark.formats.kml import read_placemarks
 from zealous_lark.plan import refused_input
 from zealous_lark.plan.place import ZonePart
 
-METRES_PER_FOOT = 0.3048
 MAX_ZONES = 500
 _CIRCLE = 72
 

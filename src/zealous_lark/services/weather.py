@@ -11,7 +11,7 @@ from zealous_lark.core.forecast import Forecast
 from zealous_lark.core.geodesy import bearing_and_distance
 from zealous_lark.core.place import Role
 from zealous_lark.core.situation import Situation
-from zealous_lark.core.units import METRIC, Units
+from zealous_lark.core.units import METRIC, Units, day_of
 from zealous_lark.core.windows import TWO_DAYS, Clock, Slot, Subject, Window, half_hours, slots, windows
 from zealous_lark.formats.aerodrome import read_metar, read_taf
 from zealous_lark.formats.errors import BadFileError
@@ -52,6 +52,11 @@ class Windows:
     slots: tuple[Slot, ...]
     planned: tuple[Window, ...]
     best: tuple[Window, ...]
+
+
+def _utc(at: datetime) -> str:
+    at = at.astimezone(UTC)
+    return f"{day_of(at)} {at:%H:%M}"
 
 
 def known(db: Database, plan: PlanDocument, now: datetime) -> Known:
@@ -154,9 +159,9 @@ def filled(db: Database, plan: PlanDocument, report_id: int, takeoff_at: datetim
     forecast = read_forecast_text(report.document)
     weather = forecast.weather_at(takeoff_at, weather_of(plan.weather))
     if weather is None:
-        span = f"{forecast.begin.astimezone(UTC):%d %b %H:%M} to {forecast.end.astimezone(UTC):%d %b %H:%M} UTC"
+        span = f"{_utc(forecast.begin)} to {_utc(forecast.end)} UTC"
         allowed = f"a time that {forecast.source} covers: {span}"
-        raise NotAllowedError("takeoff_at", f"{takeoff_at:%d %b %H:%M}", allowed)
+        raise NotAllowedError("takeoff_at", f"{day_of(takeoff_at)} {takeoff_at:%H:%M}", allowed)
     return weather_part(weather, report.id)
 
 

@@ -18,6 +18,7 @@ from zealous_lark.plan.result import WindFoundPart
 from zealous_lark.services import land, places
 from zealous_lark.services.errors import NotAllowedError
 from zealous_lark.services.places import OpenedPlace
+from zealous_lark.services.sketches import sketch
 from zealous_lark.services.tiles import change_tiles, tiles
 from zealous_lark.web.context import database, json_answer, now
 from zealous_lark.web.http import body, file, query, writes_nothing
@@ -70,6 +71,9 @@ def _summary(opened: OpenedPlace) -> b.PlaceSummary:
         terrain=opened.place.terrain is not None,
         latitude=None if at is None else at[0],
         longitude=None if at is None else at[1],
+        sketch=[
+            b.SketchedOut(role=s.role, shape=s.shape, points=[list(p) for p in s.points]) for s in sketch(opened.place)
+        ],
     )
 
 

@@ -149,7 +149,6 @@ export function PlanStage() {
             <Board result={result} trying={{ plan, tried, setTried }} />
           </Panel>
           {!urgent && questions}
-          <Decisions sessionId={id} />
         </>
       ),
     });
@@ -250,6 +249,7 @@ export function PlanStage() {
         >
           {urgent && questions}
           {views.length > 0 && <PlanViews label="Views of the plan" views={views} />}
+          <Decisions sessionId={id} />
         </Box>
       </Box>
       {deciding && result && (

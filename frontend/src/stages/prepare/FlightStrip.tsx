@@ -3,6 +3,8 @@ import { Figure, Label } from "../../drawings/kit";
 
 type Flight = NonNullable<Ready["filming"]>["flights"][number];
 
+/** About how wide "lands with 53%" is [px]. */
+const LANDS_WIDTH = 108;
 const TOP = 6;
 const BAR = 26;
 const HEIGHT = TOP + BAR + 20;
@@ -84,16 +86,20 @@ export function FlightStrip({
               stroke="var(--care)"
               strokeWidth="2.5"
             />
-            <Label x={x(reserve) + 3} y={HEIGHT - 4} color="var(--care)">
-              {reserve}% kept
-            </Label>
-            <Label x={x(100)} y={HEIGHT - 4}>
-              {Math.round(flight.charge_pct)}%
-            </Label>
+            {width - x(reserve) > 64 && (
+              <Label x={x(reserve) + 3} y={HEIGHT - 4} color="var(--care)">
+                {reserve}% kept
+              </Label>
+            )}
+            {landing > LANDS_WIDTH + 50 && (
+              <Label x={x(100)} y={HEIGHT - 4}>
+                {Math.round(flight.charge_pct)}%
+              </Label>
+            )}
             <Label
-              x={landing > 190 ? landing - 4 : landing + 4}
+              x={Math.max(landing - 4, LANDS_WIDTH)}
               y={HEIGHT - 4}
-              anchor={landing > 190 ? "end" : "start"}
+              anchor="end"
               bold
               color="var(--ink)"
             >

@@ -48,7 +48,7 @@ export function ShotMenu({
         className="no-print"
         aria-label={`Move ${name}`}
         size="small"
-        sx={{ minHeight: 36, my: -0.75 }}
+        sx={{ minHeight: 48, my: -1 }}
         onClick={(e) => setAnchor(e.currentTarget)}
       >
         <MoreIcon />

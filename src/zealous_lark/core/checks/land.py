@@ -22,7 +22,7 @@ from zealous_lark.core.land import LATERAL_M, Land
 from zealous_lark.core.moves import Swept
 from zealous_lark.core.place import HeightReference, Restriction, Role, Zone
 from zealous_lark.core.situation import Situation
-from zealous_lark.core.units import Units
+from zealous_lark.core.units import Units, day_of
 
 LEAST_GAP_M = 3.0
 """Heights read are a few metres off: closer than this counts as hitting [m]; common practice."""
@@ -145,7 +145,7 @@ def _not_looked(sentence: str, question: str) -> Finding:
 
 def _looked(what: str, on: date) -> Finding:
     """The pilot's own word counts, with its date."""
-    said = f"{on:%d %B %Y}"
+    said = f"{day_of(on)} {on:%Y}"
     return Finding(Status.PASS, None, None, 0.0, f"You looked for {what} on {said} and found none.",
                    (f"Said by the pilot, {said}",), shown="you looked")  # fmt: skip
 
@@ -177,7 +177,7 @@ def zone(a: Assessment, u: Units) -> Finding:
             return _not_looked("No zones are known for this place.", ZONES_QUESTION)
         return _looked("zones", looked)
     count = len(s.land.place.zones)
-    dated = f", looked up on {looked:%d %B %Y}" if looked else ""
+    dated = f", looked up on {day_of(looked)} {looked:%Y}" if looked else ""
     working = (f"{count} zone{'s' if count != 1 else ''} known{dated}; none in force within {u.length(NEAR_ZONE_M)}",)
     return Finding(Status.PASS, None, None, 0.0, f"No zone in force within {u.length(NEAR_ZONE_M)}{dated}.", working,
                    shown="none near")  # fmt: skip

@@ -16,7 +16,7 @@ from enum import StrEnum
 import numpy as np
 
 from zealous_lark.core.battery import FORCED_LANDING_PCT
-from zealous_lark.core.units import percent
+from zealous_lark.core.units import day_of, percent
 
 
 class Chemistry(StrEnum):
@@ -159,7 +159,7 @@ def advice(pack: KitPack, now: datetime, takeoff_at: datetime | None, min_takeof
             word = Care.TOP_UP if left >= min_takeoff_pct - 20 else Care.CHARGE
             return Advice(word, f"About {percent(then)} at take-off if left as it is.", takeoff_at)
         day = takeoff_at - timedelta(days=1)
-        return _resting(pack, left, now, f" Charge it the evening before, on {day:%d %b}.")
+        return _resting(pack, left, now, f" Charge it the evening before, on {day_of(day)}.")
     return _resting(pack, left, now, "")
 
 
@@ -169,7 +169,7 @@ def _resting(pack: KitPack, left: float, now: datetime, then: str) -> Advice:
         full_since = pack.charged_at or now
         by = max(full_since + timedelta(days=2), now)
         sentence = (
-            f"About {percent(left)}. To {STORAGE_V:g} V a cell ({pack.storage_v:.1f} V) by {by:%d %b}: "
+            f"About {percent(left)}. To {STORAGE_V:g} V a cell ({pack.storage_v:.1f} V) by {day_of(by)}: "
             f"lying full swells it.{then}"
         )
         return Advice(Care.STORE, sentence, by)

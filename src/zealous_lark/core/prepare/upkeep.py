@@ -11,6 +11,7 @@ from datetime import date, timedelta
 from enum import StrEnum
 
 from zealous_lark.core.geodesy import bearing_and_distance
+from zealous_lark.core.units import day_of
 
 
 class Work(StrEnum):
@@ -69,7 +70,7 @@ def due(entries: Sequence[Entry], today: date, position: tuple[float, float] | N
     for work in (Work.SENSORS, Work.GIMBAL):
         knock = _last(row, Work.KNOCK)
         if knock > _last(row, work):
-            found.append(Due(work, f"Not done since the impact on {row[knock].day.day} {row[knock].day:%b}."))
+            found.append(Due(work, f"Not done since the impact on {day_of(row[knock].day)}."))
     if _last(row, Work.KNOCK) > max(_last(row, Work.PROPELLERS), _last(row, Work.PART)):
         found.append(
             Due(
@@ -101,7 +102,7 @@ def _compass(row: Sequence[Entry], position: tuple[float, float] | None) -> str 
         return "No calibration recorded."
     for work, name in ((Work.KNOCK, "an impact"), (Work.FIRMWARE, "new firmware")):
         if _last(row, work) > last:
-            return f"There was {name} on {row[_last(row, work)].day:%d %b}, after the last calibration."
+            return f"There was {name} on {day_of(row[_last(row, work)].day)}, after the last calibration."
     there = row[last].position
     if position is not None and there is not None:
         away = bearing_and_distance(*there, *position)[1]

@@ -7,12 +7,21 @@ from typing import Annotated
 from pydantic import AwareDatetime, BaseModel, Field
 
 from zealous_lark.core.obstacles import ObstacleKind
+from zealous_lark.core.place import Role
 from zealous_lark.core.survey import LightSide
 from zealous_lark.core.verdict import Verdict
 from zealous_lark.plan.base import Latitude, Longitude
 from zealous_lark.plan.place import PlacePart
 from zealous_lark.plan.result import WindFoundPart
 from zealous_lark.web.schemas.common import In, Out
+
+
+class SketchedOut(Out):
+    """One thing in the small drawing of a place: corners east and north of its middle [m]."""
+
+    role: Role
+    shape: str
+    points: list[list[float]]
 
 
 class PlaceSummary(Out):
@@ -24,6 +33,7 @@ class PlaceSummary(Out):
     terrain: bool
     latitude: float | None
     longitude: float | None
+    sketch: list[SketchedOut]
 
 
 class PlaceList(Out):

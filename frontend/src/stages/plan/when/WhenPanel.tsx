@@ -241,7 +241,7 @@ function Windows({
             variant="outlined"
             size="small"
             disabled={busy}
-            aria-label={`Use the window from ${clock(w.begin)}`}
+            aria-label={`Use this window: from ${clock(w.begin)}`}
             onClick={() => take(w.begin, w.first)}
           >
             Use this window
