@@ -184,7 +184,7 @@ def test_a_slip_is_taken_back_and_a_mark_is_kept(phone: Page) -> None:
     read(phone, 80)
     phone.get_by_role("button", name="Undo 80%").click()
     read(phone, 95)
-    phone.get_by_role("button", name="Picture broke up").click()
+    phone.get_by_role("button", name="Video broke up").click()
     phone.get_by_role("button", name="Note", exact=True).click()
     phone.get_by_label("What happened").fill("Heron under it")
     phone.get_by_role("button", name="Keep it").click()
@@ -367,7 +367,7 @@ def test_a_track_stands_on_the_plan_view_of_its_place(page: Page) -> None:
 def test_what_the_logbook_teaches_is_taken_and_undone(page: Page) -> None:
     page.goto("/logbook")
     offer = page.get_by_role("region", name="Dunlin: consumption and battery health")
-    expect(offer).to_contain_text(re.compile("more met another wind than planned, and (is|are) left out"))
+    expect(offer).to_contain_text(re.compile("more had different wind from the plan and (was|were) left out"))
     counted = re.search(r"From (\d+) flights.* (\d+) more met", offer.inner_text(), re.DOTALL)
     assert counted
     assert int(counted[1]) + int(counted[2]) == 36
@@ -435,7 +435,7 @@ def test_the_wind_met_in_the_air_says_whether_it_still_comes_home(phone: Page, s
     away.press("Enter")
     expect(page.get_by_text("8.0 m/s of wind against the way home")).to_be_visible()
     page.get_by_role("button", name="Count with it").click()
-    expect(page.get_by_text(re.compile("It still comes home as planned, at 4.0 m/s over the ground."))).to_be_visible()
+    expect(page.get_by_text(re.compile("It still comes home as planned, at 4.0 m/s ground speed."))).to_be_visible()
     expect(page.get_by_text(re.compile("Best way: ")).first).to_be_visible()
     assert turn_back_pct(page) > planned
     page.reload()
@@ -443,8 +443,8 @@ def test_the_wind_met_in_the_air_says_whether_it_still_comes_home(phone: Page, s
     page.get_by_role("button", name="Back to the plan’s wind").click()
     expect(page.get_by_text(re.compile("It still comes home as planned"))).to_have_count(0)
     assert turn_back_pct(page) == planned
-    page.get_by_role("button", name="Lean, holding still").click()
-    lean = page.get_by_role("textbox", name="Lean", exact=True)
+    page.get_by_role("button", name="Tilt, holding still").click()
+    lean = page.get_by_role("textbox", name="Tilt", exact=True)
     lean.fill("35")
     lean.press("Enter")
     page.get_by_role("button", name="Count with it").click()

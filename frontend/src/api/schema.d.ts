@@ -4739,7 +4739,7 @@ export interface components {
         BestWayHomePart: {
             /** @description Lands with the most charge at no less than twice the least ground speed; null: none does. */
             best: components["schemas"]["WayHomePart"] | null;
-            /** @description The quickest over the ground; null: none makes headway. */
+            /** @description The one with the greatest ground speed; null: none makes headway. */
             fastest: components["schemas"]["WayHomePart"] | null;
             /**
              * Ways

@@ -48,11 +48,12 @@ export function Section({
   const gap = along ? lowestGap(section, flight.distance_m, home) : null;
   const length = (m: number) => written(m, "length", units);
   const clears = gap
-    ? `The way home at ${length(home)} ${gap.metres < 0 ? "goes through" : "clears"} ${gap.what} ` +
+    ? `Flying home at ${length(home)} ${gap.metres < 0 ? "hits" : "clears"} ${gap.what} ` +
       `${gap.metres < 0 ? `(${length(-gap.metres)} under its top)` : `by ${length(gap.metres)}`}.`
-    : `Section towards ${bearing(section.bearing_deg)}.`;
+    : `Side view towards ${bearing(section.bearing_deg)}.`;
   const holes = gapsOf(section);
-  const summary = holes.length > 0 ? `${clears} Part of the ground is not known.` : clears;
+  const summary =
+    holes.length > 0 ? `${clears} Ground height is unknown for a part of it.` : clears;
 
   return (
     <Figure
@@ -220,7 +221,7 @@ export function Section({
         <Typography variant="body2">
           {summary}
           {fallsBelow(section, flight.distance_m) < -1 &&
-            ` The ground falls to ${length(fallsBelow(section, flight.distance_m))} along the way.`}
+            ` The ground drops to ${length(fallsBelow(section, flight.distance_m))} below take-off along the route.`}
         </Typography>
       </figcaption>
     </Figure>

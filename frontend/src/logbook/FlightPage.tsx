@@ -20,6 +20,8 @@ import { written } from "../units/units";
 import { EntryDialog } from "./EntryDialog";
 import { TrackPanel } from "./TrackPanel";
 import { overPlan, spent } from "./words";
+import type { PilotsWord } from "../api/client";
+import { PILOTS_WORDS } from "../decisions/words";
 
 /** One flight of the logbook: what it was, what happened in it, its track, what its entry said before. */
 export function FlightPage() {
@@ -182,7 +184,7 @@ function Numbers({ opened }: { opened: OpenedFlight }) {
     [
       "Decision",
       e.verdict
-        ? `${e.word || "none"}, on “${VERDICT_WORDS[e.verdict as Verdict].toLowerCase()}”`
+        ? `${e.word ? PILOTS_WORDS[e.word as PilotsWord] : "None"}, on “${VERDICT_WORDS[e.verdict as Verdict].toLowerCase()}”`
         : "none",
     ],
     ["Note", e.note || "none"],

@@ -85,7 +85,7 @@ function OfferRow({ offer, take, busy }: { offer: Offer; take: () => void; busy:
       <Typography>
         {`${offered ? "From" : "What is in use agrees with"} ${flights.length} ${flights.length === 1 ? "flight" : "flights"}.`}
         {offer.set_aside > 0 &&
-          ` ${offer.set_aside} more met another wind than planned, and ${offer.set_aside === 1 ? "is" : "are"} left out.`}
+          ` ${offer.set_aside} more had different wind from the plan and ${offer.set_aside === 1 ? "was" : "were"} left out.`}
         {drifts && " It changes with time: later flights count more."}
       </Typography>
       {offered && (

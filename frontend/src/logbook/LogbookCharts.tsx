@@ -71,8 +71,8 @@ export function LogbookCharts({ summary }: { summary: LogbookSummary }) {
           <Typography variant="body2">
             {planned.length === 0
               ? "No flight with a plan yet."
-              : `${outside(planned, summary.band)} of ${planned.length} flights cost more than the band allows ` +
-                `for, ${planned.filter((p) => p.spent_pct > p.planned_pct!).length} more than planned.`}
+              : `${outside(planned, summary.band)} of ${planned.length} flights used more than the expected range, ` +
+                `${planned.filter((p) => p.spent_pct > p.planned_pct!).length} more than planned.`}
           </Typography>
         </>
       )}

@@ -124,7 +124,7 @@ def back_up_if_due(folder: Path) -> None:
         if (folder / FILE_NAME).is_file() and backups.due(folder, here):
             backups.back_up(folder, here)
     except (OSError, sqlite3.Error) as error:
-        click.echo(f"No backup could be made ({error}); it is tried again within the hour.", err=True)
+        click.echo(f"Backup failed ({error}). Lark will try again within an hour.", err=True)
 
 
 def back_up_daily(folder: Path, stopped: threading.Event) -> None:

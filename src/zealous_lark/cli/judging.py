@@ -36,7 +36,7 @@ def check(plan: str, as_json: bool, speed: str, length: str, temperature: str) -
     try:
         document = read_whole_plan(raw)
     except PlanRefusedError as error:
-        click.echo(f"{plan} is not a plan that Lark can judge:", err=True)
+        click.echo(f"Lark can't check {plan}:", err=True)
         for refusal in error.refusals:
             click.echo(f"  {refusal}", err=True)
         sys.exit(BAD_INPUT)

@@ -141,7 +141,7 @@ class BestWayHomePart(Part):
     best: WayHomePart | None = Field(
         description="Lands with the most charge at no less than twice the least ground speed; null: none does."
     )
-    fastest: WayHomePart | None = Field(description="The quickest over the ground; null: none makes headway.")
+    fastest: WayHomePart | None = Field(description="The one with the greatest ground speed; null: none makes headway.")
     ways: list[WayHomePart] = Field(description="The best mode of each height.")
 
 

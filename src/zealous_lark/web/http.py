@@ -177,8 +177,8 @@ def handle_problems(app: APIFlask) -> None:
         faults = [RefusalOut(key=r.key, given=r.given, allowed=r.allowed) for r in error.refusals]
         if isinstance(error, PlanTooLargeError):
             return problem(413, "The document is too large; nothing was kept.", faults)
-        count = f"{len(faults)} thing{'s' if len(faults) > 1 else ''} to fix"
-        return problem(422, f"The document was not accepted, nothing was changed: {count}.", faults)
+        count = f"{len(faults)} problem{'s' if len(faults) > 1 else ''} to fix"
+        return problem(422, f"Not saved; nothing was changed. {count}:", faults)
 
     @app.errorhandler(NotAllowedError)
     @app.errorhandler(BadFileError)

@@ -8,17 +8,20 @@ import Snackbar from "@mui/material/Snackbar";
 import TextField from "@mui/material/TextField";
 import { useState } from "react";
 import { Panel } from "../../shell/Panel";
+import { useUnits } from "../../shell/preferences";
+import { written } from "../../units/units";
 import type { InFlight } from "../../flight/useFlight";
 
 /** What is worth keeping of a flight, in one touch; words can follow on the ground. */
 export function Marks({ flight }: { flight: InFlight }) {
+  const units = useUnits();
   const [said, setSaid] = useState<string | null>(null);
   const [writing, setWriting] = useState(false);
   const [text, setText] = useState("");
   const { record } = flight;
   const kept = record.events.filter((e) => ["signal", "near_miss", "note"].includes(e.kind)).length;
   return (
-    <Panel title="Marks" hint={kept ? `${kept} kept` : "kept with place and time"}>
+    <Panel title="Marks" hint={kept ? `${kept} saved` : "saved with place and time"}>
       <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1 }}>
         <Button
           variant="outlined"
@@ -27,19 +30,19 @@ export function Marks({ flight }: { flight: InFlight }) {
             flight.put("signal", {
               value: record.distance_m,
               bearing_deg: record.plan.bearing_deg,
-              text: "Picture broke up",
+              text: "Video broke up",
             });
-            setSaid(`Kept: picture broke up at ${Math.round(record.distance_m)} m.`);
+            setSaid(`Saved: video broke up at ${written(record.distance_m, "length", units)}.`);
           }}
         >
-          Picture broke up
+          Video broke up
         </Button>
         <Button
           variant="outlined"
           sx={{ minHeight: 52 }}
           onClick={() => {
             flight.put("near_miss", { text: "Near miss" });
-            setSaid("Kept: near miss.");
+            setSaid("Saved: near miss.");
           }}
         >
           Near miss

@@ -52,7 +52,7 @@ export function WindMet({ flight }: { flight: InFlight }) {
           Full stick, both ways
         </ToggleButton>
         <ToggleButton value="lean" sx={{ minHeight: 52 }}>
-          Lean, holding still
+          Tilt, holding still
         </ToggleButton>
       </ToggleButtonGroup>
       {way === "speeds" ? (
@@ -76,7 +76,7 @@ export function WindMet({ flight }: { flight: InFlight }) {
         </>
       ) : (
         <QuantityInput
-          label="Lean"
+          label="Tilt"
           quantity="angle"
           value={lean}
           min={0}
@@ -142,7 +142,7 @@ function Answer({ against, flight }: { against: number; flight: InFlight }) {
       sx={{ border: 1, mb: 1, fontSize: "1.1rem" }}
     >
       {row.home
-        ? `It still comes home as planned, at ${speed(1 / row.home.s_per_m)} over the ground.`
+        ? `It still comes home as planned, at ${speed(1 / row.home.s_per_m)} ground speed.`
         : "Not as planned: by hand, as below."}{" "}
       {row.best_height_m !== null && row.best_mode !== null && row.best_speed_ms !== null && (
         <>

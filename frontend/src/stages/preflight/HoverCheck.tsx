@@ -77,10 +77,10 @@ export function HoverCheck({
       </Box>
       {wind && (
         <Typography variant="body2">
-          Judged now with {written(wind.speed_ms, "speed", units)} from{" "}
-          {bearing(wind.direction_deg)} at {written(wind.height_m, "length", units)}, gusts{" "}
-          {written(wind.gust_ms, "speed", units)}. A lean that is read puts the wind of that height
-          in its place.
+          Checked with {written(wind.speed_ms, "speed", units)} from {bearing(wind.direction_deg)}{" "}
+          at {written(wind.height_m, "length", units)}, gusts{" "}
+          {written(wind.gust_ms, "speed", units)}. Reading the tilt puts the wind at that height in
+          its place.
         </Typography>
       )}
       {leaning && (

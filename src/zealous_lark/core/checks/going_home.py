@@ -68,7 +68,7 @@ def clearance(a: Assessment, u: Units) -> Finding:
     working: tuple[str, ...]
     if o is None:
         floor = u.length(s.minimums.rth_floor_m)
-        working = (f"Nothing within {u.length(s.flight.distance_m)} asks for more than your floor of {floor}",)
+        working = (f"Nothing within {u.length(s.flight.distance_m)} needs more than your {floor} minimum",)
     else:
         working = (
             f"Highest within {u.length(s.flight.distance_m)}: {o.called} {u.length(o.height_m)} at "

@@ -36,10 +36,10 @@ def distance(a: Assessment, u: Units) -> Finding:
     used = share_of_ceiling(value, limit)
     status = Status.FAIL if used > 1 else Status.CARE if used > 0.8 else Status.PASS
     sentence = {
-        Status.FAIL: f"{u.length(value)} out over water is more than the {u.length(limit)} you allow yourself. "
+        Status.FAIL: f"{u.length(value)} over water; your limit is {u.length(limit)}. "
         "A forced landing there loses the aircraft.",
-        Status.CARE: f"{u.length(value)} out over water is most of the {u.length(limit)} you allow yourself.",
-        Status.PASS: f"{u.length(value)} out over water, of {u.length(limit)} you allow yourself.",
+        Status.CARE: f"{u.length(value)} over water: close to your {u.length(limit)} limit.",
+        Status.PASS: f"{u.length(value)} over water; your limit is {u.length(limit)}.",
     }[status]
     return Finding(status, value, limit, used, sentence, (f"{u.length(value)} of {u.length(limit)}",))
 

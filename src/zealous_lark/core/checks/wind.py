@@ -265,7 +265,7 @@ def offshore(a: Assessment, u: Units) -> Finding:
                        shown="not offshore")  # fmt: skip
     status = Status.FAIL if used > 1 else Status.CARE if value > OFFSHORE_CARE_MS else Status.PASS
     sentence = {
-        Status.FAIL: f"{u.speed(value)} of wind blows out over the water, more than the {u.speed(limit)} you allow: "
+        Status.FAIL: f"{u.speed(value)} of wind blows out over the water, above your {u.speed(limit)} limit: "
         "every fault ends out there.",
         Status.CARE: f"{u.speed(value)} of wind blows out over the water: a fault ends out there.",
         Status.PASS: f"Only {u.speed(value)} of wind blows out over the water.",

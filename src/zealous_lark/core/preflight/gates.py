@@ -243,7 +243,7 @@ _RULES: dict[Topic, tuple[_Rule, ...]] = {
          "Wait until somebody can.", lambda r: r.first_flights or r.boat, None),
         ("water_sensors", "Above waves and spray, no trust in its height", "Over water it reads too high, and more "
          "when it tilts.",
-         ("Twice the waves' height between.", "No lower than three metres.", "Lean makes the reading grow by 1/cos."),
+         ("Twice the waves' height between.", "No lower than three metres.", "Tilt makes the reading grow by 1/cos."),
          "Fly higher.", lambda r: r.water and not r.boat, None),
         ("over_water", "Life jacket on, and a way home above the water", "A forced landing there is a loss.",
          ("Put the jacket on.", "No lower than three metres over the water.", "Know which shore you'll head for."),

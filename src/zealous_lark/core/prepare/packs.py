@@ -169,8 +169,8 @@ def _resting(pack: KitPack, left: float, now: datetime, then: str) -> Advice:
         full_since = pack.charged_at or now
         by = max(full_since + timedelta(days=2), now)
         sentence = (
-            f"About {percent(left)}. To {STORAGE_V:g} V a cell ({pack.storage_v:.1f} V) by {day_of(by)}: "
-            f"lying full swells it.{then}"
+            f"About {percent(left)}. Bring it to storage charge ({pack.storage_v:.1f} V) by {day_of(by)}: "
+            f"batteries left full swell.{then}"
         )
         return Advice(Care.STORE, sentence, by)
     if left < TOO_EMPTY_PCT:

@@ -56,7 +56,7 @@ export function LeanDialog({
           the horizon.
         </Typography>
         <QuantityInput
-          label="Lean"
+          label="Tilt"
           quantity="angle"
           value={tilt}
           min={0}
