@@ -61,7 +61,9 @@ RETIRED = re.compile(
     re.IGNORECASE,
 )
 """Words that have a better one, or a second meaning: docs/words.md says which."""
-KEPT = re.compile(r"`[^`]*`|wind aloft|opposite aloft|(set up or )?pack up|(to )?pack (the bag|by the list)", re.IGNORECASE)
+KEPT = re.compile(
+    r"`[^`]*`|wind aloft|opposite aloft|(set up or )?pack up|(to )?pack (the bag|by the list)", re.IGNORECASE
+)
 
 
 def _bare(said: str) -> str:

@@ -139,7 +139,7 @@ def test_waiting_is_a_lever_when_the_forecast_calms_down(situation: Situation) -
     judgement = judge(windy)
     check = next(j.check for j in judgement.judged if j.check.id == "wind.steady")
     waits = [x for x in fixes(judgement, check) if x.changes[0][0] == "takeoff_at"]
-    assert [x.sentence for x in waits] == ["Wait until 27 September, 09:45."]
+    assert [x.sentence for x in waits] == ["Wait until 27 Sep, 09:45."]
     moved = windy.moved_to(waits[0].changes[0][1])
     assert find(moved, "wind.steady").status is Status.PASS
     assert moved.weather.winds[0].speed_ms < 4

@@ -174,8 +174,8 @@ def test_no_zones_known_is_a_question_and_counted_as_not_checked(situation: Situ
     assert find(drawn(bare(situation)), "rules.zone").status is Status.PASS
     assert find(situation, "rules.zone").status is Status.UNKNOWN, "also where no place is drawn"
     looked = changed(situation, site__zones_looked_at=date(2026, 9, 20), site__people_looked_at=date(2026, 9, 26))
-    assert "20 September 2026" in find(looked, "rules.zone").sentence
-    assert "26 September 2026" in find(looked, "rules.people").sentence
+    assert "20 Sep 2026" in find(looked, "rules.zone").sentence
+    assert "26 Sep 2026" in find(looked, "rules.people").sentence
 
 
 @pytest.mark.parametrize(("distance", "status"), [(4000, Status.FAIL), (5300, Status.CARE), (6500, Status.PASS)])

@@ -30,6 +30,15 @@ export interface paths {
                         "application/zip": unknown;
                     };
                 };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
             };
         };
         put?: never;
@@ -79,6 +88,15 @@ export interface paths {
                 };
                 /** @description Refused */
                 422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -152,6 +170,15 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
             };
         };
         delete?: never;
@@ -184,6 +211,15 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["CheckCatalogue"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
                     };
                 };
             };
@@ -226,6 +262,15 @@ export interface paths {
                 };
                 /** @description Not here */
                 404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -280,6 +325,15 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
             };
         };
         put?: never;
@@ -314,6 +368,15 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["DevicesOut"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
                     };
                 };
             };
@@ -359,6 +422,15 @@ export interface paths {
                 };
                 /** @description Refused */
                 422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -418,6 +490,15 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
             };
         };
         put?: never;
@@ -446,6 +527,15 @@ export interface paths {
                 };
                 /** @description Refused */
                 422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -491,6 +581,15 @@ export interface paths {
                 };
                 /** @description Not here */
                 404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -552,6 +651,15 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
             };
         };
         post?: never;
@@ -576,6 +684,15 @@ export interface paths {
                 };
                 /** @description Not here */
                 404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -644,6 +761,15 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
             };
         };
         post?: never;
@@ -690,6 +816,15 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
             };
         };
         delete?: never;
@@ -728,6 +863,15 @@ export interface paths {
                 };
                 /** @description Not here */
                 404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -809,6 +953,15 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
             };
         };
         /** Take the track of a flight away */
@@ -832,6 +985,15 @@ export interface paths {
                 };
                 /** @description Not here */
                 404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -877,6 +1039,15 @@ export interface paths {
                 };
                 /** @description Refused */
                 422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -934,6 +1105,15 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
             };
         };
         put?: never;
@@ -970,6 +1150,15 @@ export interface paths {
                         "application/json": components["schemas"]["KitOut"];
                     };
                 };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
             };
         };
         put?: never;
@@ -998,6 +1187,15 @@ export interface paths {
                 };
                 /** @description Refused */
                 422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -1037,6 +1235,15 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["SheetOut"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
                     };
                 };
             };
@@ -1109,6 +1316,15 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
             };
         };
         post?: never;
@@ -1133,6 +1349,15 @@ export interface paths {
                 };
                 /** @description Not here */
                 404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -1177,6 +1402,15 @@ export interface paths {
                 };
                 /** @description Not here */
                 404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -1229,6 +1463,15 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
             };
         };
         put?: never;
@@ -1268,6 +1511,15 @@ export interface paths {
                 };
                 /** @description Refused */
                 422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -1324,6 +1576,15 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
             };
         };
         options?: never;
@@ -1364,6 +1625,15 @@ export interface paths {
                 };
                 /** @description Not here */
                 404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -1416,6 +1686,15 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
             };
         };
         put?: never;
@@ -1452,6 +1731,15 @@ export interface paths {
                         "application/json": components["schemas"]["OffersOut"];
                     };
                 };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
             };
         };
         put?: never;
@@ -1480,6 +1768,15 @@ export interface paths {
                 };
                 /** @description Refused */
                 422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -1537,6 +1834,15 @@ export interface paths {
                 };
                 /** @description Refused */
                 422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -1604,6 +1910,15 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
             };
         };
         put?: never;
@@ -1649,6 +1964,15 @@ export interface paths {
                 };
                 /** @description Refused */
                 422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -1703,6 +2027,15 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
             };
         };
         /** Put minimums in force from now on */
@@ -1732,6 +2065,15 @@ export interface paths {
                 };
                 /** @description Refused */
                 422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -1796,6 +2138,15 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
             };
         };
         delete?: never;
@@ -1828,6 +2179,15 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["PlaceList"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
                     };
                 };
             };
@@ -1867,6 +2227,15 @@ export interface paths {
                 };
                 /** @description Refused */
                 422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -1914,6 +2283,15 @@ export interface paths {
                 };
                 /** @description Not here */
                 404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -1975,6 +2353,15 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
             };
         };
         post?: never;
@@ -1999,6 +2386,15 @@ export interface paths {
                 };
                 /** @description Not here */
                 404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -2035,6 +2431,15 @@ export interface paths {
             responses: {
                 /** @description Not here */
                 404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -2131,6 +2536,15 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
             };
         };
         delete?: never;
@@ -2169,6 +2583,15 @@ export interface paths {
                 };
                 /** @description Not here */
                 404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -2263,6 +2686,15 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
             };
         };
         delete?: never;
@@ -2301,6 +2733,15 @@ export interface paths {
                 };
                 /** @description Not here */
                 404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -2397,6 +2838,15 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
             };
         };
         delete?: never;
@@ -2435,6 +2885,15 @@ export interface paths {
                 };
                 /** @description Not found */
                 404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -2496,6 +2955,15 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
             };
         };
         delete?: never;
@@ -2545,6 +3013,15 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
             };
         };
         put?: never;
@@ -2586,6 +3063,15 @@ export interface paths {
                 };
                 /** @description Refused */
                 422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -2655,6 +3141,15 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
             };
         };
         delete?: never;
@@ -2697,6 +3192,15 @@ export interface paths {
                 };
                 /** @description Not here */
                 404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -2762,6 +3266,15 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
             };
         };
         post?: never;
@@ -2786,6 +3299,15 @@ export interface paths {
                 };
                 /** @description Not here */
                 404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -2837,6 +3359,15 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
             };
         };
         put?: never;
@@ -2881,6 +3412,15 @@ export interface paths {
                 };
                 /** @description Not here */
                 404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -2945,6 +3485,15 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
             };
         };
         /** Answer an item of a session's list */
@@ -2984,6 +3533,15 @@ export interface paths {
                 };
                 /** @description Refused */
                 422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -3037,6 +3595,15 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
             };
         };
         put?: never;
@@ -3077,6 +3644,15 @@ export interface paths {
                 };
                 /** @description Not here */
                 404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -3143,6 +3719,15 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
             };
         };
         delete?: never;
@@ -3194,6 +3779,15 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
             };
         };
         delete?: never;
@@ -3224,6 +3818,15 @@ export interface paths {
             responses: {
                 /** @description Not here */
                 404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -3300,6 +3903,15 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
             };
         };
         delete?: never;
@@ -3338,6 +3950,15 @@ export interface paths {
                 };
                 /** @description Not here */
                 404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -3398,6 +4019,15 @@ export interface paths {
                 };
                 /** @description Refused */
                 422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -3466,6 +4096,15 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
             };
         };
         put?: never;
@@ -3513,6 +4152,15 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
             };
         };
         delete?: never;
@@ -3547,6 +4195,15 @@ export interface paths {
                         "application/json": components["schemas"]["Tiles"];
                     };
                 };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
             };
         };
         /** Set the address of map tiles */
@@ -3574,6 +4231,15 @@ export interface paths {
                 };
                 /** @description Refused */
                 422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -3631,6 +4297,15 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
             };
         };
         delete?: never;
@@ -3680,6 +4355,15 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
             };
         };
         delete?: never;
@@ -3709,6 +4393,15 @@ export interface paths {
             responses: {
                 /** @description Not here */
                 404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -3747,6 +4440,15 @@ export interface paths {
             responses: {
                 /** @description Not here */
                 404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -3795,6 +4497,15 @@ export interface paths {
                 };
                 /** @description Refused */
                 422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -3876,6 +4587,15 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
             };
         };
         delete?: never;
@@ -3916,6 +4636,15 @@ export interface paths {
                 };
                 /** @description Refused */
                 422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -3983,6 +4712,15 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
             };
         };
         delete?: never;
@@ -4041,6 +4779,15 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
             };
         };
         delete?: never;
@@ -4090,6 +4837,15 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
             };
         };
         delete?: never;
@@ -4129,6 +4885,15 @@ export interface paths {
                 };
                 /** @description Refused */
                 422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -4183,6 +4948,15 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
             };
         };
         put?: never;
@@ -4219,6 +4993,15 @@ export interface paths {
                         "application/json": components["schemas"]["SourceList"];
                     };
                 };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
             };
         };
         put?: never;
@@ -4253,6 +5036,15 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["BeaufortOut"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
                     };
                 };
             };
@@ -4300,6 +5092,15 @@ export interface paths {
                 };
                 /** @description Refused */
                 422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -4367,6 +5168,15 @@ export interface paths {
                 };
                 /** @description Refused */
                 422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -5448,7 +6258,7 @@ export interface components {
             aircraft: string;
             /**
              * Aircraft Kit
-             * @description Number of the aircraft in the kit; by its name when left out.
+             * @description Number of the aircraft in the kit; else by its name.
              * @default null
              */
             aircraft_kit: number | null;
@@ -5505,7 +6315,7 @@ export interface components {
             pack: string;
             /**
              * Pack Kit
-             * @description Number of the battery in the kit; by its label when left out.
+             * @description Number of the battery in the kit; else by its label.
              * @default null
              */
             pack_kit: number | null;

@@ -109,9 +109,11 @@ function Results({ words, done }: { words: string; done: () => void }) {
   const found = searched(PAGES, words);
   return (
     <>
-      <Typography variant="h1" role="status">
-        {found.length === 0 ? "Nothing found" : `${found.length} found`}
-      </Typography>
+      <Box role="status">
+        <Typography variant="h1">
+          {found.length === 0 ? "Nothing found" : `${found.length} found`}
+        </Typography>
+      </Box>
       <Box component="ul" aria-label="Found in the guide" sx={{ listStyle: "none", p: 0 }}>
         {found.map(({ page, section }) => (
           <Box component="li" key={`${page.key}-${section.anchor}`} sx={{ py: 0.75 }}>
@@ -150,6 +152,7 @@ const WRITTEN: Components = {
   ),
   img: ({ src, alt }) => {
     const file = String(src).split("/").at(-1)!;
+    const tall = /phone|decision|pocket/.test(file);
     return (
       <Box
         component="img"
@@ -158,7 +161,11 @@ const WRITTEN: Components = {
         alt={alt}
         sx={{
           display: "block",
-          width: file.includes("phone") ? "min(100%, 300px)" : "100%",
+          width: tall ? "min(100%, 300px)" : "100%",
+          // Its room is kept before it is there, so that nothing below it jumps.
+          aspectRatio: tall ? "390 / 844" : "1280 / 800",
+          objectFit: "contain",
+          objectPosition: "left top",
           border: 1,
           borderColor: "divider",
           borderRadius: "10px",

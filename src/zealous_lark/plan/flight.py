@@ -5,11 +5,22 @@ from __future__ import annotations
 from enum import StrEnum
 from typing import Annotated
 
-from pydantic import AwareDatetime, Field, TypeAdapter, model_validator
+from pydantic import Field, TypeAdapter, model_validator
 from pydantic_core import PydanticCustomError
 
 from zealous_lark.core.flight.card import FlightCard
-from zealous_lark.plan.base import Bearing, DistanceM, HeightM, Latitude, Longitude, Part, Percent, WindSpeed
+from zealous_lark.plan.base import (
+    Bearing,
+    DistanceM,
+    HeightM,
+    Latitude,
+    Longitude,
+    Moment,
+    Number,
+    Part,
+    Percent,
+    WindSpeed,
+)
 
 Uid = Annotated[str, Field(min_length=8, max_length=40, pattern=r"^[0-9a-zA-Z-]+$")]
 Text = Annotated[str, Field(max_length=2_000)]
@@ -47,7 +58,7 @@ class EventPart(Part):
     uid: Uid
     kind: EventKind
     at_s: Seconds
-    at: AwareDatetime
+    at: Moment
     value: Annotated[float, Field(ge=0, le=20_000)] | None = None
     bearing_deg: Bearing | None = None
     text: Text = ""
@@ -74,12 +85,12 @@ class MarkPart(Part):
 class FlightEntry(Part):
     """A flight as the logbook has it, and as the pilot may mend it. null: not known."""
 
-    started_at: AwareDatetime
+    started_at: Moment
     place: Annotated[str, Field(max_length=120)] = ""
     aircraft: Annotated[str, Field(min_length=1, max_length=120)]
     pack: Annotated[str, Field(max_length=60)] = ""
-    aircraft_kit: int | None = Field(None, description="Number of the aircraft in the kit; by its name when left out.")
-    pack_kit: int | None = Field(None, description="Number of the battery in the kit; by its label when left out.")
+    aircraft_kit: Number | None = Field(None, description="Number of the aircraft in the kit; else by its name.")
+    pack_kit: Number | None = Field(None, description="Number of the battery in the kit; else by its label.")
     latitude: Latitude | None = None
     longitude: Longitude | None = None
     seconds: Seconds | None = None

@@ -6,12 +6,12 @@ from datetime import timedelta
 from functools import lru_cache
 from typing import Annotated, Literal
 
-from pydantic import AwareDatetime, ConfigDict, Field, model_validator
+from pydantic import ConfigDict, Field, model_validator
 from pydantic_core import PydanticCustomError
 
 from zealous_lark.core.forecast import Forecast, Hour
 from zealous_lark.core.readings import Precipitation, WindLevel, WindSource
-from zealous_lark.plan.base import Bearing, Name, Part, Temperature, WindSpeed
+from zealous_lark.plan.base import Bearing, Moment, Name, Part, Temperature, WindSpeed
 
 MAX_HOURS = 400
 
@@ -37,7 +37,7 @@ class LevelPart(Part):
 class HourPart(Part):
     """One moment; what is left out is not said."""
 
-    at: AwareDatetime
+    at: Moment
     winds: Annotated[list[LevelPart], Field(max_length=20)] = Field(default=[])
     temperature_c: Temperature | None = None
     dew_point_c: Temperature | None = None
@@ -57,7 +57,7 @@ class ForecastPart(Part):
     format: Literal["zealous-lark.forecast"]
     version: Literal[1]
     source: Name
-    issued_at: AwareDatetime
+    issued_at: Moment
     holds_min: Annotated[float, Field(ge=0, le=360)] = Field(
         0, description="How long the last hour holds; of an observation, how long it is taken to."
     )

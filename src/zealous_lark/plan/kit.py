@@ -3,10 +3,9 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import date
 from typing import Annotated, Literal
 
-from pydantic import AwareDatetime, Field, TypeAdapter, model_validator
+from pydantic import Field, TypeAdapter, model_validator
 from pydantic_core import PydanticCustomError
 
 from zealous_lark.core.prepare.banks import Bank
@@ -14,7 +13,7 @@ from zealous_lark.core.prepare.charging import Charger, ChargerMode, Takes
 from zealous_lark.core.prepare.lists import Group, When
 from zealous_lark.core.prepare.packs import Chemistry, KitPack, PackState
 from zealous_lark.core.prepare.upkeep import Entry, Work
-from zealous_lark.plan.base import Latitude, Longitude, Name, Part, Percent, Temperature
+from zealous_lark.plan.base import Day, Latitude, Longitude, Moment, Name, Number, Part, Percent, Temperature
 from zealous_lark.plan.document import AircraftPart
 from zealous_lark.plan.versions import upgraded_text
 
@@ -36,11 +35,11 @@ class PackItem(Part):
 
     kind: Literal["pack"]
     label: Annotated[str, Field(min_length=1, max_length=60)]
-    aircraft: int | None = None
+    aircraft: Number | None = None
     chemistry: Chemistry = Chemistry.LIPO_HV
     cells: Annotated[int, Field(ge=1, le=14)]
     capacity_mah: Annotated[float, Field(ge=100, le=60_000)]
-    bought: date | None = None
+    bought: Day | None = None
     cycles: Annotated[int, Field(ge=0, le=5_000)] = 0
     health_pct: Annotated[float, Field(ge=1, le=110)] = 100
     tested_pct: Annotated[float, Field(ge=1, le=110)] | None = Field(
@@ -48,7 +47,7 @@ class PackItem(Part):
     )
     state: PackState = PackState.STORAGE
     charge_pct: Percent = 50
-    charged_at: AwareDatetime | None = Field(None, description="When it was last charged, or its charge was read.")
+    charged_at: Moment | None = Field(None, description="When it was last charged, or its charge was read.")
     storage_c: Temperature = 20
     note: Note = ""
 
@@ -137,7 +136,7 @@ def bank_of(item: BankItem) -> Bank:
 class UpkeepPart(Part):
     """A dated entry about an aircraft. hours: in the air, for what was flown; the position of a compass calibration."""
 
-    day: date
+    day: Day
     work: Work
     hours: Annotated[float, Field(ge=0, le=500)] = 0
     latitude: Latitude | None = None

@@ -11,7 +11,7 @@ from zealous_lark.core.geodesy import bearing_and_distance
 from zealous_lark.core.prepare.assignment import MOST_SUBJECTS
 from zealous_lark.core.prepare.countdown import Outline
 from zealous_lark.core.prepare.subjects import Shot, WantedLight
-from zealous_lark.plan.base import HeightM, Latitude, Longitude, Name, Part
+from zealous_lark.plan.base import HeightM, Latitude, Longitude, Name, Number, Part
 
 Minutes = Annotated[float, Field(ge=0, le=1_440)]
 
@@ -30,7 +30,7 @@ class ShotPart(Part):
 class HandFlightPart(Part):
     """A flight as set by hand: the pack by its number in the kit, subjects by their place in `shots`."""
 
-    pack: int
+    pack: Number
     shots: Annotated[list[Annotated[int, Field(ge=0)]], Field(min_length=1, max_length=MOST_SUBJECTS)]
 
 

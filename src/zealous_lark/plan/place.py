@@ -5,12 +5,11 @@ from __future__ import annotations
 import base64
 import binascii
 import zlib
-from datetime import date
 from typing import Annotated, Literal
 
 import numpy as np
 import shapely
-from pydantic import AwareDatetime, Field, field_validator, model_validator
+from pydantic import Field, field_validator, model_validator
 from pydantic_core import PydanticCustomError
 from shapely.geometry import LineString, MultiPolygon, Point, Polygon
 from shapely.geometry.base import BaseGeometry
@@ -19,7 +18,7 @@ from zealous_lark.core.geodesy import Frame
 from zealous_lark.core.obstacles import ObstacleKind
 from zealous_lark.core.place import Feature, HeightReference, Place, Restriction, Role, Zone
 from zealous_lark.core.terrain import Terrain
-from zealous_lark.plan.base import HeightM, Name, Part
+from zealous_lark.plan.base import Day, HeightM, Moment, Name, Part
 
 MAX_CELLS = 1_000_000
 """A terrain is cut or coarsened to this many cells."""
@@ -120,8 +119,8 @@ class ZonePart(Part):
     lower_from: HeightReference = HeightReference.GROUND
     upper_m: Altitude | None = None
     upper_from: HeightReference = HeightReference.GROUND
-    begins: AwareDatetime | None = None
-    ends: AwareDatetime | None = None
+    begins: Moment | None = None
+    ends: Moment | None = None
     authority: Annotated[str, Field(max_length=200)] = ""
     message: Annotated[str, Field(max_length=1_000)] = ""
     source: Annotated[str, Field(max_length=200)] = ""
@@ -189,7 +188,7 @@ class PlacePart(Part):
     name: Name
     features: Annotated[list[FeaturePart], Field(max_length=1_000)] = Field(default=[])
     zones: Annotated[list[ZonePart], Field(max_length=500)] = Field(default=[])
-    zones_looked_at: date | None = Field(None, description="The day on which the pilot looked the zones up.")
+    zones_looked_at: Day | None = Field(None, description="The day on which the pilot looked the zones up.")
     terrain: TerrainPart | None = None
 
 

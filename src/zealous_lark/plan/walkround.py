@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from pydantic import AwareDatetime, TypeAdapter
+from pydantic import TypeAdapter
 
-from zealous_lark.plan.base import Part
+from zealous_lark.plan.base import Moment, Part
 
 
 class AnsweredPart(Part):
@@ -14,7 +14,7 @@ class AnsweredPart(Part):
     word: str
     value: float | None
     note: str
-    said_at: AwareDatetime
+    said_at: Moment
 
 
 _ANSWERED: TypeAdapter[list[AnsweredPart]] = TypeAdapter(list[AnsweredPart])

@@ -9,6 +9,7 @@ from typing import Any
 
 from apiflask import APIFlask
 from flask import Response, send_from_directory
+from werkzeug.routing import IntegerConverter, Map
 
 from zealous_lark import __version__
 from zealous_lark.services.devices import Devices
@@ -19,12 +20,19 @@ from zealous_lark.web import answers, flights, kit, logbook, outing, places, pre
 from zealous_lark.web import devices as device_routes
 from zealous_lark.web.context import CLOCK, DATABASE, DEVICES, SOURCES
 from zealous_lark.web.http import handle_problems, one_transaction_each, problem
-from zealous_lark.web.openapi import share_components
+from zealous_lark.web.openapi import document_refusals, share_components
 from zealous_lark.web.routes import api
 from zealous_lark.web.schemas.common import ProblemOut
 
 STATIC = Path(__file__).parent / "static"
 _POLICY = "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:{tiles}; frame-ancestors 'none'"
+
+
+class Numbers(IntegerConverter):
+    """Numbers in addresses that a database can hold; there is nothing under any other."""
+
+    def __init__(self, url_map: Map, *args: Any, **kwargs: Any) -> None:
+        super().__init__(url_map, *args, **{"max": 2**53 - 1, **kwargs})
 
 
 def _problem_schema() -> dict[str, Any]:
@@ -61,6 +69,7 @@ def create_app(
         static_folder=None,  # type: ignore[arg-type]  # Flask takes None for: no files of its own
         json_errors=False,
     )
+    app.url_map.converters["int"] = Numbers
     app.config[DATABASE], app.config[CLOCK], app.config[SOURCES] = database, clock, sources
     app.config["TRUSTED_HOSTS"] = list(trusted_hosts)
     app.config["AUTO_VALIDATION_ERROR_RESPONSE"] = False
@@ -79,7 +88,7 @@ def create_app(
     app.register_blueprint(logbook.api)
     one_transaction_each(app, database)
 
-    app.spec_processor(share_components)
+    app.spec_processor(lambda spec: document_refusals(share_components(spec)))
 
     @app.get("/api/<path:path>")
     @app.doc(hide=True)

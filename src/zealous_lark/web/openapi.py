@@ -66,3 +66,17 @@ def share_components(spec: Any) -> Any:
     shared = {names[kinds[name]]: schema for name, schema in schemas.items()}
     spec["components"]["schemas"] = dict(sorted(shared.items()))
     return spec
+
+
+_METHODS = {"get", "put", "post", "delete", "patch"}
+
+
+def document_refusals(spec: Any) -> Any:
+    """The document with what every operation may answer to a bad request: a problem in words."""
+    problem = {"$ref": f"{_REF}HTTPError"}
+    for operations in spec["paths"].values():
+        for method, operation in operations.items():
+            if method in _METHODS:
+                refused = {"description": "Refused", "content": {"application/json": {"schema": problem}}}
+                operation["responses"].setdefault("4XX", refused)
+    return spec

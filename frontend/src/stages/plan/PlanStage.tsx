@@ -166,7 +166,7 @@ export function PlanStage() {
       views.push({
         key: "when",
         name: "When",
-        answer: wide ? when : undefined,
+        answer: wide ? (when ?? "…") : undefined,
         content: (
           <Panel title="When" hint="two days, every half hour checked">
             <WhenPanel plan={plan} replace={replace} />

@@ -9,7 +9,7 @@ from pydantic import AwareDatetime, BaseModel, ConfigDict, Field
 from zealous_lark.core.units import LengthUnit, SpeedUnit, TemperatureUnit
 from zealous_lark.core.verdict import Verdict
 from zealous_lark.plan import PlanDocument, ResultDocument
-from zealous_lark.plan.base import Name
+from zealous_lark.plan.base import Moment, Name, Number
 from zealous_lark.plan.document import MinimumsPart
 from zealous_lark.plan.walkround import AnsweredPart
 from zealous_lark.services.decisions import OpenWord
@@ -60,19 +60,19 @@ class NewSession(In):
     """A session to begin: like another one (`start_from`), or over an open field (`place`); at a drawn place or not."""
 
     title: Name
-    takeoff_at: AwareDatetime
-    start_from: int | None = None
+    takeoff_at: Moment
+    start_from: Number | None = None
     place: NewPlace | None = None
-    at_place: int | None = Field(None, description="The drawn place it is at; its first take-off point is taken.")
+    at_place: Number | None = Field(None, description="The drawn place it is at; its first take-off point is taken.")
     setting: Surrounding | None = Field(None, description="What kind of place it is; null: as it starts.")
-    aircraft: int | None = Field(None, description="The aircraft of the kit that flies; null: as it starts.")
-    pack: int | None = Field(None, description="The battery of the kit that flies first; null: not said yet.")
+    aircraft: Number | None = Field(None, description="The aircraft of the kit that flies; null: as it starts.")
+    pack: Number | None = Field(None, description="The battery of the kit that flies first; null: not said yet.")
 
 
 class SaveSession(In):
     """A changed plan, with the revision that it was made from."""
 
-    revision: int
+    revision: Number
     plan: PlanDocument
 
 
@@ -81,7 +81,7 @@ class NewDecision(In):
 
     word: PilotsWord
     note: Annotated[str, Field(max_length=4000)] = ""
-    revision: int
+    revision: Number
     said: dict[str, OpenWord] = Field(
         default={}, description="By the check that asks: the word on what is not checked. A launch needs one on each."
     )
@@ -207,7 +207,7 @@ class LeanOut(Out):
 class MinimumsQuery(BaseModel):
     """The session whose verdict is shown under each school; the next one ahead when left out."""
 
-    session: int | None = None
+    session: Number | None = None
 
 
 class SchoolOut(Out):

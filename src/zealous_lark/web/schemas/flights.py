@@ -5,13 +5,14 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Annotated
 
-from pydantic import AwareDatetime, BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field
 
 from zealous_lark.core.flight.card import FlightCard
 from zealous_lark.core.flight.emergency import EmergencyCard
 from zealous_lark.core.postflight.track import DrawnTrack, TrackFacts
 from zealous_lark.formats.track_files import FIELDS
 from zealous_lark.plan import PlanDocument
+from zealous_lark.plan.base import Moment, Number
 from zealous_lark.plan.flight import EventPart, FlightEntry
 from zealous_lark.services import flights as service
 from zealous_lark.services.learning import Offer
@@ -83,8 +84,8 @@ class AirborneOut(Out):
 class EventsIn(In):
     """What happened in a flight, also what was sent before. The first batch has the take-off."""
 
-    session: int
-    decision: int | None = None
+    session: Number
+    decision: Number | None = None
     events: Annotated[list[EventPart], Field(min_length=1, max_length=500)]
 
 
@@ -145,8 +146,8 @@ class FilterQuery(BaseModel):
     aircraft: Annotated[str, Field(max_length=120)] = ""
     pack: Annotated[str, Field(max_length=60)] = ""
     place: Annotated[str, Field(max_length=120)] = ""
-    since: AwareDatetime | None = None
-    until: AwareDatetime | None = None
+    since: Moment | None = None
+    until: Moment | None = None
 
     def filter(self) -> Filter:
         """The filter that it asks for."""
@@ -197,7 +198,7 @@ class NewFlight(In):
 
 class SaveFlight(In):
     entry: FlightEntry
-    revision: int
+    revision: Number
 
 
 class TrackQuery(BaseModel):
@@ -252,4 +253,4 @@ class OffersOut(Out):
 
 class TakeIn(In):
     kind: Annotated[str, Field(pattern="^(drain|radio)$")]
-    target: int
+    target: Number

@@ -6,6 +6,7 @@ from datetime import date, datetime
 
 from zealous_lark.core.prepare.packs import Care
 from zealous_lark.core.prepare.upkeep import Work
+from zealous_lark.plan.base import Number
 from zealous_lark.plan.document import AircraftPart
 from zealous_lark.plan.kit import KitItem, UpkeepPart
 from zealous_lark.web.schemas.common import In, Out
@@ -18,7 +19,7 @@ class AddItem(In):
 class SaveItem(In):
     """A changed item, with the revision that it was made from."""
 
-    revision: int
+    revision: Number
     item: KitItem
 
 

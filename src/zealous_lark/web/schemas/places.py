@@ -10,7 +10,7 @@ from zealous_lark.core.obstacles import ObstacleKind
 from zealous_lark.core.place import Role
 from zealous_lark.core.survey import LightSide
 from zealous_lark.core.verdict import Verdict
-from zealous_lark.plan.base import Latitude, Longitude
+from zealous_lark.plan.base import Latitude, Longitude, Moment, Number
 from zealous_lark.plan.place import PlacePart
 from zealous_lark.plan.result import WindFoundPart
 from zealous_lark.web.schemas.common import In, Out
@@ -71,7 +71,7 @@ class PlaceQuery(BaseModel):
 class SavePlace(In):
     """A changed place, with the revision that it was made from."""
 
-    revision: int
+    revision: Number
     place: PlacePart
 
 
@@ -79,7 +79,7 @@ class ImportQuery(BaseModel):
     """A file to bring in: its name, the place's revision it is meant for, and the projection where it does not say."""
 
     name: Annotated[str, Field(min_length=1, max_length=200)]
-    revision: int
+    revision: Number
     crs: Annotated[str, Field(max_length=60)] | None = None
 
 
@@ -185,7 +185,7 @@ class ShadowQuery(BaseModel):
     shadow_m: Annotated[float, Field(gt=0, le=1_000)]
     latitude: Latitude
     longitude: Longitude
-    at: AwareDatetime
+    at: Moment
 
 
 class HeightOut(Out):

@@ -9,6 +9,7 @@ from pydantic import AwareDatetime, Field
 
 from zealous_lark.core.light import Glow
 from zealous_lark.core.verdict import Verdict
+from zealous_lark.plan.base import Moment, Number
 from zealous_lark.plan.document import PlanDocument, WeatherPart
 from zealous_lark.plan.forecast import ForecastPart
 from zealous_lark.web.schemas.common import In, Out
@@ -87,8 +88,8 @@ class ReadIn(In):
 class FillIn(In):
     """A plan to take the weather of a time into, from a kept report; the plan's own take-off when left out."""
 
-    report: int
-    takeoff_at: AwareDatetime | None = None
+    report: Number
+    takeoff_at: Moment | None = None
     plan: PlanDocument
 
 
@@ -100,7 +101,7 @@ class FillOut(Out):
 class LookIn(In):
     """A plan whose windows are wanted; in the plan's own forecast, or the latest near, unless one is named."""
 
-    report: int | None = None
+    report: Number | None = None
     plan: PlanDocument
 
 
