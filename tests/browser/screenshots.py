@@ -50,15 +50,11 @@ def frost(page: Page) -> None:
     page.get_by_label("Kind of day").click()
     page.get_by_role("option", name="A calm frosty morning with fog").click()
     page.get_by_role("button", name="Ask the simulated forecast service").click()
-    page.get_by_text("until then: ice").first.wait_for()
-    page.evaluate("[...document.querySelectorAll('h2')].find((h) => h.textContent === 'When').scrollIntoView()")
+    page.get_by_text("before that: ice").first.wait_for()
 
 
 def to_the_land(page: Page) -> None:
     page.get_by_role("group", name=re.compile("^Section towards")).wait_for()
-    page.get_by_role("heading", name="The land").scroll_into_view_if_needed()
-    page.evaluate("[...document.querySelectorAll('h2')].find((h) => h.textContent === 'The land').scrollIntoView()")
-    page.evaluate("document.documentElement.scrollTop -= 190")
 
 
 def to_the_section(page: Page) -> None:
@@ -83,10 +79,10 @@ def in_the_air(page: Page) -> None:
     for seconds, charge in ((150, 90), (150, 85), (150, 80), (150, 70), (150, 65), (90, 60)):
         page.clock.fast_forward(seconds * 1000)
         page.get_by_role("group", name="Charge reading").get_by_role("button", name=f"{charge}%", exact=True).click()
-        page.get_by_role("button", name=f"Take back {charge}%").wait_for()
+        page.get_by_role("button", name=f"Undo {charge}%").wait_for()
     page.clock.fast_forward(30_000)
     page.get_by_text("Halfway to turn-back").wait_for()
-    page.get_by_text("All of it is with the server.").wait_for()
+    page.get_by_text("Everything is on the server.").wait_for()
 
 
 def to_the_drain(page: Page) -> None:
@@ -112,6 +108,7 @@ def track(page: Page) -> None:
 
 # What a page says while it waits for something, and a decision that cannot be recorded yet.
 BUSY = """() => !/Checking…|Loading…|Saving…/.test(document.body.innerText)
+  && ![...document.querySelectorAll('[role=tab]')].some((tab) => tab.textContent.endsWith('…'))
   && ![...document.querySelectorAll('button:disabled')].some((b) => b.textContent === 'Record a decision')"""
 STILL = """async () => {
   // What was just drawn begins to change its colours only in the frame after it.
@@ -131,14 +128,14 @@ SHOTS = [
     Shot("sessions", "/sessions"),
     Shot("plan", "/sessions/1/plan"),
     Shot("plan-phone", "/sessions/2/plan", phone=True),
-    Shot("when", "/sessions/1/plan", before=frost),
+    Shot("when", "/sessions/1/plan?view=when", before=frost),
     Shot("prepare", "/sessions/7/prepare"),
     Shot("gear", "/gear"),
     Shot("gate-phone", "/sessions/1/preflight", theme="dark", phone=True, before=walk),
     Shot("pocket-card", "/api/sessions/1/pocket.html", phone=True),
     Shot("place-editor", "/places/1", before=choose_wood),
-    Shot("land", "/sessions/2/plan", before=to_the_land),
-    Shot("section", "/sessions/2/plan", before=to_the_section),
+    Shot("land", "/sessions/2/plan?view=map", before=to_the_land),
+    Shot("section", "/sessions/2/plan?view=map", before=to_the_section),
     Shot("decision", "/sessions/8/decisions/1", phone=True),
     Shot("site-phone", "/sessions/1/site", phone=True, before=measure),
     Shot("logbook", "/logbook", before=taught),
