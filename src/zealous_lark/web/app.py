@@ -6,9 +6,10 @@ from collections.abc import Callable, Sequence
 from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
+from urllib.parse import urlsplit
 
 from apiflask import APIFlask
-from flask import Response, send_from_directory
+from flask import Request, Response, request, send_from_directory
 from werkzeug.routing import IntegerConverter, Map
 
 from zealous_lark import __version__
@@ -26,6 +27,17 @@ from zealous_lark.web.schemas.common import ProblemOut
 
 STATIC = Path(__file__).parent / "static"
 _POLICY = "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:{tiles}; frame-ancestors 'none'"
+
+
+_READS = {"GET", "HEAD", "OPTIONS"}
+
+
+def is_foreign(asked: Request) -> bool:
+    """Whether a browser says that another page than Lark's own asks. Programs say nothing, and are let through."""
+    if asked.headers.get("Sec-Fetch-Site", "same-origin") not in ("same-origin", "none"):
+        return True
+    origin = asked.headers.get("Origin")
+    return origin is not None and urlsplit(origin).netloc != asked.host
 
 
 class Numbers(IntegerConverter):
@@ -109,8 +121,18 @@ def create_app(
         response.headers["Cache-Control"] = "public, max-age=31536000, immutable" if hashed else "no-cache"
         return response
 
+    @app.before_request
+    def own_pages_only() -> Response | None:
+        """Nothing is changed by a page of somebody else's that the pilot has open."""
+        if request.method in _READS or not is_foreign(request):
+            return None
+        return problem(403, "Refused: this change was asked for by a page that is not Lark's. Nothing was changed.")
+
     @app.after_request
     def headers(response: Response) -> Response:
+        if request.path.startswith("/api/"):
+            # What a plan said a moment ago must not come out of a cache; a picture of the land says how long it keeps.
+            response.headers.setdefault("Cache-Control", "no-store")
         # The one thing that may come from elsewhere: map tiles, where the pilot has set their address.
         host = tile_host(database) if response.mimetype == "text/html" else None
         response.headers["Content-Security-Policy"] = _POLICY.format(tiles=f" {host}" if host else "")

@@ -8,6 +8,7 @@ from typing import Any
 from apiflask import APIBlueprint
 from flask import Response, jsonify
 
+from zealous_lark import __version__
 from zealous_lark.core.air import hover_wind_ms, relative_density
 from zealous_lark.core.checks import all_checks
 from zealous_lark.core.practice import QUESTIONS
@@ -90,6 +91,15 @@ def check(document: PlanDocument, units: Units, levers: bool) -> Response:
     """The result of a plan."""
     known = weather.known(database(), document, now())
     return json_answer(judge_plan(document, units, with_fixes=levers, known=known))
+
+
+@api.get("/health")
+@api.output(b.HealthOut)
+@api.doc(summary="Whether Lark answers and its data can be read")
+def health() -> Response:
+    """A look into the data, and the version."""
+    database().fact("health")
+    return json_answer(b.HealthOut(status="ok", version=__version__))
 
 
 @api.get("/checks")

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Literal
 
 from pydantic import AwareDatetime, BaseModel, ConfigDict, Field
 
@@ -256,6 +256,11 @@ class MinimumsOut(Out):
     questions: list[QuestionOut]
     rule_sets: list[RuleSetOut]
     history: list[DatedSettings] = Field(description="What was in force, the latest first.")
+
+
+class HealthOut(Out):
+    status: Literal["ok"]
+    version: str
 
 
 class RefusalOut(Out):
