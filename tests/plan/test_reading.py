@@ -125,9 +125,7 @@ def test_every_fault_is_named_at_once(plan_dict: dict[str, Any]) -> None:
     assert found["pack"] == ("nothing", "an object with keys (this key is required)")
 
 
-@pytest.mark.parametrize(
-    "junk", [b"", b"nonsense", b"\xff\xfe\x00", b"[" * 5000, b'{"a": 1', b"{'a': 1}", b'"\\ud800"']
-)
+@pytest.mark.parametrize("junk", [b"", b"nonsense", b"\xff\xfe\x00", b"[" * 5000, b'{"a": 1', b"{'a': 1}"])
 def test_what_is_not_json_is_refused(junk: bytes) -> None:
     assert refusals(junk)["(the document)"][0] == "text that is not JSON"
 

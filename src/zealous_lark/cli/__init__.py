@@ -8,7 +8,7 @@ import click
 
 from zealous_lark import __version__
 from zealous_lark.cli import data, judging, serving, simulators
-from zealous_lark.cli.status import BAD_INPUT
+from zealous_lark.cli.status import BAD_INPUT, FAULT
 
 
 @click.group(context_settings={"help_option_names": ["-h", "--help"]})
@@ -35,3 +35,7 @@ def main() -> None:
         sys.exit(BAD_INPUT)
     except (click.Abort, KeyboardInterrupt):
         sys.exit(130)
+    except Exception as error:
+        # A fault of Lark's own must not end with a status that means a verdict.
+        click.echo(f"A fault in Lark: {type(error).__name__}: {error}. No verdict was made.", err=True)
+        sys.exit(FAULT)

@@ -3,4 +3,7 @@
 from zealous_lark.core.verdict import Verdict
 
 BAD_INPUT = 64
+FAULT = 70
+"""Something that Lark itself did wrong; no verdict."""
+
 EXIT_STATUS = {Verdict.LAUNCH: 0, Verdict.CARE: 1, Verdict.STAY: 2, Verdict.UNKNOWN: 3}

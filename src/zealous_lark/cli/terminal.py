@@ -49,15 +49,15 @@ def _rail(check: CheckPart) -> Text:
 
 def print_result(plan: PlanDocument, result: ResultDocument, units: Units) -> None:
     """Write a result to standard output: the verdict, the checks, the charge after each leg."""
-    console = Console(highlight=False)
+    console = Console(highlight=False, markup=False)
     if not console.is_terminal:
-        console = Console(highlight=False, width=140)
+        console = Console(highlight=False, markup=False, width=140)
     tightest = result.checks[0]
     place = plan.site.name or f"{plan.site.latitude:.4f}, {plan.site.longitude:.4f}"
-    console.print(f"[bold]{plan.title}[/bold]  {place}, {plan.takeoff_at:%Y-%m-%d %H:%M}, {plan.aircraft.name}")
-    console.print(
-        f"[bold]{VERDICT_WORDS[result.verdict]}[/bold]. Tightest: {tightest.label.lower()}. {tightest.sentence}"
-    )
+    where = f"  {place}, {plan.takeoff_at:%Y-%m-%d %H:%M}, {plan.aircraft.name}"
+    console.print(Text(plan.title, "bold") + Text(where))
+    why = f". Tightest: {tightest.label.lower()}. {tightest.sentence}"
+    console.print(Text(VERDICT_WORDS[result.verdict], "bold") + Text(why))
     table = Table(box=None, pad_edge=False, padding=(0, 2, 0, 0))
     for heading in ("check", "", "limit used", "value", "limit", "what it says"):
         table.add_column(heading, no_wrap=heading != "what it says", justify="left")

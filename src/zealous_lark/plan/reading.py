@@ -11,6 +11,7 @@ from pydantic import BaseModel, ValidationError
 from pydantic_core import ErrorDetails
 
 from zealous_lark.plan.document import PlanDocument
+from zealous_lark.plan.texts import unfit_texts
 from zealous_lark.plan.versions import upgraded_text
 
 MAX_PLAN_BYTES = 4_000_000
@@ -163,6 +164,9 @@ def read_document(model: type[Model], raw: bytes | str) -> Model:
     if len(raw) > MAX_PLAN_BYTES:
         allowed = f"{MAX_PLAN_BYTES:,} bytes at most"
         raise PlanTooLargeError([Refusal("(the document)", f"more than {MAX_PLAN_BYTES:,} bytes", allowed)])
+    if unfit := unfit_texts(raw):
+        allowed = "text without control characters and marks that turn its direction"
+        raise PlanRefusedError([Refusal(_path(at), f"a text with {sign}", allowed) for at, sign in unfit])
     try:
         return model.model_validate_json(upgraded_text(raw))
     except ValidationError as error:
