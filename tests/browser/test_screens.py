@@ -42,6 +42,7 @@ def test_every_screen_is_in_order(
         page.wait_for_load_state("networkidle") if not POLLS.search(address) else None
         expect(page.get_by_role("main").get_by_role("heading").first).to_be_visible()
         expect(page.get_by_role("progressbar")).to_have_count(0)
+        page.wait_for_function("() => !/Checking…|Loading…/.test(document.body.innerText)")
         # A button that has just become usable is still changing its colours.
         page.wait_for_function("() => document.getAnimations().every((a) => a.playState !== 'running')")
         found += [f"{address}: {wrong}" for wrong in page.evaluate(LAYOUT)]

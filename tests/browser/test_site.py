@@ -193,7 +193,7 @@ def test_the_hover_check_counts_down_and_takes_the_lean(page: Page) -> None:
     page.get_by_role("button", name=re.compile("^The tilt: 6°, as read")).click()
     page.get_by_role("dialog").get_by_role("button", name=re.compile("^(Take|Use|Add)")).click()
     expect(page.get_by_role("dialog")).to_have_count(0)
-    expect(page.get_by_text(re.compile(r"Judged now with \d+\.\d m/s"))).to_be_visible()
+    expect(page.get_by_text(re.compile(r"Checked with \d+\.\d m/s"))).to_be_visible()
     expect(page.get_by_role("timer")).to_contain_text("Time is up", timeout=15_000)
 
 
