@@ -192,9 +192,9 @@ def test_the_wind_of_a_track_becomes_the_wind_met(client: FlaskClient) -> None:
     assert met == pytest.approx(facts["wind"]["speed_ms"], abs=0.01)
 
 
-def test_a_track_that_was_measured_in_an_earlier_way_is_measured_anew(client: FlaskClient, database: Database) -> None:
-    """What told a wind from a ground speed that was held tells none now; what the pilot wrote stays."""
-    uid = added(client)["uid"]
+def as_kept_before(client: FlaskClient, database: Database, points: bytes | None = None, **more: Any) -> str:
+    """A flight whose track was measured when a ground speed that was held told a wind; its number."""
+    uid: str = added(client, **more)["uid"]
     put_track(client, uid, as_gpx(orbited(6.0), NOW))
     with database.transaction() as s:
         kept = find_track(s, uid)
@@ -205,7 +205,13 @@ def test_a_track_that_was_measured_in_an_earlier_way_is_measured_anew(client: Fl
             "speed_ms": 0.03, "speed_pm_ms": 0.26, "direction_deg": 10.0, "direction_pm_deg": 180.0,
             "airspeed_ms": 5.0, "samples": 9, "how": "circle",
         }  # fmt: skip
-        put(s, uid, replace(kept, document=json.dumps(document)), NOW)
+        put(s, uid, replace(kept, document=json.dumps(document), points=points or kept.points), NOW)
+    return uid
+
+
+def test_a_track_that_was_measured_in_an_earlier_way_is_measured_anew(client: FlaskClient, database: Database) -> None:
+    """What told a wind from a ground speed that was held tells none now; what the pilot wrote stays."""
+    uid = as_kept_before(client, database)
     entry = client.get(f"/api/flights/{uid}").json["flight"]
     body = {"entry": {**entry["entry"], "wind_met_ms": 0.03}, "revision": entry["revision"]}
     assert client.put(f"/api/flights/{uid}", json=body).status_code == 200
@@ -213,6 +219,20 @@ def test_a_track_that_was_measured_in_an_earlier_way_is_measured_anew(client: Fl
     assert "the same on many headings" in client.get(f"/api/flights/{uid}/track").json["facts"]["wind"]["why"]
     assert client.get(f"/api/flights/{uid}").json["flight"]["entry"]["wind_met_ms"] is None
     assert tracks.measure_anew(database, NOW) == 0
+
+
+def test_no_track_keeps_lark_from_starting(client: FlaskClient, database: Database) -> None:
+    """One of a flight that was deleted, and one whose points cannot be read: all others are measured."""
+    lost = as_kept_before(client, database, day=3)
+    broken = as_kept_before(client, database, points=b"no points at all", day=4)
+    whole = as_kept_before(client, database, day=5)
+    assert client.delete(f"/api/flights/{lost}").status_code == 204
+    assert tracks.measure_anew(database, NOW) == 1
+    assert "why" in client.get(f"/api/flights/{whole}/track").json["facts"]["wind"]
+    assert client.get(f"/api/flights/{broken}/track").json["facts"]["wind"]["speed_ms"] == 0.03
+    # Brought back, it is measured at the next start.
+    client.post(f"/api/flights/{lost}/restore")
+    assert tracks.measure_anew(database, NOW) == 1
 
 
 def test_a_track_that_cannot_tell_the_wind_takes_the_earlier_one_out(client: FlaskClient) -> None:

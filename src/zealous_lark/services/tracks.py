@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 from collections.abc import Iterator
+from contextlib import suppress
 from dataclasses import dataclass
 from datetime import UTC, datetime
 
@@ -109,23 +110,22 @@ def _keep(s: OrmSession, uid: str, kept: KeptTrack, points: bytes, now: datetime
 def measure_anew(db: Database, now: datetime) -> int:
     """Measure what was kept in an earlier way once more, from its points; how many there were.
 
-    The wind that such a track had put into its entry goes, or becomes the one that it tells now. One whose points
-    cannot be read stays as it is.
+    The wind that such a track had put into its entry goes, or becomes the one that it tells now. What cannot be
+    measured stays as it is.
     """
     with db.transaction() as s:
         uids = tracks.measured_before(s, MEASURED)
+    done = 0
     for uid in uids:
-        with db.writing() as s:
+        # Lark starts with this: whatever is wrong with one track keeps neither it nor the others from it.
+        with suppress(Exception), db.writing() as s:
             found = tracks.find(s, uid)
-            if found is None:
-                continue
-            try:
+            if found is not None:
                 track = unpacked(found.points).track
-            except BadFileError:
-                continue
-            facts = facts_of(track, _power_of(open_flight(db, uid)))
-            _keep(s, uid, KeptTrack(found.name, facts, drawn(track)), found.points, now)
-    return len(uids)
+                facts = facts_of(track, _power_of(open_flight(db, uid)))
+                _keep(s, uid, KeptTrack(found.name, facts, drawn(track)), found.points, now)
+                done += 1
+    return done
 
 
 def _power_of(flight: Flight) -> PowerModel | None:

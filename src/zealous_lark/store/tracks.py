@@ -9,7 +9,7 @@ from datetime import datetime
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session as OrmSession
 
-from zealous_lark.store.models import TrackRow
+from zealous_lark.store.models import FlightRow, TrackRow
 
 
 @dataclass(frozen=True, slots=True)
@@ -36,9 +36,10 @@ def find(s: OrmSession, flight_uid: str) -> StoredTrack | None:
 
 
 def measured_before(s: OrmSession, way: int) -> Sequence[str]:
-    """The flights whose track was measured in an earlier way than this."""
+    """The flights, but those that are deleted, whose track was measured in an earlier way than this."""
     said = func.coalesce(func.json_extract(TrackRow.document, "$.measured"), 1)
-    return s.scalars(select(TrackRow.flight_uid).where(said < way).order_by(TrackRow.flight_uid)).all()
+    asked = select(TrackRow.flight_uid).join(FlightRow).where(said < way, FlightRow.deleted_at.is_(None))
+    return s.scalars(asked.order_by(TrackRow.flight_uid)).all()
 
 
 def delete(s: OrmSession, flight_uid: str) -> bool:
