@@ -122,7 +122,7 @@ def test_a_decision_rests_on_what_was_said_while_the_server_was_away(page: Page,
     dialog.get_by_role("button", name="Stand down", exact=True).click()
     keep = dialog.get_by_role("button", name="Save decision")
     keep.click()
-    expect(dialog.get_by_role("alert").filter(has_text="out of reach")).to_be_visible()
+    expect(dialog.get_by_role("alert").filter(has_text="reach Lark’s server")).to_be_visible()
     server.start()
     keep.click()
     page.get_by_role("region", name="Decisions").get_by_role("link").click()

@@ -1,6 +1,7 @@
 """A place around a take-off point: what lies along a bearing, what the way home must clear, how far it reaches."""
 
 import math
+import re
 
 import numpy as np
 import pytest
@@ -19,6 +20,7 @@ from zealous_lark.core.situation import Situation
 from zealous_lark.core.survey import LightSide, light_side, survey
 from zealous_lark.core.takeoffs import suggest
 from zealous_lark.core.trip import ReachLimit
+from zealous_lark.core.units import LengthUnit, Units
 
 
 def bare(situation: Situation) -> Situation:
@@ -222,6 +224,10 @@ def test_a_take_off_point_is_found_clear_of_wires_people_and_water(situation: Si
         assert all(d.shape.distance(Point(0, 0)) >= 49.9 for d in land.drawn if d.feature.role.value == "people")
         assert not lake.geometry.contains(point)
         assert len(suggestion.reasons) >= 4
+    feet = suggest(s, Units(length_unit=LengthUnit.FT))
+    assert [x.verdict for x in feet] == [x.verdict for x in found]
+    assert all(re.match(r"[\d,]+ ft to the far point", x.reasons[0]) for x in feet)
+    assert not any(re.search(r"\d m\b", reason) for x in feet for reason in x.reasons)
 
 
 def test_with_nothing_known_of_the_wind_the_land_still_speaks(situation: Situation) -> None:

@@ -2,6 +2,7 @@ import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tansta
 import { useCallback } from "react";
 import { client, Problem, take, type OpenedPlace, type Place, type Plan, type Use } from "./client";
 import { sessionsKey } from "./queries";
+import type { Units } from "../units/units";
 
 const placesKey = ["places"] as const;
 const path = (id: number) => ({ params: { path: { place_id: id } } });
@@ -114,8 +115,9 @@ export function useSection(plan: Plan, bearing: number, upto: number) {
 
 export function useSuggestions() {
   return useMutation({
-    mutationFn: async (plan: Plan) =>
-      (await take(client.POST("/api/takeoffs", { body: plan }))).suggestions,
+    mutationFn: async ({ plan, units }: { plan: Plan; units: Units }) =>
+      (await take(client.POST("/api/takeoffs", { params: { query: units }, body: plan })))
+        .suggestions,
   });
 }
 

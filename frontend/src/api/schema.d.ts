@@ -4371,7 +4371,11 @@ export interface paths {
         /** Take-off points for a plan's far point, best first */
         post: {
             parameters: {
-                query?: never;
+                query?: {
+                    speed?: components["schemas"]["SpeedUnit"];
+                    length?: components["schemas"]["LengthUnit"];
+                    temperature?: components["schemas"]["TemperatureUnit"];
+                };
                 header?: never;
                 path?: never;
                 cookie?: never;
@@ -6296,7 +6300,7 @@ export interface components {
         };
         /**
          * FlightEntry
-         * @description A flight as the logbook has it, and as the pilot may mend it. null: not known.
+         * @description A flight as the logbook has it, and as the pilot may correct it. null: not known.
          */
         FlightEntry: {
             /** Aircraft */
@@ -7745,10 +7749,17 @@ export interface components {
             choosable: boolean;
             /** Energy Wh */
             energy_wh: number;
+            /** Old From Cycles */
+            old_from_cycles: number;
             /** Storage V */
             storage_v: number;
             /** Worn */
             worn: string | null;
+            /**
+             * Worn Below Pct
+             * @description Health under which a battery is old.
+             */
+            worn_below_pct: number;
         };
         /**
          * PackOut

@@ -151,7 +151,7 @@ export function OutAndBack({ plan, result }: { plan: Plan; result: Result }) {
               {...LINE.forced}
             />
             <Label x={MARGIN.left + 6} y={y(result.forced_landing_pct) - 5} color="var(--stay)">
-              {`forced landing ${result.forced_landing_pct}%`}
+              {`lands itself at ${result.forced_landing_pct}%`}
             </Label>
             {band && <path d={spread(band) ?? ""} fill="var(--wind)" opacity="0.18" />}
             {other && other.legs.length > 0 && (

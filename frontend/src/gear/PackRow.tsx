@@ -42,7 +42,7 @@ export function PackRow({ kept, aircraft }: { kept: Kept; aircraft: Kept[] }) {
         <Typography variant="body2" color="text.secondary">
           {parts.join(" · ")}
         </Typography>
-        <AgeLine health={item.health_pct} cycles={item.cycles} />
+        <AgeLine health={item.health_pct} cycles={item.cycles} pack={pack} />
         <Typography>
           <b>{CARE[pack.advice.care].replace(/^./, (c) => c.toUpperCase())}.</b>{" "}
           {pack.advice.sentence}
@@ -58,24 +58,35 @@ export function PackRow({ kept, aircraft }: { kept: Kept; aircraft: Kept[] }) {
   );
 }
 
-/** Health under this, or as many cycles: it is old [practice]; the server says it in words. */
-const WORN_PCT = 80;
-const OLD_CYCLES = 200;
-
 /** How a battery ages: cycles along, health up, and the corner beyond which it is old. */
-function AgeLine({ health, cycles }: { health: number; cycles: number }) {
-  const x = (c: number) => 2 + 116 * Math.min(c / (1.5 * OLD_CYCLES), 1);
+function AgeLine({
+  health,
+  cycles,
+  pack: { worn_below_pct, old_from_cycles },
+}: {
+  health: number;
+  cycles: number;
+  pack: NonNullable<Kept["pack"]>;
+}) {
+  const x = (c: number) => 2 + 116 * Math.min(c / (1.5 * old_from_cycles), 1);
   const y = (h: number) => 2 + 24 * Math.min((100 - h) / 40, 1);
   return (
     <svg
       width="120"
       height="28"
       role="img"
-      aria-label={`Health ${Math.round(health)}% after ${cycles} cycles; old under ${WORN_PCT}% or from ${OLD_CYCLES} cycles`}
+      aria-label={`Health ${Math.round(health)}% after ${cycles} cycles; old under ${worn_below_pct}% or from ${old_from_cycles} cycles`}
       style={{ display: "block", margin: "4px 0" }}
     >
       <rect x="0" y="0" width="120" height="28" rx="4" fill="var(--care)" fillOpacity="0.28" />
-      <rect x="0" y="0" width={x(OLD_CYCLES)} height={y(WORN_PCT)} rx="4" fill="var(--land)" />
+      <rect
+        x="0"
+        y="0"
+        width={x(old_from_cycles)}
+        height={y(worn_below_pct)}
+        rx="4"
+        fill="var(--land)"
+      />
       <circle
         cx={x(cycles)}
         cy={y(health)}

@@ -28,7 +28,7 @@ export function FileButton({
         aria-label={label}
         onChange={(e) => {
           const file = e.target.files?.[0];
-          e.target.value = ""; // the same file may be mended and chosen again
+          e.target.value = ""; // the same file may be corrected and chosen again
           if (file) onFile(file);
         }}
       />

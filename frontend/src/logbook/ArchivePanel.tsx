@@ -28,7 +28,7 @@ export function ArchivePanel() {
         words: first ? `${message} Given ${first.given}; allowed: ${first.allowed}.` : message,
       });
     } catch {
-      setSaid({ bad: true, words: "Lark’s server is out of reach; nothing was changed." });
+      setSaid({ bad: true, words: "Can’t reach Lark’s server; nothing was changed." });
     }
   };
   return (

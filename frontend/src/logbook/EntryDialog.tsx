@@ -40,7 +40,7 @@ const NUMBERS: { key: NumberKey; label: string; quantity: Quantity; per?: number
   { key: "longitude", label: "Longitude", quantity: "angle" },
 ];
 
-/** Enter or mend a flight; what it comes to is worked out while it is typed. */
+/** Enter or correct a flight; what it comes to is worked out while it is typed. */
 export function EntryDialog({
   title,
   entry,

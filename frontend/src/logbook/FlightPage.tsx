@@ -192,7 +192,7 @@ function Numbers({ opened }: { opened: OpenedFlight }) {
   const session = opened.flight.session_id;
   const decision = opened.flight.decision_id;
   return (
-    <Panel title="The flight" hint={e.manual_return ? "came home by hand" : ""}>
+    <Panel title="The flight" hint={e.manual_return ? "flown home manually" : ""}>
       <Box
         component="dl"
         sx={{
@@ -233,7 +233,7 @@ const KINDS: Record<string, string> = {
   reading: "Read",
   distance: "Out at",
   turned: "Turned back",
-  signal: "Picture broke up",
+  signal: "Video broke up",
   near_miss: "Near miss",
   note: "Note",
   landed: "Landed",
@@ -274,7 +274,7 @@ const LABELS: Partial<Record<keyof FlightEntry, string>> = {
   wind_met_ms: "wind met [m/s]",
   distance_m: "farthest [m]",
   height_m: "highest [m]",
-  manual_return: "home by hand",
+  manual_return: "flown home manually",
   word: "decision",
 };
 

@@ -116,7 +116,7 @@ export function TrackSection({
   const set = plan?.settings.rth_altitude_m;
   const words =
     flown == null
-      ? "The file has no heights on the way home."
+      ? "The file has no heights on the flight home."
       : `Flew home at ${written(flown, "length", units)}` +
         (set == null ? "." : `, set to ${written(set, "length", units)}.`);
   if (known.length === 0) return <p>{words}</p>;

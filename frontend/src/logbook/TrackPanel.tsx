@@ -57,7 +57,7 @@ export function TrackPanel({ opened }: { opened: OpenedFlight }) {
         setFault(
           error instanceof RefusedFile
             ? error.message
-            : "Lark’s server is out of reach; nothing was changed.",
+            : "Can’t reach Lark’s server; nothing was changed.",
         );
     } finally {
       setDone(null);
@@ -71,7 +71,7 @@ export function TrackPanel({ opened }: { opened: OpenedFlight }) {
       if (table.columns.length === 0) await send(file, {});
       else setChoosing({ file, table });
     } catch (error) {
-      setFault(error instanceof RefusedFile ? error.message : "Lark’s server is out of reach.");
+      setFault(error instanceof RefusedFile ? error.message : "Can’t reach Lark’s server.");
     }
   };
   return (

@@ -102,6 +102,6 @@ export function useFlushWords(session: number): () => Promise<void> {
   return useCallback(async () => {
     await send();
     if (wordsWaiting().some((w) => w.session === session))
-      throw new Problem(0, "Lark's server is out of reach. What you said is kept here.");
+      throw new Problem(0, "Can’t reach Lark’s server. Your answer is saved on this device.");
   }, [send, session]);
 }

@@ -1,7 +1,7 @@
 import Box from "@mui/material/Box";
 import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
-import { useQueries } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { client, take, type SessionSummary } from "../api/client";
 import { useUnits } from "../shell/preferences";
@@ -10,38 +10,36 @@ import { clock, day } from "../shell/time";
 import { daysAhead, type Day } from "./days";
 
 const ROW_PX = 26;
-/** Windows are looked up for the soonest sessions of the next two days: each takes the server a moment. */
-const MOST_LOOKED_AT = 2;
 const SOON_MS = 48 * 3600_000;
+
+/** The launch windows of a session's own plan, in the two days that are looked at. */
+function useWindows(session: SessionSummary | undefined) {
+  const units = useUnits();
+  return useQuery({
+    queryKey: ["sessions", "windows", session?.id, session?.takeoff_at, units],
+    queryFn: async ({ signal }) => {
+      const path = { path: { session_id: session!.id } };
+      const { plan } = await take(
+        client.GET("/api/sessions/{session_id}", { params: path, signal }),
+      );
+      if (plan.site.indoors) return [];
+      const body = { plan, report: null };
+      const query = { params: { query: units }, body, signal };
+      return (await take(client.POST("/api/windows", query))).planned;
+    },
+    enabled: session !== undefined,
+    staleTime: 5 * 60_000,
+    retry: false,
+  });
+}
 
 /** The week ahead as a strip: each day from midnight to midnight, its sessions' verdicts, the launch windows known. */
 export function DaysAhead({ sessions, now }: { sessions: SessionSummary[]; now: Date }) {
-  const units = useUnits();
-  const soon = sessions
+  const [next] = sessions
     .filter((s) => Date.parse(s.takeoff_at) - now.getTime() < SOON_MS)
-    .sort((a, b) => Date.parse(a.takeoff_at) - Date.parse(b.takeoff_at))
-    .slice(0, MOST_LOOKED_AT);
-  const looks = useQueries({
-    queries: soon.map(({ id, takeoff_at, place }) => ({
-      queryKey: ["sessions", "windows", id, takeoff_at, units],
-      queryFn: async ({ signal }: { signal: AbortSignal }) => {
-        const path = { path: { session_id: id } };
-        const { plan } = await take(
-          client.GET("/api/sessions/{session_id}", { params: path, signal }),
-        );
-        if (plan.site.indoors) return { place, windows: [] };
-        const body = { plan, report: null };
-        const look = await take(
-          client.POST("/api/windows", { params: { query: units }, body, signal }),
-        );
-        return { place, windows: look.planned };
-      },
-      staleTime: 5 * 60_000,
-      retry: false,
-    })),
-  });
-  const first = looks.find((look) => look.data)?.data;
-  const days = daysAhead(sessions, first?.windows ?? [], now);
+    .sort((a, b) => Date.parse(a.takeoff_at) - Date.parse(b.takeoff_at));
+  const { data: windows } = useWindows(next);
+  const days = daysAhead(sessions, windows ?? [], now);
   if (days.every((d) => d.marks.length === 0)) return null;
   const rows = Math.max(1, ...days.flatMap((d) => d.marks.map((m) => m.row + 1)));
   return (
@@ -58,8 +56,8 @@ export function DaysAhead({ sessions, now }: { sessions: SessionSummary[]; now: 
       </Box>
       <Typography variant="body2" color="text.secondary">
         Each day from midnight to midnight, 6, 12 and 18 marked.{" "}
-        {first && first.windows.length > 0
-          ? `Bars: launch windows at ${first.place || "the next session’s place"}.`
+        {next && windows && windows.length > 0
+          ? `Bars: launch windows of “${next.title}”.`
           : "No launch window is known for the next session."}
       </Typography>
     </Paper>

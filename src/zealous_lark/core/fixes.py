@@ -149,9 +149,9 @@ def _turned(s: Situation, value: float) -> float:
 
 _MODE_WORDS = {
     SpeedMode.RTH: "by return to home",
-    SpeedMode.SLOW: "by hand in slow mode",
+    SpeedMode.SLOW: "manually in slow mode",
     SpeedMode.NORMAL: "manually in normal mode",
-    SpeedMode.FAST: "by hand in fast mode",
+    SpeedMode.FAST: "manually in fast mode",
 }
 _OUT_WORDS = {SpeedMode.SLOW: "slow mode", SpeedMode.NORMAL: "the usual mode", SpeedMode.FAST: "fast mode"}
 _HEIGHTS = frozenset({"flight.height_m", "settings.rth_altitude_m"})
@@ -166,7 +166,7 @@ def _only(*checks: str) -> Callable[[Situation], frozenset[str]]:
 
 
 def _hover_cures(s: Situation) -> frozenset[str]:
-    """Hover is an answer to a lost link, and to a return height only where none serves."""
+    """Hover is an answer to a lost link, and to a return height only where none works."""
     none = Assessment(s).return_height.recommended_m is None
     return frozenset({"return.lost_link", "return.clearance"} if none else {"return.lost_link"})
 
@@ -208,7 +208,7 @@ PARAMETERS: tuple[Parameter, ...] = (
     Parameter("settings.lost_link", lambda s: [x for x in LostLink if x is not s.settings.lost_link], False,
               _fixed(0.2), lambda v, _u: f"Set lost link to {v}", only=_hover_cures),
     Parameter("settings.max_altitude_m", _limit_stops("max_altitude_m"), False, _fixed(0.2),
-              lambda v, u: f"Set the ceiling to {u.length(v)}", only=_only("settings.limits")),
+              lambda v, u: f"Set the height limit to {u.length(v)}", only=_only("settings.limits")),
     Parameter("settings.max_distance_m", _limit_stops("max_distance_m"), False, _fixed(0.2),
               lambda v, u: f"Set the distance limit to {u.length(v)}", only=_only("settings.limits")),
     Parameter("aircraft.payload_g", lambda s: [0.0] if s.aircraft.payload_g > 0 else [], False, _fixed(0.8),

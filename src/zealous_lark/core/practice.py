@@ -83,7 +83,7 @@ QUESTIONS: tuple[Question, ...] = (
              _one("compass", ("When it is due", CompassRule.WHEN_DUE), ("Every session", CompassRule.ALWAYS),
                   ("Only when asked for", CompassRule.WHEN_ASKED))),
     Question("lost_link", "What should it do if the link is lost?",
-             "A return climbs first: wrong under a roof, from a boat, or where no return height serves.",
+             "A return climbs first: wrong under a roof, from a boat, or where no return height works.",
              _one("lost_link", ("What the site asks for", LostLinkRule.BY_SITE), ("Always return", LostLinkRule.RETURN),
                   ("Always hover", LostLinkRule.HOVER))),
     Question("strong_wind", "Strong wind, far out: how do you come home?",

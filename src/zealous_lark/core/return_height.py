@@ -31,7 +31,7 @@ class ReturnHeight:
     lowest_m: clears every obstacle within the flight's distance by the margin.
     highest_m: still comes home, under the legal height; None if the wind is not known.
     recommended_m: the lowest rounded up to 5 m, or the height that the pilot always uses where it
-    serves; None when no height serves.
+    works; None when no height works.
     governing: the obstacle that sets the lowest; None when the floor does.
     beyond_m, beyond: the same with what stands a little beyond the flight's distance, where it may come to.
     """

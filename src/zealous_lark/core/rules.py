@@ -7,14 +7,14 @@ from dataclasses import dataclass
 
 @dataclass(frozen=True, slots=True)
 class RuleSet:
-    """One set of rules as far as Lark can work out with it.
+    """One set of rules as far as Lark can take them into account.
 
     height_m: greatest height above the ground [m].
     mass_steps_g: masses from which other rules apply [g].
     people_m: least distance from uninvolved people [m], None where it is not one number.
     airfield_m: least distance from an airfield [m], None where it depends.
     people_from_g, airfield_from_g: take-off mass from which that distance is asked [g], None: of every mass.
-    depends: what else a distance or step depends on and is not worked out, None for nothing.
+    depends: what else a distance or step depends on and Lark does not know, None for nothing.
     night: what the rules say of flying at night.
     checked: the day on which the values were written down. source: where they come from.
     """

@@ -17,6 +17,7 @@ from zealous_lark.core.obstacles import ObstacleKind
 from zealous_lark.core.place import Role
 from zealous_lark.core.situation import Situation
 from zealous_lark.core.survey import STEEP_DEG
+from zealous_lark.core.units import METRIC, Units, decibels
 from zealous_lark.core.verdict import Verdict, judge
 from zealous_lark.core.world import World
 
@@ -30,7 +31,7 @@ _RANK = {Verdict.LAUNCH: 0, Verdict.CARE: 1, Verdict.UNKNOWN: 2, Verdict.STAY: 3
 
 @dataclass(frozen=True, slots=True)
 class Suggestion:
-    """A point that could serve [°], with the verdict of the same flight from there, and why, best first.
+    """A point to take off from [°], with the verdict of the same flight from there, and why, best first.
 
     situation: the plan from there: towards the same subject, or the same far end.
     """
@@ -51,7 +52,9 @@ def _apart(x: Floats, y: Floats, land: Land, *wanted: Callable[..., bool]) -> Fl
     return np.asarray(shapely.distance(shapely.points(x, y), shapely.union_all(shapes)))
 
 
-def suggest(situation: Situation, step_m: float = 25.0, radius_m: float = 500.0) -> tuple[Suggestion, ...]:
+def suggest(
+    situation: Situation, units: Units = METRIC, step_m: float = 25.0, radius_m: float = 500.0
+) -> tuple[Suggestion, ...]:
     """Up to three take-off points for a flight to the same far end, at least 60 m apart, best first.
 
     Points in water, in obstacles, under the way of wires, near people, on steep or unknown ground are
@@ -95,12 +98,20 @@ def suggest(situation: Situation, step_m: float = 25.0, radius_m: float = 500.0)
             continue
         chosen.append((px, py))
         judged += 1
-        found.append(_judged(situation, land, px, py, fx, fy, float(slope[i]), float(room[i]) * 60))
+        found.append(_judged(situation, land, px, py, fx, fy, float(slope[i]), float(room[i]) * 60, units))
     return tuple(sorted(found, key=lambda s: (_RANK[s.verdict], s.score))[:3])
 
 
 def _judged(
-    situation: Situation, land: Land, px: float, py: float, fx: float, fy: float, slope: float, room: float
+    situation: Situation,
+    land: Land,
+    px: float,
+    py: float,
+    fx: float,
+    fy: float,
+    slope: float,
+    room: float,
+    u: Units,
 ) -> Suggestion:
     lat, lon = (float(v) for v in land.frame.to_geographic(px, py))
     towards, distance = (float(v) for v in polar(fx - px, fy - py))
@@ -123,10 +134,10 @@ def _judged(
     margin, height = a.signal.margin_db, a.return_height
     used = [min(j.finding.used or 0.0, 2.0) for j in judgement.judged if not j.finding.standing]
     reasons = [
-        f"{distance:.0f} m to the far point, sight ends at {a.sight.limit_m:.0f} m",
-        f"{margin:.0f} dB of signal there",
-        f"return height {height.lowest_m:.0f} m clears",
-        f"{room:.0f} m or more of room around" if room >= 59 else f"{room:.0f} m of room around",
+        f"{u.length(distance)} to the far point, sight ends at {u.length(a.sight.limit_m)}",
+        f"{decibels(margin)} of signal there",
+        f"return height {u.length(height.lowest_m)} clears",
+        f"{u.length(room)} or more of room around" if room >= 59 else f"{u.length(room)} of room around",
     ]
     if land.has_terrain:
         reasons.append(f"ground slopes {slope:.0f}°")

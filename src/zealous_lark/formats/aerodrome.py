@@ -289,7 +289,7 @@ def _laid_over(base: Hour, said: Hour) -> Hour:
 
 
 def _worse(a: Hour, b: Hour) -> Hour:
-    """The worse of two states, figure by figure: what may come for a while has to be worked out with."""
+    """The worse of two states, figure by figure: what may come for a while counts."""
     order = (None, Precipitation.NONE, Precipitation.LIGHT, Precipitation.FOG, Precipitation.HEAVY)
 
     def strength(h: Hour) -> float:

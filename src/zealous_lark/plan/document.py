@@ -63,7 +63,7 @@ OutboundMode = Literal["slow", "normal", "fast"]
 ReturnMode = Literal["rth", "slow", "normal", "fast"]
 
 
-KitNumber = Annotated[int, Field(ge=1, description="Its number in this Lark's own kit; null: it is not of the kit.")]
+KitNumber = Annotated[Number, Field(ge=1, description="Its number in this Lark's own kit; null: it is not of the kit.")]
 
 
 class SpeedsPart(Part):

@@ -83,7 +83,7 @@ class MarkPart(Part):
 
 
 class FlightEntry(Part):
-    """A flight as the logbook has it, and as the pilot may mend it. null: not known."""
+    """A flight as the logbook has it, and as the pilot may correct it. null: not known."""
 
     started_at: Moment
     place: Annotated[str, Field(max_length=120)] = ""

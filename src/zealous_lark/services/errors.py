@@ -6,7 +6,7 @@ class NotHereError(LookupError):
 
 
 class NotAllowedError(ValueError):
-    """An action that is refused; `key` names the field to mend."""
+    """An action that is refused; `key` names the field to correct."""
 
     def __init__(self, key: str, given: str, allowed: str) -> None:
         super().__init__(f"{key}: given {given}; allowed: {allowed}")

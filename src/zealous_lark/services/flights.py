@@ -214,7 +214,7 @@ def _set_down(db: Database, session_id: int, flight: Flight, now: datetime) -> N
 
 
 def _mended(entry: FlightEntry, before: FlightEntry, after: FlightEntry) -> FlightEntry:
-    """What the events say now, but what the pilot mended by hand: that differs from what they said before."""
+    """What the events say now, but what the pilot corrected: that differs from what they said before."""
     said = {
         name: getattr(after, name) for name in FlightEntry.model_fields if getattr(entry, name) == getattr(before, name)
     }

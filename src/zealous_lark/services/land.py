@@ -11,6 +11,7 @@ from zealous_lark.core.geodesy import destination
 from zealous_lark.core.section import Section, section
 from zealous_lark.core.survey import Survey, survey
 from zealous_lark.core.takeoffs import Suggestion, suggest
+from zealous_lark.core.units import Units
 from zealous_lark.formats.features import Exported, Item, items_of
 from zealous_lark.formats.geojson import write_geojson
 from zealous_lark.formats.gpx import write_gpx
@@ -48,12 +49,12 @@ def surveyed(db: Database, plan: PlanDocument, now: datetime) -> tuple[Assessmen
     return a, found
 
 
-def suggested(db: Database, plan: PlanDocument, now: datetime) -> tuple[Suggestion, ...]:
+def suggested(db: Database, plan: PlanDocument, now: datetime, units: Units) -> tuple[Suggestion, ...]:
     """Take-off points for the plan's far end, best first. Raises NotAllowedError for a plan without a place."""
     a = _assessed(db, plan, now)
     if a.situation.land is None:
         raise NotAllowedError("site.place", "null", "the number of a place that is kept here")
-    return suggest(a.situation)
+    return suggest(a.situation, units)
 
 
 def export_place(db: Database, place_id: int, form: str) -> tuple[bytes, str, str]:

@@ -1,4 +1,4 @@
-"""The logbook: what was flown, looked for, summed, mended with its history, and out as files."""
+"""The logbook: what was flown, looked for, summed, corrected with its history, and out as files."""
 
 from __future__ import annotations
 

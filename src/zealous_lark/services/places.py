@@ -170,7 +170,7 @@ def uses(db: Database, place_id: int) -> list[tuple[int, str]]:
 def core_place(db: Database, plan: PlanDocument) -> Place | None:
     """What the core needs to know of the place of a plan: the one it carries, or the one it names.
 
-    A deleted place still serves the sessions that were planned there. Raises NotAllowedError
+    Sessions that were planned at a place keep it when it is deleted. Raises NotAllowedError
     for a number that never was a place.
     """
     if plan.place is not None:

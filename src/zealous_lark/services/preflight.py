@@ -210,7 +210,7 @@ def _value(kind: Value, plan: PlanDocument, a: Assessment, answer: Answer | None
         case Value.RETURN_HEIGHT:
             want = a.return_height.recommended_m
             if want is None:
-                return ValueState(settings.rth_altitude_m, "none serves", "fail", "No return height serves here.")
+                return ValueState(settings.rth_altitude_m, "no height works", "fail", "No return height works here.")
             off = settings.rth_altitude_m - want
             if -0.5 < off <= WASTEFUL_M:
                 words = (

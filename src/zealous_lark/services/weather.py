@@ -29,7 +29,7 @@ from zealous_lark.store import reports as stored
 from zealous_lark.store.reports import Report
 
 NEAR_M = 10_000.0
-"""A report serves places within this distance [m]."""
+"""A report counts for places within this distance [m]."""
 HOURS_AHEAD = 60
 _BEFORE = timedelta(hours=24)
 

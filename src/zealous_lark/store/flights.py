@@ -149,7 +149,7 @@ def exists(s: OrmSession, uid: str) -> bool:
 
 
 def put(s: OrmSession, flight: StoredFlight, listed: Listed, now: datetime) -> StoredFlight:
-    """Keep a flight as its own events made it, under a new revision: who mends an older one must look again."""
+    """Keep a flight as its own events made it, under a new revision: who corrects an older one must look again."""
     values = {
         **_columns(listed),
         "document": flight.document,

@@ -5,7 +5,7 @@ from __future__ import annotations
 from apiflask import APIBlueprint
 from flask import Response
 
-from zealous_lark.core.prepare.packs import PUT_ASIDE
+from zealous_lark.core.prepare.packs import OLD_CYCLES, PUT_ASIDE, WORN_PCT
 from zealous_lark.plan.kit import SHEET, AircraftItem, PackItem
 from zealous_lark.plan.ranges import aircraft_range
 from zealous_lark.plan.typical import CLASSES
@@ -27,6 +27,8 @@ def _pack(item: PackItem) -> b.PackNowOut:
         storage_v=found.storage_v,
         advice=b.AdviceOut(care=found.advice.care, sentence=found.advice.sentence, by=found.advice.by),
         worn=found.worn,
+        worn_below_pct=WORN_PCT,
+        old_from_cycles=OLD_CYCLES,
         choosable=item.state not in PUT_ASIDE,
     )
 

@@ -12,6 +12,7 @@ from flask import Response
 
 from zealous_lark.core.heights import height_by_angle_m, height_by_shadow_m
 from zealous_lark.core.light import sun
+from zealous_lark.core.units import Units
 from zealous_lark.plan import PlanDocument
 from zealous_lark.plan.place import PlacePart
 from zealous_lark.plan.result import WindFoundPart
@@ -21,7 +22,7 @@ from zealous_lark.services.places import OpenedPlace
 from zealous_lark.services.sketches import sketch
 from zealous_lark.services.tiles import change_tiles, tiles
 from zealous_lark.web.context import database, json_answer, now
-from zealous_lark.web.http import body, file, query, writes_nothing
+from zealous_lark.web.http import body, file, query, units, writes_nothing
 from zealous_lark.web.schemas import places as b
 from zealous_lark.web.schemas.common import UsesOut, uses_out
 
@@ -296,9 +297,10 @@ def surveyed(document: PlanDocument) -> Response:
 @api.post("/takeoffs")
 @api.output(b.SuggestionList)
 @api.doc(summary="Take-off points for a plan's far point, best first", responses={422: "Refused"})
+@units(api)
 @body(api, PlanDocument)
 @writes_nothing
-def takeoffs(document: PlanDocument) -> Response:
+def takeoffs(document: PlanDocument, units: Units) -> Response:
     """Suggestions, not decisions."""
     found = [
         b.SuggestionOut(
@@ -310,7 +312,7 @@ def takeoffs(document: PlanDocument) -> Response:
             verdict=s.verdict,
             reasons=list(s.reasons),
         )
-        for s in land.suggested(database(), document, now())
+        for s in land.suggested(database(), document, now(), units)
     ]
     return json_answer(b.SuggestionList(suggestions=found))
 

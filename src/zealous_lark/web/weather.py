@@ -62,7 +62,7 @@ def list_sources() -> Response:
 @api.doc(summary="The latest report of each source for a place", responses={422: "Refused"})
 @query(api, b.NearQuery)
 def list_reports(asked: b.NearQuery) -> Response:
-    """Reports that serve a place."""
+    """Reports that count for a place."""
     found = weather.reports_near(database(), asked.latitude, asked.longitude)
     return json_answer(b.ReportList(reports=[_report(r) for r in found]))
 

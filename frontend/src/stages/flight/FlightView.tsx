@@ -42,7 +42,7 @@ export function FlightView({ flight }: { flight: InFlight }) {
           readings={readings}
           turned={turned !== null}
         />
-        <Panel title="Flight clock" hint={turned === null ? "going out" : "on the way home"}>
+        <Panel title="Flight clock" hint={turned === null ? "outbound" : "flying home"}>
           <Box
             sx={{ display: "grid", gridTemplateColumns: "1fr 1fr 1fr", gap: 1, alignItems: "end" }}
           >
@@ -87,7 +87,7 @@ export function FlightView({ flight }: { flight: InFlight }) {
             last={last?.charge_pct ?? card?.charge_pct ?? 100}
             begun={card?.charge_pct ?? 100}
             read={(value) => flight.put("reading", { value })}
-            mend={(value) => {
+            correct={(value) => {
               for (const e of standing(record.events))
                 if (e.kind === "reading" && e.value! < value)
                   flight.put("withdrawn", { text: e.uid });

@@ -14,7 +14,7 @@ export function ReadingPad({
   last,
   begun,
   read,
-  mend,
+  correct,
 }: {
   expected: number;
   last: number;
@@ -22,7 +22,7 @@ export function ReadingPad({
   begun: number;
   read: (value: number) => void;
   /** This one counts, and those before it that were lower were slips. */
-  mend: (value: number) => void;
+  correct: (value: number) => void;
 }) {
   const [all, setAll] = useState(false);
   const [higher, setHigher] = useState<number | null>(null);
@@ -53,7 +53,7 @@ export function ReadingPad({
           sx={{ minHeight: 56 }}
           onClick={() => {
             setHigher(null);
-            mend(higher);
+            correct(higher);
           }}
         >
           Yes, {Math.round(higher)}%: the earlier one was a slip

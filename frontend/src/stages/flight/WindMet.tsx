@@ -16,7 +16,7 @@ import { written } from "../../units/units";
 const MODES = {
   rth: "return to home",
   slow: "slow mode",
-  normal: "usual mode",
+  normal: "normal mode",
   fast: "fast mode",
 } as const;
 
@@ -143,7 +143,7 @@ function Answer({ against, flight }: { against: number; flight: InFlight }) {
     >
       {row.home
         ? `It still comes home as planned, at ${speed(1 / row.home.s_per_m)} ground speed.`
-        : "Not as planned: by hand, as below."}{" "}
+        : "Not as planned: manually, as below."}{" "}
       {row.best_height_m !== null && row.best_mode !== null && row.best_speed_ms !== null && (
         <>
           Best way: {length(row.best_height_m)}, {MODES[row.best_mode]}, {speed(row.best_speed_ms)}

@@ -177,7 +177,7 @@ export function PlanStage() {
       views.push({
         key: "map",
         name: "Map",
-        answer: wide ? mapAnswer(result) : undefined,
+        answer: wide ? mapAnswer(result, shown) : undefined,
         content:
           plan.site.place != null ? (
             <Panel title="Map" hint="drag the take-off or the far point">

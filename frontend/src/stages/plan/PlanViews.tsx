@@ -88,21 +88,25 @@ export function limitsAnswer({ checks }: Result): string {
     : "all within";
 }
 
-/** What is left in the battery on landing. */
-export function batteryAnswer({ energy }: Result): string {
+/** What is left in the battery on landing, unless that rests on what nobody has said. */
+export function batteryAnswer({ checks, energy }: Result): string {
+  if (checks.some((c) => c.id === "battery.budget" && c.status === "unknown")) return "not checked";
   const lands = energy?.legs.at(-1)?.charge_after_pct;
   return energy && !energy.blocked && lands != null
     ? `lands with ${Math.round(lands)}%`
-    : "no way home";
+    : "can’t get home";
 }
 
-/** Whether anything stands in the way: the worst of what is cleared by height. */
-export function mapAnswer({ checks }: Result): string {
+/** Whether anything that is drawn or noted stands in the way: the worst of what is cleared by height. */
+export function mapAnswer({ checks }: Result, plan: Plan): string {
   const clearances = checks.filter((c) => /^(clear\.|return\.clearance)/.test(c.id));
-  const worst = (["fail", "care", "unknown", "pass"] as const).find((status) =>
+  const worst = (["fail", "care", "unknown"] as const).find((status) =>
     clearances.some((c) => c.status === status),
   );
-  return worst === undefined || worst === "pass" ? "way is clear" : STATUS_WORDS[worst];
+  if (worst) return worst === "unknown" ? "not checked" : STATUS_WORDS[worst];
+  return plan.site.place == null && plan.site.obstacles.length === 0
+    ? "nothing drawn"
+    : "clear as drawn";
 }
 
 /** The launch window at or after the planned take-off; undefined while it is not known. */

@@ -7,7 +7,7 @@ import { Choice } from "../../inputs/fields";
 import { confirmed } from "./evidence";
 import type { Path } from "../../editing/history";
 
-const COMPASS = { unasked: "Not said yet", yes: "In order", no: "Needs calibrating" } as const;
+const COMPASS = { unasked: "Not confirmed yet", yes: "In order", no: "Needs calibrating" } as const;
 const HOME = { unasked: "Not known yet", yes: "Confirmed here", no: "Not set" } as const;
 
 function answer(given: boolean | null | undefined): "unasked" | "yes" | "no" {

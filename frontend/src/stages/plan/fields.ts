@@ -53,7 +53,7 @@ const FIELDS: Record<string, [label: string, kind: Kind]> = {
   "flight.height_m": ["Height", "length"],
   "flight.station_min": ["Filming", "minutes"],
   "flight.outbound_mode": ["Mode out", MODES],
-  "flight.return_mode": ["Way home", MODES],
+  "flight.return_mode": ["Return", MODES],
   "flight.moves": ["Moves", "list"],
   "settings.rth_altitude_m": ["Return height", "length"],
   "settings.max_altitude_m": ["Height limit", "length"],

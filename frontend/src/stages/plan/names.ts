@@ -40,9 +40,9 @@ export const PRECIPITATION = {
 
 export const MODES = {
   rth: "Return to home",
-  slow: "By hand, slow mode",
-  normal: "By hand, usual mode",
-  fast: "By hand, fast mode",
+  slow: "Manual, slow mode",
+  normal: "Manual, normal mode",
+  fast: "Manual, fast mode",
 } as const;
 
 export const PLATFORMS = {

@@ -88,7 +88,7 @@ def emergency_cards(a: Assessment, u: Units = METRIC) -> tuple[EmergencyCard, ..
     lost = {"return": "return to home", "hover": "hover", "land": "land where it is"}
     lost_link = f"Lost-link setting: {lost[s.settings.lost_link.value]}."
     returns_at = f"The return is set to {u.length(s.settings.rth_altitude_m)}."
-    moves = f"Not return to home: the {s.site.platform.kind} is no longer where the home point is."
+    moves = f"No return to home: the {s.site.platform.kind} is no longer where the home point is."
     by_sight = (
         "Home by sight, at arm's length, or land." if indoors
         else "Home by sight, to where you stand now." if deck
@@ -134,7 +134,8 @@ def emergency_cards(a: Assessment, u: Units = METRIC) -> tuple[EmergencyCard, ..
             "display", "Display dead",
             ("The aircraft still flies. Look at it.", "Let go of the sticks, then land it by hand.") if indoors
             else ("The aircraft still flies. Look up.", "Climb if it is near anything.",
-                  "Home by hand, to where you stand now." if deck else "Fly home manually, or press return to home.",
+                  "Fly home manually, to where you stand now." if deck
+                  else "Fly home manually, or press return to home.",
                   *((moves,) if deck else ())),
             [] if indoors else [*way[:1], returns_at],
         ),

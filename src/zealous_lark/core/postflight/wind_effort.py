@@ -31,7 +31,7 @@ from zealous_lark.core.power import PowerModel
 Floats = NDArray[np.float64]
 
 LEAN_SCALE_SD = 0.1
-"""ToldFrom far an aircraft's airspeed at a lean may be off that of its spec sheet, as a share [practice]."""
+"""How far an aircraft's airspeed at a lean may be off that of its spec sheet, as a share [practice]."""
 LEVEL_M2_S2 = 3.0
 """Square of the airspeed at a lean of half a degree: nothing stands or measures more level than that [practice]."""
 LAW_SHARE = 0.08
@@ -59,7 +59,7 @@ def _net() -> tuple[Floats, Floats]:
 
 @dataclass(frozen=True, slots=True)
 class _Fit:
-    """ToldFrom well each wind of the net fits: the sum of squares over the variance of one independent error, (winds,).
+    """How well each wind of the net fits: the sum of squares over the variance of one independent error, (winds,).
 
     free: degrees of freedom left. law_ms: what the law itself may be wrong by [m/s].
     """

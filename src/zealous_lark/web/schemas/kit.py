@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from datetime import date, datetime
 
+from pydantic import Field
+
 from zealous_lark.core.prepare.packs import Care
 from zealous_lark.core.prepare.upkeep import Work
 from zealous_lark.plan.base import Number
@@ -39,6 +41,8 @@ class PackNowOut(Out):
     storage_v: float
     advice: AdviceOut
     worn: str | None
+    worn_below_pct: float = Field(description="Health under which a battery is old.")
+    old_from_cycles: int
     choosable: bool
 
 

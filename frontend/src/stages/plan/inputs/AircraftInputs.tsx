@@ -96,7 +96,7 @@ export function AircraftInputs({ plan, change }: InputProps) {
         onChange={set("max_takeoff_g")}
       />
       <OptionalQuantityInput
-        label="Ceiling (sea level)"
+        label="Service ceiling (sea level)"
         unknown="not given"
         slider={false}
         quantity="length"
@@ -142,7 +142,7 @@ const NUMBERS = [
     most: 240,
   },
   {
-    label: "Rated wind",
+    label: "Wind rating",
     path: ["max_wind_ms"],
     of: (p: Plan) => p.aircraft.max_wind_ms,
     quantity: "speed",

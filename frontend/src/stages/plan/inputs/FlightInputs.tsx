@@ -74,7 +74,7 @@ export function FlightInputs({ plan, result, change }: InputProps) {
         onChange={set("outbound_mode")}
       />
       <Choice
-        label="Way home"
+        label="Return"
         value={flight.return_mode}
         options={MODES}
         onChange={set("return_mode")}

@@ -39,7 +39,7 @@ export function LandPanel({
   replace: (plan: Plan) => void;
 }) {
   const units = useUnits();
-  // A deleted place still serves the sessions that were planned there.
+  // Sessions that were planned at a place keep it when it is deleted.
   const place = usePlace(plan.site.place, true);
   const survey = useSurvey(shown);
   // The plan view tells what the way home clears out of the same cut.
@@ -94,7 +94,7 @@ export function LandPanel({
             <li key={w.id}>
               {w.name || "Landing spot"}: {length(w.distance_m)} from the far end
               {w.charge_pct == null
-                ? ", not in reach against the wind"
+                ? ", out of range against the wind"
                 : `, lands there with ${Math.round(w.charge_pct)}%`}
             </li>
           ))}

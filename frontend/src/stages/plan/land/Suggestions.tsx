@@ -6,9 +6,12 @@ import type { Plan, Problem, Suggestion } from "../../../api/client";
 import { useSuggestions } from "../../../api/places";
 import { VERDICT_WORDS, VerdictMark } from "../../../shell/marks";
 import { ProblemNote } from "../../../shell/notes";
+import { useUnits } from "../../../shell/preferences";
+import { written } from "../../../units/units";
 
 /** Take-off points from which the same far end could be flown to: suggestions, with their reasons. */
 export function Suggestions({ plan, replace }: { plan: Plan; replace: (plan: Plan) => void }) {
+  const units = useUnits();
   const find = useSuggestions();
   const [sought, setSought] = useState<Plan | null>(null);
   const take = (s: Suggestion) =>
@@ -29,7 +32,7 @@ export function Suggestions({ plan, replace }: { plan: Plan; replace: (plan: Pla
         disabled={find.isPending}
         onClick={() => {
           setSought(plan);
-          find.mutate(plan);
+          find.mutate({ plan, units });
         }}
       >
         {find.isPending ? "Looking…" : "Find a take-off point"}
@@ -39,7 +42,7 @@ export function Suggestions({ plan, replace }: { plan: Plan; replace: (plan: Pla
         <>
           <Typography variant="body2" color="text.secondary" sx={{ mt: 0.5 }}>
             {find.data.length === 0
-              ? "No take-off point within 500 m works for this far point. Choose another far point."
+              ? `No take-off point within ${written(500, "length", units)} works for this far point. Choose another far point.`
               : "Suggestions for the same far point, by what is drawn here. Walk there and look before you trust one."}
             {sought !== plan && find.data.length > 0 && " The plan has changed since this search."}
           </Typography>
