@@ -623,7 +623,7 @@ def test_a_session_begins_on_a_boat_and_nobody_is_told_to_press_return(page: Pag
     saved(page)
     page.get_by_role("button", name="Emergency").click()
     page.get_by_role("button", name="Picture frozen").click()
-    expect(page.get_by_text("Not return to home: the boat is no longer where the home point is.")).to_be_visible()
+    expect(page.get_by_text("No return to home: the boat is no longer where the home point is.")).to_be_visible()
 
 
 def test_a_typed_wire_stands_in_the_section_and_in_the_verdict(page: Page) -> None:
