@@ -32,8 +32,8 @@ test: $(VENV)/.dev $(STATIC) /usr/bin/chromium
 
 # What takes long: a thousand kills, the mutants of the core, many drawn plans.
 soak: $(VENV)/.dev
-	LARK_TRIES=1000 LARK_SEEDS=100 LARK_REQUESTS=300 $(VENV)/bin/pytest -n 2 tests/soak tests/plans tests/core/postflight \
-		tests/web/test_generated.py --timeout 7200
+	LARK_TRIES=1000 LARK_SEEDS=100 LARK_REQUESTS=300 LARK_FILES=700 $(VENV)/bin/pytest -n 2 tests/soak tests/plans \
+		tests/core/postflight tests/web/test_generated.py tests/formats/test_damaged.py --timeout 7200
 
 bench: $(VENV)/.dev
 	$(PY) -m tests.bench

@@ -31,6 +31,9 @@ ROOT = Path(__file__).parent.parent
 SOME_SEEDS = int(os.environ.get("LARK_SEEDS", "30"))
 """How many truths are drawn where a share is asked for; `make soak` draws a hundred."""
 
+SOME_FILES = int(os.environ.get("LARK_FILES", "25"))
+"""How many damaged files of each kind are read; `make soak` reads 700, ten thousand in all."""
+
 
 def share_of(share: float, drawn: int) -> float:
     """How many of so many drawn a share asks for at least: all of it from a hundred on, else less by two deviations."""

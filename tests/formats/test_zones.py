@@ -208,7 +208,7 @@ def test_a_kmz_with_one_bit_turned_is_read_the_same_or_refused(seed: int) -> Non
         (LAUGHS.encode(), "document type or entities"),
         (zipped(("doc.kml", b" " * 21_000_000)), "unpacks to more than"),
         (zipped(("readme.txt", b"x")), "without a KML document"),
-        (b"PK\x03\x04" + b"\0" * 100, "cannot be opened"),
+        (b"PK\x03\x04" + b"\0" * 100, "cannot be read"),
         (b"<kml><unclosed>", "cannot be read"),
         (b"<gpx></gpx>", "begins with <gpx>"),
         (b"not json", "not JSON"),

@@ -19,13 +19,27 @@ import pytest
 from tests.conftest import NOW
 from tests.core.postflight.make_tracks import there_and_back
 from tests.flying import fly
+from tests.formats.hostile import METAR
 from tests.formats.test_track_files import as_gpx
 from zealous_lark.formats.errors import BadFileError
-from zealous_lark.services import archive, kit, learning, logbook, sessions, tracks
+from zealous_lark.services import (
+    answers,
+    archive,
+    decisions,
+    kit,
+    learning,
+    logbook,
+    minimums,
+    sessions,
+    tracks,
+    weather,
+)
+from zealous_lark.services.answers import Said
 from zealous_lark.services.errors import NotAllowedError
-from zealous_lark.store import Database, backup
+from zealous_lark.store import Database, PilotsWord, backup
 from zealous_lark.store import archive as stored_archive
 from zealous_lark.store import minimums as stored_minimums
+from zealous_lark.store.answers import Word
 from zealous_lark.store.database import FILE_NAME
 from zealous_lark.store.flights import Filter
 from zealous_lark.store.models import FactRow
@@ -47,6 +61,13 @@ def full_data(kept_data: Path, tmp_path_factory: pytest.TempPathFactory) -> Path
         pass
     offer = next(o for o in learning.offers(demo, NOW) if o.offered)
     learning.take(demo, offer.kind, offer.target, NOW)
+    answers.answer(demo, 1, answers.KIT_LIST, Said("props", Word.DONE), NOW)
+    minimums.change(demo, minimums.current(demo), NOW)
+    decided = sessions.open_session(demo, 1, NOW)
+    decisions.record_decision(
+        demo, 1, word=PilotsWord.WAIT, note="wind", revision=decided.session.revision, now=NOW, said={}
+    )
+    weather.read_text(demo, "metar", METAR.decode(), "", decided.plan, NOW)
     demo.close()
     return folder
 
@@ -129,9 +150,11 @@ def put(name: str, content: bytes) -> Callable[[dict[str, bytes]], None]:
     return lambda files: files.update({name: content})
 
 
-def spoil_plan(document: dict[str, Any]) -> None:
-    at = document["columns"].index("plan")
-    document["rows"][0][at] = '{"format": "something else"}'
+def spoil(column: str, value: str) -> Callable[[dict[str, Any]], None]:
+    def change(document: dict[str, Any]) -> None:
+        document["rows"][0][document["columns"].index(column)] = value
+
+    return change
 
 
 HOSTILE: dict[str, tuple[Callable[[dict[str, bytes]], None], bool, str]] = {
@@ -153,7 +176,15 @@ HOSTILE: dict[str, tuple[Callable[[dict[str, bytes]], None], bool, str]] = {
     "rows of nothing": (
         table_with("upkeep", lambda d: d["rows"].append([999, 999, "{}", "2026-01-01", None])), True, "fit together",
     ),
-    "a plan of no kind": (table_with("sessions", spoil_plan), True, "cannot be read"),
+    "a word of no kind": (table_with("answers", spoil("word", "maybe")), True, "cannot be read"),
+    "a number of no kind": (table_with("sessions", spoil("revision", "x")), True, "cannot be read"),
+    "a time of no kind": (table_with("decisions", spoil("decided_at", "yesterday")), True, "cannot be read"),
+    "a result of no kind": (table_with("decisions", spoil("result", "{}")), True, "cannot be read"),
+    "a walkround of no kind": (table_with("decisions", spoil("walkround", '{"a": 1}')), True, "cannot be read"),
+    "upkeep of no kind": (table_with("upkeep", spoil("document", "[]")), True, "cannot be read"),
+    "minimums of no kind": (table_with("minimums", spoil("settings", '{"x": 1}')), True, "cannot be read"),
+    "a forecast of no kind": (table_with("reports", spoil("document", "{}")), True, "cannot be read"),
+    "a plan of no kind": (table_with("sessions", spoil("plan", '{"format": "x"}')), True, "cannot be read"),
 }  # fmt: skip
 
 
@@ -181,7 +212,9 @@ def test_an_archive_with_one_bit_turned_is_refused_or_the_same(demo: Database, t
         built = tmp_path / str(n)
         built.mkdir()
         try:
-            stored_archive.build(bytes(spoiled), built)
+            packed = built / "a.zip"
+            packed.write_bytes(spoiled)
+            stored_archive.build(packed, built)
         except stored_archive.BadArchiveError:
             refused += 1
     assert refused > 50
@@ -218,8 +251,11 @@ def test_a_bomb_and_rubbish_are_refused(
     monkeypatch.setattr(stored_archive, "MAX_UNPACKED", 3_000_000)
     bomb = remade(data, put("files/00.bin", b"\0" * 4_000_000))
     assert len(bomb) < len(data) + 10_000
-    with pytest.raises(BadFileError, match="unpacks to more"):
-        archive.restore(other, bomb, NOW)
+    packed, built = tmp_path / "bomb.zip", tmp_path / "built"
+    packed.write_bytes(bomb)
+    built.mkdir()
+    with pytest.raises(stored_archive.BadArchiveError, match="unpacks to more"):
+        stored_archive.build(packed, built)
     assert stored_archive.is_empty(other)
     other.close()
 

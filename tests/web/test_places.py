@@ -187,6 +187,21 @@ def test_a_bad_file_is_named_and_changes_nothing(
     assert count(database, "terrains") == 0
 
 
+def test_a_text_in_a_file_that_would_spoil_others_is_refused_by_name(client: FlaskClient) -> None:
+    place = made(client)
+    ring = [[25, 58], [25.1, 58], [25.1, 58.1], [25, 58]]
+    feature = {
+        "type": "Feature",
+        "properties": {"name": "bell \x07"},
+        "geometry": {"type": "Polygon", "coordinates": [ring]},
+    }
+    data = json.dumps({"type": "FeatureCollection", "features": [feature]}).encode()
+    answer = send(client, place, "zones", data, "z.json")
+    assert answer.status_code == 422
+    assert "U+0007" in answer.json["refusals"][0]["given"]
+    assert client.get(f"/api/places/{place['id']}").json == place
+
+
 def test_a_file_is_sent_as_bytes_for_the_revision_that_was_seen(client: FlaskClient) -> None:
     place = made(client)
     form = client.post(f"/api/places/{place['id']}/zones?name=a&revision=1", data={"file": "x"})

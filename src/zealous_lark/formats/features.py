@@ -11,7 +11,7 @@ from pydantic import ValidationError
 
 from zealous_lark.core.place import Role
 from zealous_lark.core.verdict import CAUTION
-from zealous_lark.formats.errors import BadFileError
+from zealous_lark.formats.errors import BadFileError, telling
 from zealous_lark.plan import PlanRefusedError, refused_input
 from zealous_lark.plan.place import FeaturePart, PlacePart, ZonePart
 
@@ -117,37 +117,43 @@ def features_of(collection: list[dict[str, Any]]) -> tuple[list[FeaturePart], li
     features: list[FeaturePart] = []
     zones: dict[str, ZonePart] = {}
     for i, feature in enumerate(collection):
-        properties = dict(feature.get("properties") or {})
-        geometry = feature.get("geometry") or {}
-        kind: Any = geometry.get("type")
-        coordinates: Any = geometry.get("coordinates")
-        where = f"feature {i + 1} ({properties.get('name') or kind})"
-        what = properties.pop("lark_type", None)
-        properties.pop("description", None)
+        with telling(f"feature {i + 1}", "a GeoJSON feature"):
+            properties = dict(feature.get("properties") or {})
+            geometry = feature.get("geometry") or {}
+            where = f"feature {i + 1} ({str(properties.get('name') or geometry.get('type'))[:80]})"
         try:
-            if what == "feature":
-                known = {k: v for k, v in properties.items() if k in FeaturePart.model_fields}
-                features.append(FeaturePart.model_validate({**known, **_drawn(kind, coordinates)}, strict=False))
-            elif what == "zone":
-                known = {k: v for k, v in properties.items() if k in ZonePart.model_fields}
-                areas = [coordinates] if kind == "Polygon" else coordinates
-                zone = ZonePart.model_validate({**known, "areas": [[_open(r) for r in a] for a in areas]}, strict=False)
-                if zone.name in zones:  # several polygons of one zone, written apart
-                    zone = zone.model_copy(update={"areas": [*zones[zone.name].areas, *zone.areas]})
-                zones[zone.name] = zone
-            elif what is None and kind == "Point":
-                name = str(properties.get("name") or f"point {i + 1}")[:120]
-                features.append(FeaturePart(id=f"in{i}", role=Role.NOTE, name=name, **_drawn(kind, coordinates)))
+            with telling(f"{where} with coordinates", "GeoJSON geometry"):
+                taken = _taken(i, properties, geometry.get("type"), geometry.get("coordinates"))
         except ValidationError as error:
             raise _refused(error, where) from None
-        except (TypeError, KeyError, IndexError):
-            raise BadFileError(f"{where} with coordinates that cannot be read", "GeoJSON geometry") from None
+        if isinstance(taken, FeaturePart):
+            features.append(taken)
+        elif taken is not None:
+            if taken.name in zones:  # several polygons of one zone, written apart
+                taken = taken.model_copy(update={"areas": [*zones[taken.name].areas, *taken.areas]})
+            zones[taken.name] = taken
     if not features and not zones:
         raise BadFileError("no feature that Lark knows", "a place that Lark wrote, or points")
     return features, list(zones.values())
 
 
-def _drawn(kind: str | None, coordinates: Any) -> dict[str, Any]:
+def _taken(i: int, properties: dict[str, Any], kind: Any, coordinates: Any) -> FeaturePart | ZonePart | None:
+    what = properties.pop("lark_type", None)
+    properties.pop("description", None)
+    if what == "feature":
+        known = {k: v for k, v in properties.items() if k in FeaturePart.model_fields}
+        return FeaturePart.model_validate({**known, **_drawn(kind, coordinates)}, strict=False)
+    if what == "zone":
+        known = {k: v for k, v in properties.items() if k in ZonePart.model_fields}
+        areas = [coordinates] if kind == "Polygon" else coordinates
+        return ZonePart.model_validate({**known, "areas": [[_open(r) for r in a] for a in areas]}, strict=False)
+    if what is None and kind == "Point":
+        name = str(properties.get("name") or f"point {i + 1}")[:120]
+        return FeaturePart(id=f"in{i}", role=Role.NOTE, name=name, **_drawn(kind, coordinates))
+    return None
+
+
+def _drawn(kind: Any, coordinates: Any) -> dict[str, Any]:
     if kind == "Point":
         return {"shape": "point", "coordinates": [[float(n) for n in coordinates[:2]]]}
     if kind == "LineString":

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import math
+import re
 from collections.abc import Iterator
 from itertools import pairwise
 from typing import Any
@@ -11,13 +12,18 @@ from typing import Any
 from zealous_lark.formats.errors import BadFileError
 from zealous_lark.formats.features import Exported, FlownLine, Item, cut
 
+_HALF = re.compile(r"\\u[dD][89a-fA-F]")
 _ALLOWED = "a GeoJSON FeatureCollection"
 
 
 def read_json(data: bytes) -> Any:
     """JSON from a file. Raises BadFileError."""
     try:
-        return json.loads(data.decode("utf-8-sig"), parse_constant=_no_constant)
+        text = data.decode("utf-8-sig")
+        found = json.loads(text, parse_constant=_no_constant)
+        if _HALF.search(text):
+            json.dumps(found, ensure_ascii=False).encode()  # half a character cannot be written again
+        return found
     except (ValueError, RecursionError) as error:
         raise BadFileError(f"text that is not JSON ({str(error)[:100]})", _ALLOWED) from None
 

@@ -10,7 +10,7 @@ from xml.etree.ElementTree import Element
 import gpxpy
 import gpxpy.gpx
 
-from zealous_lark.formats.errors import BadFileError
+from zealous_lark.formats.errors import BadFileError, telling
 from zealous_lark.formats.features import Exported, FlownLine, Item
 from zealous_lark.formats.xml import local, parsed
 
@@ -74,8 +74,9 @@ def read_gpx(data: bytes) -> list[dict[str, Any]]:
     if local(root) != "gpx":
         raise BadFileError(f"XML that begins with <{local(root)}>", "GPX 1.1")
     try:
-        document = gpxpy.parse(data.decode())
-    except (gpxpy.gpx.GPXException, ValueError) as error:
+        with telling("GPX", "GPX 1.1"):
+            document = gpxpy.parse(data.decode())
+    except gpxpy.gpx.GPXException as error:
         raise BadFileError(f"GPX that cannot be read ({error})", "GPX 1.1") from None
     found = []
     for w in document.waypoints:
@@ -83,14 +84,16 @@ def read_gpx(data: bytes) -> list[dict[str, Any]]:
         properties = {k: v for k, v in _own(w.name, w.comment).items() if k != "drawn_as"}
         found.append({"type": "Feature", "properties": properties, "geometry": geometry})
     areas: dict[str, tuple[dict[str, Any], list[list[Any]]]] = {}
-    for r in document.routes:
+    for number, r in enumerate(document.routes):
         own, line = _own(r.name, r.comment), [[p.longitude, p.latitude] for p in r.points]
         kind, part = own.pop("drawn_as", "LineString"), own.pop("part", [0, 0])
         if kind == "LineString":
             found.append({"type": "Feature", "properties": own, "geometry": {"type": kind, "coordinates": line}})
             continue
         _, rings = areas.setdefault(json.dumps(own, sort_keys=True), (own, []))
-        if part[1] == 0 or not rings:
+        with telling(f"the part that route {number + 1} is", "GPX as Lark wrote it"):
+            first = part[1] == 0
+        if first or not rings:
             rings.append([])
         rings[-1].append(line)
     for own, polygons in areas.values():
@@ -109,6 +112,6 @@ def _own(name: str | None, comment: str | None) -> dict[str, Any]:
     if comment and comment.startswith("{"):
         try:
             properties = json.loads(comment)
-        except ValueError:
+        except (ValueError, RecursionError):
             properties = {}
     return {"name": name or "", **(properties if isinstance(properties, dict) else {})}

@@ -9,12 +9,12 @@ import io
 import json
 import math
 import zipfile
-import zlib
+from collections.abc import Iterator
 from typing import Any
 from xml.etree import ElementTree
 from xml.etree.ElementTree import Element, SubElement
 
-from zealous_lark.formats.errors import BadFileError
+from zealous_lark.formats.errors import BadFileError, telling
 from zealous_lark.formats.features import Exported, FlownLine, cut
 from zealous_lark.formats.xml import child_text, local, parsed
 
@@ -28,16 +28,15 @@ def unzipped(data: bytes) -> bytes:
     """The KML of a KMZ; anything else comes back as it is. Raises BadFileError for a bomb."""
     if data[:2] != b"PK":
         return data
-    try:
-        with zipfile.ZipFile(io.BytesIO(data)) as archive:
-            inside = [i for i in archive.infolist() if i.filename.lower().endswith(".kml")]
-            if not inside:
-                raise BadFileError("a KMZ without a KML document", _ALLOWED)
-            with archive.open(inside[0]) as file:
-                # The size that the archive states may be a lie; what is read is what counts.
-                found = file.read(MAX_UNPACKED + 1)
-    except (zipfile.BadZipFile, zlib.error, NotImplementedError, RuntimeError, EOFError, OSError) as error:
-        raise BadFileError(f"a KMZ that cannot be opened ({error})", _ALLOWED) from None
+    with telling("a KMZ", _ALLOWED), zipfile.ZipFile(io.BytesIO(data)) as archive:
+        inside = [i for i in archive.infolist() if i.filename.lower().endswith(".kml")]
+        if not inside:
+            raise BadFileError("a KMZ without a KML document", _ALLOWED)
+        if inside[0].compress_type not in (zipfile.ZIP_STORED, zipfile.ZIP_DEFLATED):
+            raise BadFileError("a KMZ packed in an unusual way", "one that is stored or deflated, as KMZ is")
+        with archive.open(inside[0]) as file:
+            # The size that the archive states may be a lie; what is read is what counts.
+            found = file.read(MAX_UNPACKED + 1)
     if len(found) > MAX_UNPACKED:
         raise BadFileError(f"a KMZ that unpacks to more than {MAX_UNPACKED:,} bytes", "a smaller one")
     return found
@@ -58,10 +57,20 @@ def _ring(boundary: Element) -> list[list[float]]:
     return _positions(text)
 
 
-def _geometries(element: Element) -> list[tuple[str, Any]]:
-    """Point, LineString and Polygon below a placemark, as GeoJSON types and coordinates."""
+def _inside(placemark: Element) -> Iterator[Element]:
+    """What is in a placemark and in no other one inside it: each element of a document is looked at once."""
+    waiting = list(reversed(placemark))
+    while waiting:
+        e = waiting.pop()
+        if local(e) != "Placemark":
+            yield e
+            waiting += reversed(e)
+
+
+def _geometries(placemark: Element) -> list[tuple[str, Any]]:
+    """Point, LineString and Polygon in a placemark, as GeoJSON types and coordinates."""
     found: list[tuple[str, Any]] = []
-    for e in element.iter():
+    for e in _inside(placemark):
         kind = local(e)
         if kind == "Point":
             found.append(("Point", (_positions(child_text(e, "coordinates")) or [[]])[0]))
@@ -77,7 +86,7 @@ def _geometries(element: Element) -> list[tuple[str, Any]]:
 
 def _properties(placemark: Element) -> dict[str, Any]:
     found: dict[str, Any] = {"name": child_text(placemark, "name"), "description": child_text(placemark, "description")}
-    for e in placemark.iter():
+    for e in _inside(placemark):
         if local(e) == "Data" and e.get("name"):
             found[str(e.get("name"))] = child_text(e, "value")
         elif local(e) == "SimpleData" and e.get("name"):

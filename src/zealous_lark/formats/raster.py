@@ -32,23 +32,32 @@ MAX_SIDE = 1_000
 """Most cells along a side; finer terrain is coarsened to fit."""
 _MAX_FILE_SIDE = 60_000
 _LOWEST, _HIGHEST = -500.0, 9_000.0
-_DRIVERS = {"GTiff", "AAIGrid", "SRTMHGT"}
+_MAX_BLOCK = 64_000_000
+"""The largest block that a file may be stored in [bytes]: one is read whole, whatever is in it."""
+_WRITTEN_OUT = re.compile(r"(PROJCS|GEOGCS|COMPD_CS|LOCAL_CS|PROJCRS|GEOGCRS|GEODCRS|COMPOUNDCRS|BOUNDCRS)\[")
+"""How a projection begins that is written out as well-known text."""
+_ALONE = {
+    "GDAL_CACHEMAX": 64, "GDAL_DISABLE_READDIR_ON_OPEN": "EMPTY_DIR", "GDAL_PAM_ENABLED": "NO", "PROJ_NETWORK": "OFF",
+    "GDAL_HTTP_TIMEOUT": "1", "CPL_VSIL_CURL_ALLOWED_EXTENSIONS": ".none",
+}  # fmt: skip
+"""The file and nothing beside it: no neighbours, no network."""
 _ALLOWED = "a GeoTIFF, an ESRI ASCII grid (.asc) or an .hgt file with heights in metres"
 
 
-def _named(name: str, data: bytes) -> str:
-    """A file name that the reader of its kind knows; an .hgt is told by its name alone."""
+def _named(name: str, data: bytes) -> tuple[str, str]:
+    """A file name that the reader of its kind knows, and that reader; an .hgt is told by its name alone."""
     suffix = PurePath(name).suffix.lower()
     if suffix == ".hgt":
         found = re.search(r"([NS]\d{2}[EW]\d{3})", PurePath(name).stem.upper())
         if not found:
             raise BadFileError(f"{name!r}", "an .hgt file named by its corner, like N58E025.hgt")
-        return f"{found[1]}.hgt"
+        return f"{found[1]}.hgt", "SRTMHGT"
     if suffix in (".asc", ".grd", ".txt"):
-        return "grid.asc"
+        return "grid.asc", "AAIGrid"
     if data[:4] in (b"II*\0", b"MM\0*", b"II+\0", b"MM\0+"):
-        return "grid.tif"
-    return f"grid{suffix or '.bin'}"
+        return "grid.tif", "GTiff"
+    # No other reader is ever asked: some would follow an address that is in the file.
+    raise BadFileError(f"{name!r}, which begins like none of these", _ALLOWED)
 
 
 def read_terrain(data: bytes, name: str, latitude: float, longitude: float, crs: str | None = None) -> Terrain:
@@ -61,11 +70,12 @@ def read_terrain(data: bytes, name: str, latitude: float, longitude: float, crs:
     # A name of our own in a folder of its own: no name of the user's reaches the file system.
     with TemporaryDirectory() as folder, warnings.catch_warnings():
         warnings.simplefilter("ignore", NotGeoreferencedWarning)
-        path = f"{folder}/{_named(name, data)}"
+        called, driver = _named(name, data)
+        path = f"{folder}/{called}"
         with open(path, "wb") as file:
             file.write(data)
         try:
-            with rasterio.Env(GDAL_CACHEMAX=64), rasterio.open(path) as source:
+            with rasterio.Env(**_ALONE), rasterio.open(path, driver=driver) as source:
                 if source.driver == "AAIGrid" and len(data) < 2 * source.width * source.height - 1:
                     cells = f"{source.width:,} × {source.height:,} cells"
                     raise BadFileError(
@@ -73,7 +83,7 @@ def read_terrain(data: bytes, name: str, latitude: float, longitude: float, crs:
                         "a whole file with a value for each cell: download it again",
                     )
                 return _cut(source, name, latitude, longitude, crs)
-        except (RasterioError, ValueError, MemoryError) as error:
+        except (RasterioError, ValueError, ArithmeticError) as error:
             if isinstance(error, BadFileError):
                 raise
             said = str(error).replace(folder, "").replace(path, name).strip() or type(error).__name__
@@ -82,23 +92,31 @@ def read_terrain(data: bytes, name: str, latitude: float, longitude: float, crs:
 
 def _projection(source: rasterio.DatasetReader, crs: str | None) -> CRS:
     if crs is not None:
+        # By number or written out, and nothing else: the library would open an address or a file under that name.
         try:
-            return CRS.from_user_input(crs)
+            if found := re.fullmatch(r"EPSG:(\d{4,6})", crs.strip(), re.IGNORECASE):
+                return CRS.from_epsg(int(found[1]))
+            if _WRITTEN_OUT.match(crs.strip()):
+                return CRS.from_wkt(crs.strip())
         except (RasterioError, ValueError):
-            raise BadFileError(f"the projection {crs!r}", "a projection such as EPSG:4326 or EPSG:3301") from None
+            pass
+        raise BadFileError(f"the projection {crs[:80]!r}", "a projection such as EPSG:4326 or EPSG:3301")
     if source.crs is None:
         raise BadFileError("a file that does not name its projection", "the projection beside it, like EPSG:3301")
     return source.crs
 
 
 def _cut(source: rasterio.DatasetReader, name: str, latitude: float, longitude: float, crs: str | None) -> Terrain:
-    if source.driver not in _DRIVERS:
-        raise BadFileError(f"a {source.driver} file", _ALLOWED)
     if max(source.width, source.height) > _MAX_FILE_SIDE:
         size = f"{source.width:,} × {source.height:,} cells"
         raise BadFileError(
             size, f"at most {_MAX_FILE_SIDE:,} cells a side: cut the file to the country around the place"
         )
+    for (rows, columns), kind in zip(source.block_shapes, source.dtypes, strict=True):
+        if rows * columns * np.dtype(kind).itemsize > _MAX_BLOCK:
+            raise BadFileError(
+                f"a file in blocks of {columns:,} × {rows:,} cells", "tiles, or strips of few rows: save it as tiled"
+            )
     if source.count != 1:
         raise BadFileError(f"{source.count} bands", "one band, of heights in metres")
     projection = _projection(source, crs)

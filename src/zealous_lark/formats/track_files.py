@@ -7,6 +7,7 @@ that who reads can show how far it is, and stop.
 from __future__ import annotations
 
 import math
+from array import array
 from collections.abc import Callable, Generator
 from dataclasses import dataclass, field
 from datetime import UTC, datetime
@@ -26,6 +27,7 @@ MAX_POINTS = 1_000_000
 _PIECE = 1 << 18
 _ROWS = 5_000
 LEAST_POINTS = 10
+LEAST_S = 1.0
 LONGEST_H = 72.0
 """No flight is that long; a log that nobody cut may be. Longer is a wrong time among the points."""
 _CHARGE_NAMES = {"charge_pct", "charge", "battery", "battery_pct"}
@@ -33,6 +35,8 @@ _TILT_NAMES = {"tilt", "tilt_deg", "lean"}
 _HEIGHT_NAME = "height_m"
 """Above the take-off point, as Lark writes it after the height above sea level: it is the one that counts."""
 _NAN = math.nan
+_HIGHEST_M = 20_000.0
+_LATEST_S = 7.26e9
 
 
 @dataclass(frozen=True, slots=True)
@@ -47,14 +51,20 @@ class FlownTrack:
 Reading = Generator[float, None, FlownTrack]
 
 
+def _numbers() -> array[float]:
+    return array("d")
+
+
 @dataclass(slots=True)
 class _Points:
-    time: list[float] = field(default_factory=list)
-    latitude: list[float] = field(default_factory=list)
-    longitude: list[float] = field(default_factory=list)
-    height: list[float] = field(default_factory=list)
-    charge: list[float] = field(default_factory=list)
-    tilt: list[float] = field(default_factory=list)
+    """A million points in 50 MB: as numbers beside each other, not as objects."""
+
+    time: array[float] = field(default_factory=_numbers)
+    latitude: array[float] = field(default_factory=_numbers)
+    longitude: array[float] = field(default_factory=_numbers)
+    height: array[float] = field(default_factory=_numbers)
+    charge: array[float] = field(default_factory=_numbers)
+    tilt: array[float] = field(default_factory=_numbers)
 
     def add(
         self, time: float, latitude: float, longitude: float, height: float, charge: float, tilt: float = _NAN
@@ -73,7 +83,8 @@ def _finished(points: _Points, epoch: bool, name: str) -> FlownTrack:
     """In order of time, without doubled times and what cannot have been flown, heights above the first."""
     if len(points.time) < LEAST_POINTS:
         raise BadFileError(f"{len(points.time)} points with a time and a position", f"{LEAST_POINTS} or more")
-    time = np.array(points.time)
+    # To the millisecond: what is closer together than that is one moment, and no speed comes of it.
+    time = np.round(np.array(points.time), 3)
     order = np.argsort(time, kind="stable")
     order = order[np.concatenate([[True], np.diff(time[order]) > 0])]
     time = time[order]
@@ -95,6 +106,8 @@ def _finished(points: _Points, epoch: bool, name: str) -> FlownTrack:
         raise BadFileError(
             f"{len(track.time_s)} points that can be flown one after the other", f"{LEAST_POINTS} or more"
         )
+    if track.time_s[-1] < LEAST_S:
+        raise BadFileError("points that all have nearly the same time", f"a track of {LEAST_S:g} s or more")
     begun = float(time[0]) + gone_s
     return FlownTrack(track, datetime.fromtimestamp(begun, UTC) if epoch else None, name[:120])
 
@@ -148,7 +161,7 @@ class _Gpx(ContentHandler):
         elif local == "time":
             self._time = _when("".join(self._text).strip(), f"point {len(self.points.time) + 1}")
         elif local in ("ele", _HEIGHT_NAME):
-            self._height = _number("".join(self._text), f"the height of point {len(self.points.time) + 1}")
+            self._height = _height(_number("".join(self._text), f"the height of point {len(self.points.time) + 1}"))
         elif local in _CHARGE_NAMES:
             self._charge = _percent(_number("".join(self._text), f"the charge of point {len(self.points.time) + 1}"))
         elif local in _TILT_NAMES:
@@ -160,6 +173,8 @@ def _when(text: str, where: str) -> float:
         found = datetime.fromisoformat(text)
     except ValueError:
         raise BadFileError(f"{where} at {text[:40]!r}", "a time like 2026-09-27T06:00:00Z") from None
+    if not 1970 <= found.year <= 2200:
+        raise BadFileError(f"{where} in the year {found.year}", "years from 1970 to 2200")
     return (found if found.tzinfo is not None else found.replace(tzinfo=UTC)).timestamp()
 
 
@@ -169,6 +184,19 @@ def _number(text: str, where: str) -> float:
     except ValueError:
         raise BadFileError(f"{where}: {text.strip()[:40]!r}", "a number") from None
     return found if math.isfinite(found) else _NAN
+
+
+def _height(value: float) -> float:
+    """A height [m]; what no aircraft of this kind was ever at is none."""
+    return value if abs(value) <= _HIGHEST_M else _NAN
+
+
+def _clock(text: str, where: str, scale: float) -> float:
+    """Seconds since whenever. What is beyond that is no clock's, and no day can be made of it."""
+    found = _number(text, where) * scale
+    if not abs(found) <= _LATEST_S:
+        raise BadFileError(f"{where}: the time {text.strip()[:40]!r}", "seconds, or milliseconds, up to the year 2200")
+    return found
 
 
 def _percent(value: float) -> float:
@@ -252,7 +280,7 @@ def _time_of(column: str, sample: str) -> tuple[Callable[[str, str], float], boo
         return _when, True
     milliseconds = column.lower().rstrip(")").endswith("ms") or number > 1e11
     scale = 1e-3 if milliseconds else 1.0
-    return (lambda text, where: _number(text, where) * scale), number * scale > 1e8
+    return (lambda text, where: _clock(text, where, scale)), number * scale > 1e8
 
 
 def read_table_track(data: bytes, columns: dict[str, str]) -> Reading:
@@ -285,7 +313,7 @@ def read_table_track(data: bytes, columns: dict[str, str]) -> Reading:
             continue  # no fix yet
         if not (abs(latitude) <= 90 and abs(longitude) <= 180):
             raise BadFileError(f"{where} at {latitude:g}, {longitude:g}", "degrees, latitude and longitude")
-        height = _optional(row, at.get("height"), where) * (METRES_PER_FOOT if in_feet else 1.0)
+        height = _height(_optional(row, at.get("height"), where) * (METRES_PER_FOOT if in_feet else 1.0))
         charge = _percent_or_none(_optional(row, at.get("charge"), where))
         tilt, pitch, roll = (_optional(row, at.get(k), where) for k in ("tilt", "pitch", "roll"))
         lean = _lean(tilt if "tilt" in at else leaning(pitch, roll))

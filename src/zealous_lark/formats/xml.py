@@ -16,7 +16,7 @@ def parsed(data: bytes, what: str) -> Element:
         root: Element = fromstring(data, forbid_dtd=True)
     except DefusedXmlException:
         raise BadFileError("XML with a document type or entities", f"plain {what} without them") from None
-    except (ParseError, ValueError, UnicodeError, LookupError) as error:
+    except (ParseError, ValueError, UnicodeError, LookupError, RecursionError) as error:
         raise BadFileError(f"XML that cannot be read ({error})", what) from None
     return root
 

@@ -19,7 +19,7 @@ from pydantic import ValidationError
 from zealous_lark.core.geodesy import Frame, xy
 from zealous_lark.core.place import HeightReference, Restriction
 from zealous_lark.core.units import METRES_PER_FOOT
-from zealous_lark.formats.errors import BadFileError
+from zealous_lark.formats.errors import BadFileError, telling
 from zealous_lark.formats.geojson import read_features, read_json
 from zealous_lark.formats.kml import read_placemarks
 from zealous_lark.plan import refused_input
@@ -27,6 +27,8 @@ from zealous_lark.plan.place import ZonePart
 
 MAX_ZONES = 500
 _CIRCLE = 72
+_WIDEST_M = 500_000.0
+"""No zone is wider than this radius; a number that is belongs to another unit."""
 
 _RESTRICTIONS = {
     "PROHIBITED": Restriction.PROHIBITED,
@@ -128,95 +130,107 @@ def _restriction(value: Any) -> Restriction:
 def _of_features(features: list[dict[str, Any]], source: str) -> list[ZonePart]:
     found = []
     for i, feature in enumerate(features):
-        properties = dict(feature.get("properties") or {})
-        name = str(_pick(properties, "name", "title", "identifier", "id") or f"Zone {i + 1}")[:120]
-        where = f"zone {i + 1} ({name})"
-        areas = _areas(feature.get("geometry") or {}, properties, where)
-        if areas is None:
-            continue
-        lower = _pick(properties, "lower_m", "lowerlimit", "lower", "floor", "min_altitude")
-        upper = _pick(properties, "upper_m", "upperlimit", "upper", "ceiling", "max_altitude")
-        found.append(
-            _zone(
-                where,
-                {
-                    "name": name,
-                    "areas": areas,
-                    "restriction": _restriction(_pick(properties, "restriction", "type", "class")),
-                    "lower_m": _number(lower) or 0.0,
-                    "lower_from": _reference(lower, _pick(properties, "lower_from", "lowerverticalreference")),
-                    "upper_m": _number(upper),
-                    "upper_from": _reference(upper, _pick(properties, "upper_from", "upperverticalreference")),
-                    "begins": _time(_pick(properties, "begins", "begin", "start", "startdatetime"), where),
-                    "ends": _time(_pick(properties, "ends", "end", "enddatetime"), where),
-                    "authority": str(_pick(properties, "authority", "contact") or "")[:200],
-                    "message": str(_pick(properties, "message", "description", "note") or "")[:1000],
-                    "source": source[:200],
-                },
-            )
-        )
+        with telling(f"zone {i + 1}", "a GeoJSON feature"):
+            zone = _of_feature(i, feature, source)
+        if zone is not None:
+            found.append(zone)
     return found
+
+
+def _of_feature(i: int, feature: dict[str, Any], source: str) -> ZonePart | None:
+    properties = dict(feature.get("properties") or {})
+    name = str(_pick(properties, "name", "title", "identifier", "id") or f"Zone {i + 1}")[:120]
+    where = f"zone {i + 1} ({name})"
+    areas = _areas(feature.get("geometry") or {}, properties, where)
+    if areas is None:
+        return None
+    lower = _pick(properties, "lower_m", "lowerlimit", "lower", "floor", "min_altitude")
+    upper = _pick(properties, "upper_m", "upperlimit", "upper", "ceiling", "max_altitude")
+    return _zone(
+        where,
+        {
+            "name": name,
+            "areas": areas,
+            "restriction": _restriction(_pick(properties, "restriction", "type", "class")),
+            "lower_m": _number(lower) or 0.0,
+            "lower_from": _reference(lower, _pick(properties, "lower_from", "lowerverticalreference")),
+            "upper_m": _number(upper),
+            "upper_from": _reference(upper, _pick(properties, "upper_from", "upperverticalreference")),
+            "begins": _time(_pick(properties, "begins", "begin", "start", "startdatetime"), where),
+            "ends": _time(_pick(properties, "ends", "end", "enddatetime"), where),
+            "authority": str(_pick(properties, "authority", "contact") or "")[:200],
+            "message": str(_pick(properties, "message", "description", "note") or "")[:1000],
+            "source": source[:200],
+        },
+    )
 
 
 def _areas(geometry: dict[str, Any], properties: dict[str, Any], where: str) -> list[list[list[list[float]]]] | None:
     kind: Any = geometry.get("type")
     coordinates: Any = geometry.get("coordinates")
     radius = _number(_pick(properties, "radius_m", "radius"))
-    try:
+    with telling(f"{where} with coordinates", "GeoJSON geometry"):
         if kind == "Polygon":
             return [[_ring(r) for r in coordinates]]
         if kind == "MultiPolygon":
             return [[_ring(r) for r in rings] for rings in coordinates]
         if kind == "Point" and radius:
             if not (-180 <= coordinates[0] <= 180 and -90 <= coordinates[1] <= 90):
-                raise BadFileError(f"{where}: {coordinates}", "longitude, then latitude (they look swapped)")
-            return [[circle(coordinates, radius)]]
-    except (TypeError, ValueError, IndexError) as error:
-        if isinstance(error, BadFileError):
-            raise
-        raise BadFileError(f"{where} with coordinates that cannot be read", "GeoJSON geometry") from None
+                raise BadFileError(f"{where}: {coordinates[:2]}", "longitude, then latitude (they look swapped)")
+            return [[_round(coordinates, radius, where)]]
     return None
+
+
+def _round(centre: list[float], radius_m: float, where: str) -> list[list[float]]:
+    if not 0 < radius_m <= _WIDEST_M:
+        raise BadFileError(f"{where} of {radius_m:g} m", f"a radius of more than 0 and at most {_WIDEST_M:,.0f} m")
+    return circle(centre, radius_m)
 
 
 def _of_ed269(document: dict[str, Any], source: str) -> list[ZonePart]:
     """Zones of [1]_: each feature has a list of volumes, with limits in metres or feet, and times it applies."""
     found = []
     for i, feature in enumerate(document["features"]):
-        name = str(feature.get("name") or feature.get("identifier") or f"Zone {i + 1}")[:120]
-        where = f"zone {i + 1} ({name})"
-        authority = next((a.get("name") for a in feature.get("zoneAuthority") or [] if isinstance(a, dict)), None)
-        times = [t for t in feature.get("applicability") or [] if isinstance(t, dict)]
-        always = any(str(t.get("permanent", "NO")).upper() == "YES" for t in times) or not times
-        volumes = feature.get("geometry")
-        if not isinstance(volumes, list):
-            raise BadFileError(f"{where} without its list of volumes", "the geometry list of ED-269")
-        for volume in volumes:
-            areas = _ed269_area(volume, where)
-            unit = str(volume.get("uomDimensions", "M"))
-            lower, upper = _number(volume.get("lowerLimit"), unit), _number(volume.get("upperLimit"), unit)
-            values = {
-                "name": name,
-                "areas": areas,
-                "restriction": _restriction(feature.get("restriction")),
-                "lower_m": lower or 0.0,
-                "lower_from": _reference(volume.get("lowerVerticalReference")),
-                "upper_m": upper,
-                "upper_from": _reference(volume.get("upperVerticalReference")),
-                "authority": str(authority or "")[:200],
-                "message": str(feature.get("message") or "")[:1000],
-                "source": source[:200],
-            }
-            for time in [{}] if always else times:
-                begins, ends = _time(time.get("startDateTime"), where), _time(time.get("endDateTime"), where)
-                found.append(_zone(where, {**values, "begins": begins, "ends": ends}))
+        with telling(f"zone {i + 1}", "a zone of ED-269"):
+            found += _ed269_zones(i, feature, source)
+    return found
+
+
+def _ed269_zones(i: int, feature: dict[str, Any], source: str) -> list[ZonePart]:
+    found = []
+    name = str(feature.get("name") or feature.get("identifier") or f"Zone {i + 1}")[:120]
+    where = f"zone {i + 1} ({name})"
+    authority = next((a.get("name") for a in feature.get("zoneAuthority") or [] if isinstance(a, dict)), None)
+    times = [t for t in feature.get("applicability") or [] if isinstance(t, dict)]
+    always = any(str(t.get("permanent", "NO")).upper() == "YES" for t in times) or not times
+    volumes = feature.get("geometry")
+    if not isinstance(volumes, list):
+        raise BadFileError(f"{where} without its list of volumes", "the geometry list of ED-269")
+    for volume in volumes:
+        areas = _ed269_area(volume, where)
+        unit = str(volume.get("uomDimensions", "M"))
+        lower, upper = _number(volume.get("lowerLimit"), unit), _number(volume.get("upperLimit"), unit)
+        values = {
+            "name": name,
+            "areas": areas,
+            "restriction": _restriction(feature.get("restriction")),
+            "lower_m": lower or 0.0,
+            "lower_from": _reference(volume.get("lowerVerticalReference")),
+            "upper_m": upper,
+            "upper_from": _reference(volume.get("upperVerticalReference")),
+            "authority": str(authority or "")[:200],
+            "message": str(feature.get("message") or "")[:1000],
+            "source": source[:200],
+        }
+        for time in [{}] if always else times:
+            begins, ends = _time(time.get("startDateTime"), where), _time(time.get("endDateTime"), where)
+            found.append(_zone(where, {**values, "begins": begins, "ends": ends}))
     return found
 
 
 def _ed269_area(volume: Any, where: str) -> list[list[list[list[float]]]]:
     projection: Any = volume.get("horizontalProjection") if isinstance(volume, dict) else None
-    try:
+    with telling(f"{where} with a volume", "a Polygon or a Circle of ED-269"):
         if projection["type"] == "Circle":
-            return [[circle(projection["center"], float(projection["radius"]))]]
+            return [[_round(projection["center"], float(projection["radius"]), where)]]
         return [[_ring(r) for r in projection["coordinates"]]]
-    except (TypeError, KeyError, ValueError, IndexError):
-        raise BadFileError(f"{where} with a volume that cannot be read", "a Polygon or a Circle of ED-269") from None

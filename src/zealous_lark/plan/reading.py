@@ -146,7 +146,7 @@ def _refusal(model: type[BaseModel], error: ErrorDetails) -> Refusal:
     nodes = _schemas_at(model, location)
     allowed = " or ".join(dict.fromkeys(_allowed_by(node) for node in nodes))
     if kind == "missing":
-        return Refusal(key, "nothing", f"{allowed} (this key is required)")
+        return Refusal(key, "nothing", f"{allowed} (this key is required)".strip())
     own_words = kind in OWN_WORDS
     return Refusal(key, _shown(error["input"]), error["msg"] if own_words or not allowed else allowed)
 

@@ -7,14 +7,31 @@ from datetime import datetime
 from pathlib import Path
 
 from pydantic import ValidationError
+from sqlalchemy.exc import StatementError
 
-from zealous_lark.formats.errors import BadFileError
+from zealous_lark.formats import bounded
+from zealous_lark.formats.errors import BadFileError, telling
 from zealous_lark.plan import PlanRefusedError
-from zealous_lark.services import kit, logbook, places, sessions, tracks
+from zealous_lark.plan.forecast import read_forecast_text
+from zealous_lark.plan.kit import AircraftItem
+from zealous_lark.services import (
+    answers,
+    decisions,
+    kit,
+    learning,
+    logbook,
+    minimums,
+    places,
+    sessions,
+    tracks,
+    weather,
+)
 from zealous_lark.services.errors import NotAllowedError
-from zealous_lark.store import Database, archive, flights
+from zealous_lark.store import Database, archive, flights, reports, rows
 from zealous_lark.store.archive import BadArchiveError, NotEmptyError
 from zealous_lark.store.flights import Filter
+
+_ALLOWED = "an archive that Lark wrote"
 
 
 def write(db: Database, now: datetime) -> bytes:
@@ -23,47 +40,64 @@ def write(db: Database, now: datetime) -> bytes:
 
 
 def _read_all(db: Database, now: datetime) -> None:
-    """Read every document once, as a screen would: what cannot be shown is not taken in."""
+    """Read everything once, as the screens would: what cannot be shown is not taken in."""
+    with db.transaction() as s:
+        rows.read_all(s)
     for session, _ in sessions.plans(db):
         sessions.open_session(db, session.id, now)
-    kit.items(db)
-    places.list_places(db)
+        decisions.list_decisions(db, session.id)
+        for name in answers.LISTS:
+            answers.said(db, session.id, name)
+    for item in kit.items(db):
+        if isinstance(item.item, AircraftItem):
+            kit.record(db, item.id, now)
+    for place in places.list_places(db):
+        if place.place.terrain is not None and place.place.terrain.sha256 is not None:
+            places.kept_terrain(db, place.place.terrain.sha256)
+    minimums.minimums_history(db)
+    learning.taken(db)
     with db.transaction() as s:
         found = [f.uid for f in flights.search(s, Filter(), size=None)]
+        reported = reports.numbers(s)
     for uid in found:
         logbook.opened(db, uid)
         if tracks.track_of(db, uid) is not None:
             tracks.points_of(db, uid)
+    for number in reported:
+        read_forecast_text(weather.open_report(db, number).document)
+
+
+def _built(packed: str, folder: str, now: datetime) -> None:
+    """Build the database that an archive holds in a folder, and read all of it. Raises BadFileError."""
+    with telling("a document", _ALLOWED):
+        try:
+            archive.build(Path(packed), Path(folder))
+        except BadArchiveError as error:
+            raise BadFileError(error.given, error.allowed) from None
+        built = Database(Path(folder))
+        try:
+            _read_all(built, now)
+        except (ValidationError, PlanRefusedError, StatementError) as error:
+            raise BadFileError(f"a document that cannot be read ({str(error)[:200]})", _ALLOWED) from None
+        finally:
+            built.close()
 
 
 def restore(db: Database, data: bytes, now: datetime) -> None:
     """Take an archive into an empty Lark, whole or not at all. Raises NotAllowedError, BadFileError."""
     if there := archive.has(db):
-        raise NotAllowedError(
-            "archive",
-            f"a Lark with something in it ({', '.join(there)})",
-            "an empty one: set LARK_DATA to a new folder",
-        )
-    try:
-        with tempfile.TemporaryDirectory() as folder:
-            archive.build(data, Path(folder))
-            built = Database(Path(folder))
-            try:
-                _read_all(built, now)
-            finally:
-                built.close()
+        raise _not_empty(f" ({', '.join(there)})")
+    with tempfile.TemporaryDirectory() as folder:
+        packed = Path(folder) / "archive.zip"
+        packed.write_bytes(data)
+        bounded.read(bounded.OF_AN_ARCHIVE, _built, str(packed), folder, now)
+        try:
             archive.take_over(db, Path(folder))
-    except BadArchiveError as error:
-        raise BadFileError(error.given, error.allowed) from None
-    except (ValidationError, PlanRefusedError, ValueError, LookupError, TypeError) as error:
-        if isinstance(error, BadFileError):
-            raise
-        raise BadFileError(
-            f"a document that cannot be read ({str(error)[:200]})", "an archive that Lark wrote"
-        ) from None
-    except NotEmptyError:
-        raise NotAllowedError(
-            "archive",
-            "a Lark with something in it",
-            "an empty one: set LARK_DATA to a new folder",
-        ) from None
+        except NotEmptyError:
+            raise _not_empty() from None
+
+
+def _not_empty(what: str = "") -> NotAllowedError:
+    return NotAllowedError(
+        "archive", f"a Lark with something in it{what}", "an empty one: set LARK_DATA to a new folder"
+    )

@@ -6,18 +6,14 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import datetime
 from functools import lru_cache
-from typing import Any, TypeVar
+from typing import TypeVar
 
 from zealous_lark.core.land import Land
 from zealous_lark.core.place import Place, Role
 from zealous_lark.core.terrain import Terrain
+from zealous_lark.formats import bounded, readers
 from zealous_lark.formats.errors import BadFileError
-from zealous_lark.formats.features import features_of
-from zealous_lark.formats.geojson import read_features
-from zealous_lark.formats.gpx import read_gpx
-from zealous_lark.formats.kml import read_placemarks
-from zealous_lark.formats.raster import hillshade_png, read_terrain, write_geotiff
-from zealous_lark.formats.zones import read_zones
+from zealous_lark.formats.raster import hillshade_png, write_geotiff
 from zealous_lark.plan import PlanDocument, read_document
 from zealous_lark.plan.place import (
     FeaturePart,
@@ -252,7 +248,7 @@ def import_terrain(
     at = centre(opened.place)
     if at is None:
         raise NotAllowedError("place", "nothing drawn", "a take-off point first: the terrain is cut around it")
-    terrain = _or_refused("terrain", lambda: read_terrain(data, name, *at, crs))
+    terrain = _read_file("terrain", readers.read_terrain, data, name, *at, crs)
     header, grid = pack_terrain(terrain)
     changed = opened.place.model_copy(update={"terrain": with_heights(header, grid)})
     return save_place(db, place_id, changed, revision, now)
@@ -261,18 +257,18 @@ def import_terrain(
 def import_zones(db: Database, place_id: int, data: bytes, name: str, revision: int, now: datetime) -> OpenedPlace:
     """Put a file's zones in place of those of the same file. Raises NotAllowedError naming what is wrong."""
     opened = open_place(db, place_id)
-    found = _or_refused("zones", lambda: read_zones(data, name))
+    found = _read_file("zones", readers.read_zones, data, name)
     others = [z for z in opened.place.zones if z.source != name[:200]]
     if len(others) + len(found) > 500:
         raise NotAllowedError("zones", f"{len(others) + len(found)} zones", "500 at most in one place")
     changed = opened.place.model_copy(update={"zones": [*others, *found], "zones_looked_at": now.date()})
-    return save_place(db, place_id, changed, revision, now)
+    return save_place(db, place_id, _within_limits(changed), revision, now)
 
 
 def import_features(db: Database, place_id: int, data: bytes, revision: int, now: datetime) -> OpenedPlace:
     """Add a file's features and zones to a place; those with an id that is there already replace it."""
     opened = open_place(db, place_id)
-    features, zones = _or_refused("features", lambda: features_of(_read_any(data)))
+    features, zones = _read_file("features", readers.read_drawn, data)
     new = {f.id for f in features}
     named = {z.name for z in zones}
     changed = opened.place.model_copy(
@@ -281,23 +277,16 @@ def import_features(db: Database, place_id: int, data: bytes, revision: int, now
             "zones": [*(z for z in opened.place.zones if z.name not in named), *zones],
         }
     )
-    # The document's own limits hold for what was put together too.
-    whole = read_document(PlacePart, changed.model_dump_json())
-    return save_place(db, place_id, whole, revision, now)
+    return save_place(db, place_id, _within_limits(changed), revision, now)
 
 
-def _read_any(data: bytes) -> list[dict[str, Any]]:
-    """Features of GeoJSON, KML, KMZ or GPX, told by what is in the file."""
-    start = data.lstrip()[:1]
-    if data[:2] == b"PK":
-        return read_placemarks(data)
-    if start == b"<":
-        return read_gpx(data) if b"<gpx" in data[:2000] else read_placemarks(data)
-    return read_features(data)
+def _within_limits(put_together: PlacePart) -> PlacePart:
+    """The document's own limits, of its texts too, hold for what was put together out of files."""
+    return read_document(PlacePart, put_together.model_dump_json())
 
 
-def _or_refused(key: str, read: Callable[[], T]) -> T:
+def _read_file(key: str, reader: Callable[..., T], *given: object) -> T:
     try:
-        return read()
+        return bounded.read(bounded.OF_A_PLACE, reader, *given)
     except BadFileError as error:
         raise NotAllowedError(key, error.given, error.allowed) from None

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import io
+import zipfile
+import zlib
 from collections.abc import Iterator
 from contextlib import suppress
 from dataclasses import dataclass
@@ -16,15 +18,9 @@ from zealous_lark.core.geodesy import bearing_and_distance
 from zealous_lark.core.postflight.track import DrawnTrack, Track, TrackFacts, drawn, facts_of
 from zealous_lark.core.postflight.wind_circle import CircleWind
 from zealous_lark.core.power import PowerModel, power_model
+from zealous_lark.formats import bounded, readers
 from zealous_lark.formats.errors import BadFileError
-from zealous_lark.formats.track_files import (
-    FlownTrack,
-    TableHead,
-    is_gpx,
-    read_gpx_track,
-    read_table_head,
-    read_table_track,
-)
+from zealous_lark.formats.track_files import MAX_POINTS, FlownTrack, TableHead, is_gpx
 from zealous_lark.plan import situation_of
 from zealous_lark.plan.flight import FlightEntry
 from zealous_lark.plan.track import MEASURED, TrackPart, read_track_part
@@ -57,7 +53,7 @@ class Progress:
 
 def head(data: bytes) -> TableHead | None:
     """The columns of a table; None for GPX, which needs no choosing. Raises BadFileError."""
-    return None if is_gpx(data) else read_table_head(data)
+    return None if is_gpx(data) else bounded.read(bounded.OF_A_FLIGHT, readers.read_table_head, data)
 
 
 def attach(
@@ -69,7 +65,10 @@ def attach(
     Raises NotHereError, BadFileError, NotAllowedError.
     """
     flight = open_flight(db, uid)
-    reading = read_gpx_track(data) if is_gpx(data) else read_table_track(data, columns)
+    reading = bounded.read_on(
+        bounded.OF_A_FLIGHT,
+        *((readers.read_gpx_track, data) if is_gpx(data) else (readers.read_table_track, data, columns)),
+    )
     while True:
         try:
             yield Progress(0.8 * next(reading))
@@ -173,6 +172,10 @@ def _packed(flown: FlownTrack) -> bytes:
 def unpacked(points: bytes) -> FlownTrack:
     """The points that were kept. Raises BadFileError for bytes that are none."""
     try:
+        with zipfile.ZipFile(io.BytesIO(points)) as packed:
+            # A million points take 8 MB each of what is known of them; a file that unpacks to more is none of ours.
+            if any(i.file_size > MAX_POINTS * 8 + 1_000 for i in packed.infolist()):
+                raise ValueError("too many of them")
         with np.load(io.BytesIO(points), allow_pickle=False) as arrays:
             names = ("time_s", "latitude", "longitude", "height_m", "charge_pct")
             time, latitude, longitude, height, charge = (arrays[name].astype(float) for name in names)
@@ -180,7 +183,7 @@ def unpacked(points: bytes) -> FlownTrack:
             tilt = arrays["tilt_deg"].astype(float) if "tilt_deg" in arrays else np.empty(0)
             track = Track(time, latitude, longitude, height, charge, tilt if tilt.size else None)
             begun = float(arrays["started"])
-    except (ValueError, KeyError, OSError, EOFError) as error:
+    except (ValueError, KeyError, OSError, EOFError, MemoryError, zipfile.BadZipFile, zlib.error) as error:
         raise BadFileError(
             f"points that cannot be read ({error})", "the points of a track as Lark keeps them"
         ) from None

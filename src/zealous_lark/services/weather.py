@@ -13,9 +13,8 @@ from zealous_lark.core.place import Role
 from zealous_lark.core.situation import Situation
 from zealous_lark.core.units import METRIC, Units, day_of
 from zealous_lark.core.windows import TWO_DAYS, Clock, Slot, Subject, Window, half_hours, slots, windows
-from zealous_lark.formats.aerodrome import read_metar, read_taf
+from zealous_lark.formats import bounded, readers
 from zealous_lark.formats.errors import BadFileError
-from zealous_lark.formats.forecast_csv import read_forecast_csv
 from zealous_lark.plan import Known, PlanDocument, situation_of
 from zealous_lark.plan.convert import weather_of, weather_part
 from zealous_lark.plan.document import WeatherPart
@@ -141,13 +140,13 @@ def keep(
 
 def read_text(db: Database, kind: str, text: str, name: str, plan: PlanDocument, now: datetime) -> Report:
     """Read a pasted METAR or TAF, or a table, and keep it for a plan's place. Raises NotAllowedError."""
-    read: dict[str, Callable[[], Forecast]] = {
-        "metar": lambda: read_metar(text, now),
-        "taf": lambda: read_taf(text, now),
-        "csv": lambda: read_forecast_csv(text.encode(), name or "pasted", now),
+    read: dict[str, tuple[Callable[..., Forecast], *tuple[object, ...]]] = {
+        "metar": (readers.read_metar, text, now),
+        "taf": (readers.read_taf, text, now),
+        "csv": (readers.read_forecast_csv, text.encode(), name or "pasted", now),
     }
     try:
-        part = forecast_part(read[kind]())
+        part = forecast_part(bounded.read(bounded.OF_A_PLACE, *read[kind]))
     except BadFileError as error:
         raise NotAllowedError("text", error.given, error.allowed) from None
     return keep(db, kind, plan.site.latitude, plan.site.longitude, part, text, now)

@@ -13,6 +13,7 @@ import sqlite3
 import tempfile
 import zipfile
 import zlib
+from collections.abc import Iterator
 from contextlib import closing
 from datetime import datetime
 from pathlib import Path
@@ -27,6 +28,7 @@ from zealous_lark.store.database import FILE_NAME, Database
 
 FORMAT, VERSION = "zealous-lark.archive", 1
 MAX_PACKED, MAX_UNPACKED = 1_000_000_000, 2_000_000_000
+MAX_TABLE = 100_000_000
 MAX_FILES = 200_000
 _MANIFEST = "archive.json"
 _ALLOWED = "an archive that Lark wrote"
@@ -119,9 +121,10 @@ class _Contents:
         if len(names) > MAX_FILES or len(names) != len(set(names)):
             raise BadArchiveError(f"an archive of {len(names)} files, or with two of one name")
 
-    def read(self, name: str) -> bytes:
-        """A file. The size that the archive states may be a lie; what is read is what counts."""
-        found = io.BytesIO()
+    def pieces(self, name: str) -> Iterator[bytes]:
+        """A file, a piece at a time. The size that the archive states may be a lie; what is read is what counts."""
+        if self.archive.getinfo(name).compress_type not in (zipfile.ZIP_STORED, zipfile.ZIP_DEFLATED):
+            raise BadArchiveError("an archive packed in an unusual way")
         with self.archive.open(name) as file:
             while piece := file.read(_PIECE):
                 self.left -= len(piece)
@@ -129,7 +132,15 @@ class _Contents:
                     raise BadArchiveError(
                         f"an archive that unpacks to more than {MAX_UNPACKED:,} bytes", "a smaller one"
                     )
-                found.write(piece)
+                yield piece
+
+    def read(self, name: str) -> bytes:
+        """A file, whole."""
+        found = io.BytesIO()
+        for piece in self.pieces(name):
+            found.write(piece)
+            if found.tell() > MAX_TABLE:
+                raise BadArchiveError(f"{name} of more than {MAX_TABLE:,} bytes", "a smaller one")
         return found.getvalue()
 
 
@@ -157,28 +168,28 @@ def _json(data: bytes, name: str) -> Any:
         raise BadArchiveError(f"{name} that is not JSON") from None
 
 
-def _files(contents: _Contents, digests: dict[str, Any]) -> dict[str, bytes]:
-    """Every file by its name, held against its digest."""
-    found = {}
+def _check(contents: _Contents, digests: dict[str, Any]) -> None:
+    """Hold every file against its digest, a piece at a time: all of them together may be more than fits."""
     for name, digest in digests.items():
         kind, _, rest = name.partition("/")
         plain = rest.replace("_", "").removesuffix(".json").removesuffix(".bin")
         if kind not in ("tables", "files") or not plain.isalnum() or not name.isascii():
             raise BadArchiveError(f"a file named {name[:80]!r}")
-        found[name] = contents.read(name)
-        if hashlib.sha256(found[name]).hexdigest() != digest:
+        found = hashlib.sha256()
+        for piece in contents.pieces(name):
+            found.update(piece)
+        if found.hexdigest() != digest:
             raise BadArchiveError(f"{name}, which is damaged")
-    return found
+    contents.left = MAX_UNPACKED  # each is read once more
 
 
-def _rows(table: str, files: dict[str, bytes], known: list[str]) -> tuple[list[str], list[list[Any]]]:
-    document = _json(files[f"tables/{table}.json"], table)
+def _rows(table: str, contents: _Contents, names: set[str], known: list[str]) -> Iterator[list[Any]]:
+    document = _json(contents.read(f"tables/{table}.json"), table)
     if not isinstance(document, dict) or not isinstance(document.get("rows"), list):
         raise BadArchiveError(f"table {table} without rows")
     columns = document.get("columns")
     if columns != known:
         raise BadArchiveError(f"table {table} with columns {columns!r}"[:200], ", ".join(known))
-    rows = []
     for row in document["rows"]:
         if not isinstance(row, list) or len(row) != len(columns):
             raise BadArchiveError(f"a row of table {table} of another length")
@@ -186,15 +197,14 @@ def _rows(table: str, files: dict[str, bytes], known: list[str]) -> tuple[list[s
         for value in row:
             if isinstance(value, dict):
                 name = f"files/{value.get('file')}.bin"
-                if name not in files:
+                if name not in names:
                     raise BadArchiveError(f"table {table} with a file that is not there")
-                values.append(files[name])
+                values.append(contents.read(name))
             elif value is None or isinstance(value, str | int | float):
                 values.append(value)
             else:
                 raise BadArchiveError(f"table {table} with a value of no kind")
-        rows.append(values)
-    return columns, rows
+        yield values
 
 
 def _migrate(path: Path, revision: str) -> None:
@@ -209,18 +219,22 @@ def _migrate(path: Path, revision: str) -> None:
         engine.dispose()
 
 
-def build(data: bytes, folder: Path) -> None:
+def build(packed: Path, folder: Path) -> None:
     """A data folder with what an archive holds, up to date and sound. Raises BadArchiveError."""
-    if len(data) > MAX_PACKED:
-        raise BadArchiveError(f"{len(data):,} bytes", f"{MAX_PACKED:,} at most")
+    if packed.stat().st_size > MAX_PACKED:
+        raise BadArchiveError(f"{packed.stat().st_size:,} bytes", f"{MAX_PACKED:,} at most")
     try:
-        with zipfile.ZipFile(io.BytesIO(data)) as archive:
+        with zipfile.ZipFile(packed) as archive:
             contents = _Contents(archive)
             manifest = _manifest(contents)
-            files = _files(contents, manifest["sha256"])
+            _check(contents, manifest["sha256"])
+            _fill(folder / FILE_NAME, contents, manifest)
     except (zipfile.BadZipFile, zlib.error, NotImplementedError, RuntimeError, EOFError, OSError, KeyError) as error:
         raise BadArchiveError(f"a file that cannot be opened ({error})") from None
-    path = folder / FILE_NAME
+
+
+def _fill(path: Path, contents: _Contents, manifest: dict[str, Any]) -> None:
+    files = set(manifest["sha256"])
     _migrate(path, manifest["revision"])
     try:
         with closing(sqlite3.connect(path)) as db:
@@ -232,9 +246,9 @@ def build(data: bytes, folder: Path) -> None:
                 )
             db.execute("PRAGMA foreign_keys=ON")
             for table in tables:
-                columns, rows = _rows(table, files, _columns(db, table))
+                columns = _columns(db, table)
                 marks = ",".join("?" * len(columns))
-                db.executemany(f'INSERT INTO "{table}" VALUES ({marks})', rows)
+                db.executemany(f'INSERT INTO "{table}" VALUES ({marks})', _rows(table, contents, files, columns))
             db.commit()
     except (sqlite3.Error, OverflowError) as error:
         raise BadArchiveError(f"rows that do not fit together ({error})") from None

@@ -41,6 +41,11 @@ def add(
     return _report(row)
 
 
+def numbers(s: OrmSession) -> list[int]:
+    """The numbers of all reports."""
+    return list(s.scalars(select(ReportRow.id)))
+
+
 def find(s: OrmSession, report_id: int) -> Report | None:
     """A report by its number, or None."""
     row = s.get(ReportRow, report_id)

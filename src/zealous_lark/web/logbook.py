@@ -12,7 +12,7 @@ from zealous_lark.services import archive, learning, logbook, tracks
 from zealous_lark.services.errors import NotAllowedError, NotHereError
 from zealous_lark.services.tracks import KeptTrack, Progress
 from zealous_lark.web.context import database, json_answer, now
-from zealous_lark.web.http import body, fault_of, file, query, writes_nothing
+from zealous_lark.web.http import body, fault_of, file, query, reads_first, writes_nothing
 from zealous_lark.web.schemas import flights as b
 
 api = APIBlueprint("logbook", __name__, url_prefix="/api", tag="Logbook")
@@ -151,6 +151,7 @@ def track_head(data: bytes) -> Response:
 )
 @query(api, b.TrackQuery)
 @file(api, tracks.MAX_TRACK_BYTES)
+@reads_first
 def put_track(data: bytes, asked: b.TrackQuery, uid: str) -> Response:
     """Bring a track in."""
     steps = tracks.attach(database(), uid, data, asked.columns(), asked.name, now())

@@ -22,7 +22,7 @@ from zealous_lark.services.places import OpenedPlace
 from zealous_lark.services.sketches import sketch
 from zealous_lark.services.tiles import change_tiles, tiles
 from zealous_lark.web.context import database, json_answer, now
-from zealous_lark.web.http import body, file, query, units, writes_nothing
+from zealous_lark.web.http import body, file, query, reads_first, units, writes_nothing
 from zealous_lark.web.schemas import places as b
 from zealous_lark.web.schemas.common import UsesOut, uses_out
 
@@ -147,6 +147,7 @@ _IMPORT = {404: "Not here", 409: "Saved elsewhere since", 413: "Too large", 415:
 @api.doc(summary="Cut a terrain out of a GeoTIFF, ASCII grid or .hgt", responses=_IMPORT)
 @query(api, b.ImportQuery)
 @file(api, MAX_TERRAIN_BYTES)
+@reads_first
 def import_terrain(data: bytes, asked: b.ImportQuery, place_id: int) -> Response:
     """Bring a terrain in."""
     opened = places.import_terrain(database(), place_id, data, asked.name, asked.crs, asked.revision, now())
@@ -158,6 +159,7 @@ def import_terrain(data: bytes, asked: b.ImportQuery, place_id: int) -> Response
 @api.doc(summary="Bring in zones from GeoJSON, KML or ED-269", responses=_IMPORT)
 @query(api, b.ImportQuery)
 @file(api, MAX_FEATURES_BYTES)
+@reads_first
 def import_zones(data: bytes, asked: b.ImportQuery, place_id: int) -> Response:
     """Bring zones in."""
     return json_answer(_place(places.import_zones(database(), place_id, data, asked.name, asked.revision, now())))
@@ -168,6 +170,7 @@ def import_zones(data: bytes, asked: b.ImportQuery, place_id: int) -> Response:
 @api.doc(summary="Bring in what was drawn elsewhere, from GeoJSON, KML or GPX", responses=_IMPORT)
 @query(api, b.ImportQuery)
 @file(api, MAX_FEATURES_BYTES)
+@reads_first
 def import_features(data: bytes, asked: b.ImportQuery, place_id: int) -> Response:
     """Bring features in."""
     return json_answer(_place(places.import_features(database(), place_id, data, asked.revision, now())))

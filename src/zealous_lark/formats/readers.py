@@ -1,0 +1,33 @@
+"""Every reader of files that come from strangers, in one place: what the process that they are forked from imports."""
+
+from __future__ import annotations
+
+from zealous_lark.formats.aerodrome import read_metar, read_taf
+from zealous_lark.formats.features import features_of
+from zealous_lark.formats.forecast_csv import read_forecast_csv
+from zealous_lark.formats.geojson import read_features
+from zealous_lark.formats.gpx import read_gpx
+from zealous_lark.formats.kml import read_placemarks
+from zealous_lark.formats.raster import read_terrain
+from zealous_lark.formats.track_files import read_gpx_track, read_table_head, read_table_track
+from zealous_lark.formats.zones import read_zones
+from zealous_lark.plan.place import FeaturePart, ZonePart
+
+__all__ = [
+    "read_drawn",
+    "read_forecast_csv",
+    "read_gpx_track",
+    "read_metar",
+    "read_table_head",
+    "read_table_track",
+    "read_taf",
+    "read_terrain",
+    "read_zones",
+]
+
+
+def read_drawn(data: bytes) -> tuple[list[FeaturePart], list[ZonePart]]:
+    """What was drawn elsewhere, told by what is in the file: KML, KMZ, GPX or GeoJSON. Raises BadFileError."""
+    if data[:2] == b"PK" or data.lstrip()[:1] == b"<":
+        return features_of(read_gpx(data) if b"<gpx" in data[:2000] else read_placemarks(data))
+    return features_of(read_features(data))
