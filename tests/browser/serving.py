@@ -20,8 +20,6 @@ _FORKS.set_forkserver_preload([__name__])
 
 
 def _serve(folder: str, words: list[str], said: Connection) -> None:
-    # It reads files in processes of its own, which one that ends with its parent may not have.
-    multiprocessing.current_process()._config["daemon"] = False  # type: ignore[attr-defined]
     os.environ["LARK_DATA"] = folder
     sys.argv = ["lark", *words]
     sys.stdout = os.fdopen(os.dup(said.fileno()), "w", buffering=1)

@@ -3,19 +3,18 @@
 from __future__ import annotations
 
 import logging
-import os
 import resource
 import socket
 import threading
 import time
 import zipfile
-from collections.abc import Callable, Generator, Iterator
+from collections.abc import Callable, Iterator
 from typing import Any
 
-import numpy as np
 import pytest
 from rasterio.io import MemoryFile
 
+from tests.formats import stubborn
 from tests.formats.hostile import KML, kmz
 from tests.formats.test_raster import LAT, LON, estonian, lying_header
 from zealous_lark.formats import bounded, readers
@@ -23,51 +22,28 @@ from zealous_lark.formats.bounded import Limits
 from zealous_lark.formats.errors import BadFileError
 
 
-def _for_ever() -> None:
-    while True:
-        pass
-
-
-def _greedy(megabytes: int) -> int:
-    return int(np.ones(megabytes * 125_000).sum())
-
-
-def _ended() -> None:
-    os._exit(3)
-
-
-def _broken() -> None:
-    raise KeyError("not thought of")
-
-
-def _counting(upto: int) -> Generator[float, None, str]:
-    for n in range(upto):
-        yield (n + 1) / upto
-    return "counted"
-
-
 def test_time_and_memory_are_limited_and_what_fits_comes_back() -> None:
     limits = Limits(2, 100)
-    assert bounded.read(limits, _greedy, 50) == 50 * 125_000
+    assert bounded.read(limits, stubborn.greedy, 50) == 50 * 125_000
     with pytest.raises(BadFileError, match="more than 100 MB"):
-        bounded.read(limits, _greedy, 200)
+        bounded.read(limits, stubborn.greedy, 200)
     begun = time.monotonic()
     with pytest.raises(BadFileError, match="within 2 seconds"):
-        bounded.read(limits, _for_ever)
+        bounded.read(limits, stubborn.for_ever)
     assert time.monotonic() - begun < 60
     with pytest.raises(BadFileError, match="cannot be read"):
-        bounded.read(limits, _ended)
+        bounded.read(limits, stubborn.ended)
 
 
 def test_what_a_reader_did_not_expect_is_refused_and_stands_in_the_log(caplog: pytest.LogCaptureFixture) -> None:
     with caplog.at_level(logging.ERROR), pytest.raises(BadFileError, match="not thought of"):
-        bounded.read(Limits(1), _broken)
+        bounded.read(Limits(1), stubborn.broken)
     assert "KeyError" in caplog.text
 
 
 def test_progress_comes_as_it_is_made_and_who_stops_asking_ends_the_reader() -> None:
-    assert bounded.read(Limits(1), _counting, 3) == "counted"
-    reading = bounded.read_on(Limits(20), _counting, 10_000_000)
+    assert bounded.read(Limits(1), stubborn.counting, 3) == "counted"
+    reading = bounded.read_on(Limits(20), stubborn.counting, 10_000_000)
     assert next(reading) > 0
     reading.close()
 
@@ -108,10 +84,10 @@ HOSTILE: dict[str, tuple[Callable[[], bytes], Limits, Callable[..., Any], tuple[
     ),
     "placemarks in each other": (lambda: _nested(3_000), bounded.OF_A_PLACE, readers.read_drawn, (), None),
     "placemarks in each other without end": (lambda: _nested(200_000), bounded.OF_A_PLACE, readers.read_drawn, (), ""),
-    "15 MB of nothing": (
-        lambda: _empty_elements(15), bounded.OF_A_FLIGHT, readers.read_gpx_track, (), "0 points",
+    "6 MB of nothing": (
+        lambda: _empty_elements(6), bounded.OF_A_FLIGHT, readers.read_gpx_track, (), "0 points",
     ),
-    "15 MB of nothing as a place": (lambda: _empty_elements(15), bounded.OF_A_PLACE, readers.read_drawn, (), ""),
+    "6 MB of nothing as a place": (lambda: _empty_elements(6), bounded.OF_A_PLACE, readers.read_drawn, (), ""),
     "a KMZ packed as nobody does": (_bzipped, bounded.OF_A_PLACE, readers.read_drawn, (), "an unusual way"),
     "a KMZ that unpacks to 60 MB": (_bomb, bounded.OF_A_PLACE, readers.read_drawn, (), "unpacks to more"),
 }  # fmt: skip

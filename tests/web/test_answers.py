@@ -10,7 +10,6 @@ import pytest
 from flask.testing import FlaskClient
 
 from tests.conftest import NOW
-from zealous_lark.services.answers import AT_ONCE
 
 ADDRESS = "/api/sessions/1/answers/kit"
 
@@ -37,9 +36,16 @@ def test_what_the_device_kept_meanwhile_has_the_time_at_which_it_was_said(demo_c
 def test_an_older_word_that_comes_late_does_not_replace_a_newer(demo_client: FlaskClient, word: str | None) -> None:
     say(demo_client, "cards", "fault")
     assert say(demo_client, "cards", word, ago_s=60).json["answers"]["cards"]["word"] == "fault"
-    # Said at the same time, as far as the ways to the server let one tell: the last to come counts.
-    assert say(demo_client, "cards", word, ago_s=AT_ONCE.total_seconds()).status_code == 200
+    # Said in the same moment: the last to come counts.
+    assert say(demo_client, "cards", word).status_code == 200
     assert demo_client.get(ADDRESS).json["answers"].get("cards", {}).get("word") == word
+
+
+def test_what_was_taken_back_is_not_brought_back_by_an_older_word(demo_client: FlaskClient) -> None:
+    say(demo_client, "cards")
+    say(demo_client, "cards", None)
+    assert say(demo_client, "cards", ago_s=1).json["answers"] == {}
+    assert set(say(demo_client, "cards").json["answers"]) == {"cards"}
 
 
 def test_in_whatever_order_words_come_the_last_said_stands(demo_client: FlaskClient) -> None:

@@ -1,5 +1,5 @@
 import { client, Problem, take, type Answer } from "../api/client";
-import { letGo, wordsWaiting, type Word } from "./words";
+import { keyOf, letGo, wordsWaiting, type Word } from "./words";
 
 /** How a word goes up; the answers to its list, as the server then has them. Given in tests. */
 export type Put = (word: Word, ago_s: number) => Promise<Record<string, Answer>>;
@@ -29,6 +29,9 @@ const put: Put = async ({ session, list, said }, ago_s) =>
 
 let running: Promise<Outcome> | null = null;
 
+/** When the server answered the last word to an item, by this device's clock. */
+const answered = new Map<string, number>();
+
 /** Send what waits, first said first, one at a time; words said meanwhile are sent with them. */
 export function sendWords(settle: Settle, by: Put = put): Promise<Outcome> {
   running ??= sendAll(settle, by).finally(() => {
@@ -42,11 +45,14 @@ async function sendAll(settle: Settle, by: Put): Promise<Outcome> {
   for (;;) {
     const word = wordsWaiting()[0];
     if (!word) return { outOfReach: false, refused };
-    // Only how long ago counts: this device's clock need not agree with the server's.
-    const ago_s = Math.min(Math.max((Date.now() - Date.parse(word.at)) / 1000, 0), MONTH_S);
+    // Only how long ago counts: this device's clock need not agree with the server's. A word that waited for the
+    // answer to an earlier one to the same item is the later one, however long that answer took.
+    const since = Math.max(Date.parse(word.at), answered.get(keyOf(word)) ?? 0);
+    const ago_s = Math.min(Math.max((Date.now() - since) / 1000, 0), MONTH_S);
     let answers: Record<string, Answer> | null = null;
     try {
       answers = await by(word, ago_s);
+      answered.set(keyOf(word), Date.now());
     } catch (error) {
       if (!(error instanceof Problem) || error.status < 400 || error.status >= 500)
         return { outOfReach: true, refused };

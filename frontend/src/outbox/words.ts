@@ -14,7 +14,8 @@ export interface Word {
 }
 
 const WORDS = "lark.said.";
-const keyOf = ({ session, list, said }: Word) => `${WORDS}${session}.${list}.${said.item}`;
+/** The item that a word is about: where it is kept on the device. */
+export const keyOf = ({ session, list, said }: Word) => `${WORDS}${session}.${list}.${said.item}`;
 
 /** As this page knows them; read from the device once, and again when another window changes them. */
 let known: readonly Word[] | null = null;

@@ -1,23 +1,26 @@
 """Reading a stranger's file in a process of its own, with a limit of time and of memory.
 
 The libraries that read rasters, archives and XML cannot be stopped from inside, and one file of a few hundred bytes can
-claim all that a machine has. What reads here is forked from a clean process that has the readers imported, and is gone
-afterwards, whatever it did. Works on Linux and macOS; where memory cannot be limited, time still is.
+claim all that a machine has. What reads here is forked from a clean process that has the readers imported
+(`reader_process`), and is gone afterwards, whatever it did. Where a system cannot fork, a file is read in this process
+and nothing is limited; where it cannot limit memory, time still is.
 """
 
 from __future__ import annotations
 
 import inspect
 import logging
-import math
-import multiprocessing
-import resource
+import os
+import signal
+import socket
+import subprocess
+import sys
+import threading
 import time
-from collections.abc import Callable, Generator, Iterator
+from collections.abc import Callable, Generator
 from contextlib import suppress
 from dataclasses import dataclass
 from multiprocessing.connection import Connection
-from pathlib import Path
 from typing import Any, TypeVar
 
 from zealous_lark.formats.errors import BadFileError
@@ -25,9 +28,6 @@ from zealous_lark.formats.errors import BadFileError
 log = logging.getLogger(__name__)
 T = TypeVar("T")
 
-_FORKS = multiprocessing.get_context("forkserver")
-_FORKS.set_forkserver_preload(["__main__", "zealous_lark.formats.readers"])
-_MEGABYTE = 1_000_000
 _WAITED = 3
 """On a busy machine a reader waits for its turn: what is counted is the time it ran, and so many times that in all."""
 
@@ -43,6 +43,43 @@ class Limits:
 OF_A_PLACE = Limits(3)
 OF_A_FLIGHT = Limits(20)
 OF_AN_ARCHIVE = Limits(20)
+
+
+class _Forks:
+    """The clean process that readers are forked from; begun when it is first needed, gone when this process is."""
+
+    def __init__(self) -> None:
+        self._lock = threading.Lock()
+        self._control: socket.socket | None = None
+        self._process: subprocess.Popen[bytes] | None = None
+        self._of = 0
+
+    def connection(self) -> Connection:
+        """A connection to a reader that was just forked."""
+        with self._lock:
+            # A process that was itself forked must not talk over its parent's.
+            if self._of != os.getpid() or self._process is None or self._process.poll() is not None:
+                self._begin()
+            assert self._control is not None
+            ours, theirs = socket.socketpair()
+            with theirs:
+                socket.send_fds(self._control, [b"1"], [theirs.fileno()])
+            return Connection(ours.detach())
+
+    def _begin(self) -> None:
+        ours, theirs = socket.socketpair()
+        with theirs:
+            self._process = subprocess.Popen(
+                [sys.executable, "-m", "zealous_lark.formats.reader_process", str(theirs.fileno())],
+                pass_fds=[theirs.fileno()],
+                stdin=subprocess.DEVNULL,
+                start_new_session=True,  # what is typed at a terminal to end this process is not for it
+                env={**os.environ, "PYTHONPATH": os.pathsep.join(sys.path)},
+            )
+        self._control, self._of = ours, os.getpid()
+
+
+_FORKS = _Forks()
 
 
 def read(limits: Limits, reader: Callable[..., T], *given: Any) -> T:
@@ -61,81 +98,42 @@ def read(limits: Limits, reader: Callable[..., T], *given: Any) -> T:
 
 def read_on(limits: Limits, reader: Callable[..., Any], *given: Any) -> Generator[float, None, Any]:
     """The same for a reader that yields the share that is done; who stops asking ends it. Raises BadFileError."""
-    ours, theirs = _FORKS.Pipe()
-    process = _FORKS.Process(target=_reading, args=(theirs, limits), daemon=True)
-    process.start()
-    theirs.close()
+    if not hasattr(os, "fork"):
+        made = reader(*given)
+        return (yield from made) if inspect.isgenerator(made) else made
+    ours = _FORKS.connection()
+    pid, ended = 0, False
     try:
-        with ours:
-            ours.send((reader, given))
-            ours.recv()  # begun: what it took to get there is not the file's
-            until = time.monotonic() + _WAITED * limits.seconds
-            while True:
-                kind, *said = _heard(ours, until, limits)
-                if kind == "done":
-                    yield said[0]
-                elif kind == "made":
-                    return said[0]
-                elif kind == "refused":
-                    raise BadFileError(*said)
-                else:
-                    log.error("a reader broke on a file: %s", said[0])
-                    raise BadFileError(f"a file that cannot be read ({said[0][:120]})", "a whole file of that kind")
+        ours.send((limits.seconds, limits.megabytes, reader, given))
+        pid = ours.recv()  # begun: what it took to get there is not the file's
+        until = time.monotonic() + _WAITED * limits.seconds
+        while True:
+            kind, *said = _heard(ours, until, limits)
+            if kind == "done":
+                yield said[0]
+                continue
+            ended = kind != "too much"
+            if kind == "made":
+                return said[0]
+            if kind == "fault":
+                log.error("a reader broke on a file: %s", said[0])
+                raise BadFileError(f"a file that cannot be read ({said[0][:120]})", "a whole file of that kind")
+            raise BadFileError(*said)
     finally:
-        process.kill()
-        process.join()
-        process.close()
+        ours.close()
+        if pid and not ended:
+            with suppress(ProcessLookupError):
+                os.kill(pid, signal.SIGKILL)
 
 
 def _heard(ours: Connection, until: float, limits: Limits) -> tuple[Any, ...]:
-    try:
+    # At the end of it: ended by the system at its limit of time, or by a library that went wrong.
+    with suppress(EOFError, OSError):
         if ours.poll(max(until - time.monotonic(), 0)):
             heard: tuple[Any, ...] = ours.recv()
             return heard
-    except (EOFError, OSError):
-        # It was ended, by the system at its limit of time or by a library that went wrong.
-        pass
     return (
-        "refused",
+        "too much",
         f"a file that cannot be read within {limits.seconds} seconds and {limits.megabytes} MB",
         "a smaller one, or one without so much that is nested or empty in it",
     )
-
-
-def _reading(theirs: Connection, limits: Limits) -> None:
-    """In the other process."""
-    reader, given = theirs.recv()
-    theirs.send("begun")
-    used = resource.getrusage(resource.RUSAGE_SELF)  # by what it took to get here
-    seconds = math.ceil(used.ru_utime + used.ru_stime) + limits.seconds
-    resource.setrlimit(resource.RLIMIT_CPU, (seconds, seconds))
-    resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
-    with suppress(OSError, ValueError):
-        pages = int(Path("/proc/self/statm").read_text().split()[0])
-        most = pages * resource.getpagesize() + limits.megabytes * _MEGABYTE
-        resource.setrlimit(resource.RLIMIT_AS, (most, most))
-    said: tuple[Any, ...]
-    try:
-        made = reader(*given)
-        if inspect.isgenerator(made):
-            made = _to_the_end(made, theirs)
-        said = ("made", made)
-    except BadFileError as error:
-        said = ("refused", error.given, error.allowed)
-    except (MemoryError, RecursionError):
-        said = (
-            "refused",
-            f"a file that needs more than {limits.megabytes} MB to be read, or is nested too deeply",
-            "a smaller one, or one without so much that is nested or empty in it",
-        )
-    except Exception as error:
-        said = ("fault", f"{type(error).__name__}: {error}")
-    theirs.send(said)
-
-
-def _to_the_end(reading: Iterator[Any], theirs: Connection) -> Any:
-    while True:
-        try:
-            theirs.send(("done", next(reading)))
-        except StopIteration as end:
-            return end.value

@@ -13,9 +13,6 @@ from zealous_lark.store.answers import Answer, Word
 KIT_LIST, LOOK_ROUND, WALKROUND, AFTER = "kit", "look_round", "walkround", "after"
 LISTS = (KIT_LIST, LOOK_ROUND, WALKROUND, AFTER)
 
-AT_ONCE = timedelta(seconds=10)
-"""Words closer together than this count as they come in: how long each was on its way differs."""
-
 
 @dataclass(frozen=True, slots=True)
 class Said:
@@ -44,16 +41,18 @@ def said(db: Database, session_id: int, name: str) -> dict[str, Answer]:
 def answer(db: Database, session_id: int, name: str, word: Said, now: datetime) -> dict[str, Answer]:
     """Answer an item in place of what was said before, unless that was said later; all answers to the list.
 
+    What was taken back counts as said too. Nobody answers between the look at what was said and the answer.
     Raises NotHereError, NotAllowedError (no such list; a skip without a reason).
     """
     if word.word is Word.SKIP and not word.note.strip():
         raise NotAllowedError("note", "nothing", "a reason, because the item is skipped")
-    before = said(db, session_id, name).get(word.item)
     at = now - timedelta(seconds=word.ago_s)
-    if before is None or before.said_at <= at + AT_ONCE:
-        with db.transaction() as s:
+    with db.writing() as s:
+        said(db, session_id, name)  # that there is such a session and list
+        before = stored.last_said_at(s, session_id, name, word.item)
+        if before is None or before <= at:
             if word.word is None:
-                stored.take_back(s, session_id, name, word.item)
+                stored.take_back(s, session_id, name, word.item, at)
             else:
                 stored.put(s, session_id, name, word.item, Answer(word.word, word.value, word.note.strip(), at))
-    return said(db, session_id, name)
+        return stored.every(s, session_id, name)

@@ -28,9 +28,23 @@ class Answer:
     said_at: datetime
 
 
+_TAKEN_BACK = "back"
+"""In the place of a word: there is no answer, and since when. An older word that comes late must not bring it back."""
+
+
+def last_said_at(s: OrmSession, session_id: int, name: str, item: str) -> datetime | None:
+    """When an item was answered last, or its answer taken back; None where neither ever was."""
+    row = s.get(AnswerRow, (session_id, name, item))
+    return None if row is None else row.said_at
+
+
 def every(s: OrmSession, session_id: int, name: str) -> dict[str, Answer]:
     """Answers to a session's list, by item."""
-    rows = s.scalars(select(AnswerRow).where(AnswerRow.session_id == session_id, AnswerRow.list == name))
+    rows = s.scalars(
+        select(AnswerRow).where(
+            AnswerRow.session_id == session_id, AnswerRow.list == name, AnswerRow.word != _TAKEN_BACK
+        )
+    )
     return {row.item: Answer(Word(row.word), row.value, row.note, row.said_at) for row in rows}
 
 
@@ -45,9 +59,11 @@ def put(s: OrmSession, session_id: int, name: str, item: str, answer: Answer) ->
     s.flush()
 
 
-def take_back(s: OrmSession, session_id: int, name: str, item: str) -> None:
-    """Take an answer back, where there is one."""
-    row = s.get(AnswerRow, (session_id, name, item))
-    if row is not None:
-        s.delete(row)
-        s.flush()
+def take_back(s: OrmSession, session_id: int, name: str, item: str, when: datetime) -> None:
+    """Take an answer back, from when on (aware)."""
+    s.merge(
+        AnswerRow(
+            session_id=session_id, list=name, item=item, word=_TAKEN_BACK, value=None, note="", said_at=when,
+        )
+    )  # fmt: skip
+    s.flush()
