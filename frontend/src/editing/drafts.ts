@@ -1,3 +1,5 @@
+import { keep } from "../shell/device";
+
 /** What is changed and not saved yet, kept on the device so that a crash loses nothing. */
 
 export interface Drafts {
@@ -36,9 +38,6 @@ export function draftsOf<T>(name: string, drafts: Drafts): Map<string, Draft<T>>
 export const draftKey = (name: string, window: string) => prefix(name) + window;
 
 export function keepDraft<T>(key: string, draft: Draft<T>, drafts: Drafts) {
-  try {
-    drafts.setItem(key, JSON.stringify(draft));
-  } catch {
-    // Storage full or forbidden: the save itself still goes ahead.
-  }
+  // Storage full or forbidden: the save itself still goes ahead, and the device says that it forgets.
+  keep(key, draft, drafts);
 }

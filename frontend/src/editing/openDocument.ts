@@ -193,10 +193,7 @@ export class OpenDocument<T> {
   }
 
   private failed(cause: unknown): never {
-    const problem =
-      cause instanceof Problem
-        ? cause
-        : new Problem(0, "Couldn’t save. Your change is kept on this device; try again.");
+    const problem = cause instanceof Problem ? cause : new Problem(0, "Couldn’t save your change.");
     this.tell({ saving: { kind: "failed", problem } });
     throw problem;
   }

@@ -1,12 +1,13 @@
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import type { SaveState } from "../editing/openDocument";
+import { whereKept } from "./device";
 
 export function SaveNote({ saving, again }: { saving: SaveState; again: () => void }) {
   if (saving.kind === "failed") {
     return (
       <Typography role="alert" variant="body2" color="error">
-        Not saved: {saving.problem.message}{" "}
+        Not saved: {saving.problem.message} {whereKept()}{" "}
         {saving.problem.refusals.map((r) => `${r.key}: ${r.allowed}. `)}
         <Button size="small" onClick={again}>
           Try again

@@ -12,14 +12,36 @@ export function kept<T>(key: string): T | null {
   }
 }
 
+/** Whether the last thing that should have been kept was not: then nobody may say that it is. */
+let forgets = false;
+const listeners = new Set<() => void>();
+
+export const isForgetful = () => forgets;
+
+export function watchForgetful(listener: () => void): () => void {
+  listeners.add(listener);
+  return () => void listeners.delete(listener);
+}
+
+/** Where the pilot's last change is, besides on the screen. */
+export const whereKept = () =>
+  forgets
+    ? "This browser has no room to keep it: leave this page open until it is saved."
+    : "It is kept on this device.";
+
 /** Whether it could be kept. */
-export function keep(key: string, value: unknown): boolean {
+export function keep(key: string, value: unknown, store: Pick<Storage, "setItem"> = localStorage) {
+  let done = true;
   try {
-    localStorage.setItem(key, JSON.stringify(value));
-    return true;
+    store.setItem(key, JSON.stringify(value));
   } catch {
-    return false;
+    done = false;
   }
+  if (forgets === done) {
+    forgets = !done;
+    for (const listener of listeners) listener();
+  }
+  return done;
 }
 
 export function drop(key: string) {

@@ -2,6 +2,7 @@ import { useEffect } from "react";
 import { useLocation, useNavigate, useParams } from "react-router";
 import { anyUnsaved } from "../editing/opened";
 import { anyAloft } from "../flight/aloft";
+import { whereKept } from "./device";
 import { STAGES } from "./stages";
 
 export const SHORTCUTS: [string, string][] = [
@@ -26,7 +27,7 @@ function typing(target: EventTarget | null): boolean {
 function running(pathname: string): string | null {
   if (anyAloft() && pathname.endsWith("/flight"))
     return "A flight is running. The clock and its alerts go on, and a bar leads back here.";
-  if (anyUnsaved()) return "Your last change isn’t on the server yet. It is kept on this device.";
+  if (anyUnsaved()) return `Your last change isn’t on the server yet. ${whereKept()}`;
   return null;
 }
 

@@ -16,6 +16,7 @@ import { ProblemNote, Waiting } from "../shell/notes";
 import { Panel } from "../shell/Panel";
 import { CAUTION } from "../shell/Seal";
 import { isoOf, offsetHere, offsetIn } from "../shell/time";
+import { useForgetful } from "../shell/useForgetful";
 import { readPosition } from "../inputs/position";
 import { OptionalQuantityInput, QuantityInput } from "../inputs/QuantityInput";
 import { tomorrowMorning } from "../sessions/tomorrow";
@@ -50,6 +51,7 @@ export function StartPage() {
   useEffect(() => {
     document.title = "First verdict · Lark";
   }, []);
+  const forgetful = useForgetful();
   useEffect(() => {
     keepDraft(draft);
   }, [draft]);
@@ -88,8 +90,11 @@ export function StartPage() {
     <Box sx={{ p: { xs: 1.5, md: 2.5 }, maxWidth: 1100 }}>
       <Typography variant="h1">From your aircraft to a first verdict</Typography>
       <Typography color="text.secondary" sx={{ mb: 1.5 }}>
-        Five steps, about three minutes. What you say is kept on this device as you go; what you do
-        not know yet you leave open, and Lark asks for it later.
+        Five steps, about three minutes.{" "}
+        {forgetful
+          ? "This browser has no room to keep what you say: finish in one go."
+          : "What you say is kept on this device as you go."}{" "}
+        What you do not know yet you leave open, and Lark asks for it later.
       </Typography>
       <Box
         sx={{

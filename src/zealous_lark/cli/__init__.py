@@ -8,7 +8,7 @@ import click
 
 from zealous_lark import __version__
 from zealous_lark.cli import data, judging, serving, simulators
-from zealous_lark.cli.status import BAD_INPUT, FAULT
+from zealous_lark.cli.status import BAD_INPUT, FAULT, NO_DATA
 
 
 @click.group(context_settings={"help_option_names": ["-h", "--help"]})
@@ -36,6 +36,12 @@ def main() -> None:
     except (click.Abort, KeyboardInterrupt):
         sys.exit(130)
     except Exception as error:
+        from zealous_lark.store import data_folder
+        from zealous_lark.store.trouble import sentence
+
+        if said := sentence(error, data_folder()):
+            click.echo(said, err=True)
+            sys.exit(NO_DATA)
         # A fault of Lark's own must not end with a status that means a verdict.
         click.echo(f"A fault in Lark: {type(error).__name__}: {error}. No verdict was made.", err=True)
         sys.exit(FAULT)

@@ -17,7 +17,10 @@ def backup() -> None:
 
     folder = data_folder()
     _must_have_data(folder)
-    click.echo(f"Backed up to {backups.back_up(folder, datetime.now())}")
+    try:
+        click.echo(f"Backed up to {backups.back_up(folder, datetime.now())}")
+    except backups.BadBackupError as error:
+        raise click.ClickException(f"{error}; nothing was backed up") from None
 
 
 @click.command()
@@ -46,7 +49,7 @@ def restore(path: Path, yes: bool) -> None:
 
     folder = data_folder()
     try:
-        backups.check(path)
+        backups.rehearse(path)
         click.echo(f"{path} checked: OK.")
         if not yes:
             click.confirm(f"Replace the data in {folder} with this backup?", abort=True)
@@ -61,22 +64,29 @@ def restore(path: Path, yes: bool) -> None:
 
 @click.command()
 @click.argument("path", type=click.Path(dir_okay=False, path_type=Path))
-def archive(path: Path) -> None:
+@click.option("--overwrite", is_flag=True, help="Replace an archive that has this name.")
+def archive(path: Path, overwrite: bool) -> None:
     """Write everything that Lark has into the archive PATH, to be restored on another machine."""
     from zealous_lark.services import archive as archives
     from zealous_lark.store import Database, data_folder
 
     folder = data_folder()
     _must_have_data(folder)
+    is_archive = path.is_file() and path.open("rb").read(2) == b"PK"
+    if path.exists() and not (overwrite and is_archive):
+        # Whatever it is, it is not what this command was asked to look after; the live database has been named here.
+        hint = ", or --overwrite to replace it" if is_archive else ""
+        raise click.ClickException(f"{path} is there already, and was left as it is; choose another name{hint}")
     database = Database(folder)
     database.migrate()
+    half = path.with_name(path.name + ".part")
     try:
-        half = path.with_name(path.name + ".part")
         half.write_bytes(archives.write(database, datetime.now(UTC)))
         half.rename(path)
     except OSError as error:
         raise click.ClickException(f"{path}: {error.strerror or error}") from None
     finally:
+        half.unlink(missing_ok=True)
         database.close()
     click.echo(f"Wrote {path}")
 
@@ -89,19 +99,21 @@ def unarchive(path: Path) -> None:
     from zealous_lark.services import archive as archives
     from zealous_lark.services.errors import NotAllowedError
     from zealous_lark.store import Database, data_folder
+    from zealous_lark.store.claim import claimed
 
     try:
         data = path.read_bytes()
     except OSError as error:
         raise click.ClickException(f"{path}: {error.strerror or error}") from None
-    database = Database(data_folder())
-    database.migrate()
-    try:
-        archives.restore(database, data, datetime.now(UTC))
-    except (BadFileError, NotAllowedError) as error:
-        raise click.ClickException(f"{path}: {error}; nothing was changed") from None
-    finally:
-        database.close()
+    with claimed(data_folder(), alone=True):
+        database = Database(data_folder())
+        database.migrate()
+        try:
+            archives.restore(database, data, datetime.now(UTC))
+        except (BadFileError, NotAllowedError) as error:
+            raise click.ClickException(f"{path}: {error}; nothing was changed") from None
+        finally:
+            database.close()
     click.echo(f"Restored {path}")
 
 
@@ -123,7 +135,7 @@ def back_up_if_due(folder: Path) -> None:
     try:
         if (folder / FILE_NAME).is_file() and backups.due(folder, here):
             backups.back_up(folder, here)
-    except (OSError, sqlite3.Error) as error:
+    except (OSError, sqlite3.Error, backups.BadBackupError) as error:
         click.echo(f"Backup failed ({error}). Lark will try again within an hour.", err=True)
 
 

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import shutil
+import signal
+import sys
 import threading
 from collections.abc import Callable, Sequence
 from datetime import UTC, date, datetime
@@ -15,7 +18,6 @@ from zealous_lark.sources import WeatherSource
 
 if TYPE_CHECKING:
     from zealous_lark.services.devices import Devices
-    from zealous_lark.store import Database
 
 PORT = 5870
 
@@ -37,7 +39,24 @@ def _serve(
     sources: Sequence[WeatherSource],
     devices: Devices,
     clock: Callable[[], datetime],
-    load: Callable[[Database], None] | None = None,
+    *,
+    own: bool = True,
+) -> None:
+    """Serve the data in a folder until it is stopped. own: the pilot's, which are backed up each day."""
+    from zealous_lark.store.claim import claimed
+
+    with claimed(folder, alone=False):
+        _run(folder, host, port, sources, devices, clock, own)
+
+
+def _run(
+    folder: Path,
+    host: str,
+    port: int,
+    sources: Sequence[WeatherSource],
+    devices: Devices,
+    clock: Callable[[], datetime],
+    own: bool,
 ) -> None:
     from waitress.server import create_server
 
@@ -46,13 +65,11 @@ def _serve(
     from zealous_lark.store.backup import back_up_before_migrating
     from zealous_lark.web import create_app
 
-    if load is None:
+    if own:
         back_up_if_due(folder)  # before anything is brought up to date
     back_up_before_migrating(folder, datetime.now())
     database = Database(folder)
     database.migrate()
-    if load is not None:
-        load(database)
     tracks.measure_anew(database, datetime.now().astimezone())
     hosts = ("127.0.0.1", "localhost", host)
     app = create_app(database, clock=clock, trusted_hosts=hosts, sources=sources, devices=devices)
@@ -63,9 +80,11 @@ def _serve(
             f"cannot listen on {host}:{port} ({error.strerror}); is Lark running already? Try --port."
         ) from None
     stopped = threading.Event()
-    if load is None:
+    if own:
         threading.Thread(target=back_up_daily, args=(folder, stopped), daemon=True).start()
     click.echo(f"Lark is ready on http://{host}:{server.effective_port} (data in {folder})")
+    # Ended by the system as by a key: what is being written is written, and the log merged into the file.
+    signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
     try:
         server.run()
     finally:
@@ -123,6 +142,33 @@ def _sources(address: str | None) -> Sequence[WeatherSource]:
     return HttpForecasts(url), HttpStation(url)
 
 
+def _lay_out(folder: Path, now: datetime, *, anew: bool) -> None:
+    """The demo's data in a folder, whole: made beside it, so that one that was stopped meanwhile is begun again.
+
+    Raises InUseError where they should be made anew and somebody uses them.
+    """
+    from zealous_lark.demo.load import has_demo, load_demo
+    from zealous_lark.store import Database
+    from zealous_lark.store.claim import claimed
+    from zealous_lark.store.database import FILE_NAME
+
+    if not anew and has_demo(folder):
+        return
+    with claimed(folder, alone=True):
+        half = folder / "half"
+        shutil.rmtree(half, ignore_errors=True)
+        database = Database(half)
+        try:
+            database.migrate()
+            load_demo(database, now)
+        finally:
+            database.close()
+        for suffix in ("", "-wal", "-shm"):
+            (folder / f"{FILE_NAME}{suffix}").unlink(missing_ok=True)
+        (half / FILE_NAME).rename(folder / FILE_NAME)
+        shutil.rmtree(half)
+
+
 @click.command()
 @_HOST
 @_PORT
@@ -135,13 +181,8 @@ def _sources(address: str | None) -> Sequence[WeatherSource]:
 def demo(host: str, port: int, reset: bool, today: datetime | None) -> None:
     """Serve the application with the demo scenario, kept apart from your own data."""
     from zealous_lark.store import data_folder
-    from zealous_lark.store.database import FILE_NAME
 
     folder = data_folder() / "demo"
-    if reset:
-        for suffix in ("", "-wal", "-shm"):
-            (folder / f"{FILE_NAME}{suffix}").unlink(missing_ok=True)
-    from zealous_lark.demo.load import load_demo
     from zealous_lark.services.devices import Devices
     from zealous_lark.simulators.aircraft import SimulatedAircraft
     from zealous_lark.simulators.services import Manner, Running
@@ -149,15 +190,13 @@ def demo(host: str, port: int, reset: bool, today: datetime | None) -> None:
     from zealous_lark.sources.aircraft import AircraftListener
     from zealous_lark.sources.wind_meter import WindMeterListener
 
-    def load_today(database: Database) -> None:
-        load_demo(database, clock().astimezone())
-
     clock = _utc_now if today is None else _clock_of(today.date())
+    _lay_out(folder, clock().astimezone(), anew=reset)
     weather = Running(Manner(), clock=clock)
     listener, meter = AircraftListener(), SimulatedWindMeter()
     devices = Devices(listener, WindMeterListener("127.0.0.1", meter.port), SimulatedAircraft(listener.port))
     try:
-        _serve(folder, host, port, _sources(weather.url), devices, clock, load_today)
+        _serve(folder, host, port, _sources(weather.url), devices, clock, own=False)
     finally:
         weather.close()
 

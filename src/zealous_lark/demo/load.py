@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+import sqlite3
+from contextlib import closing
 from datetime import date, datetime, timedelta
+from pathlib import Path
 
 from zealous_lark.demo import kit, places, scenario
 from zealous_lark.demo.load_flights import load_flights
@@ -13,6 +16,7 @@ from zealous_lark.services.sessions import add_session
 from zealous_lark.services.weather import HOURS_AHEAD, keep
 from zealous_lark.simulators.days import Day, made_forecast
 from zealous_lark.store import Database, PilotsWord
+from zealous_lark.store.database import FILE_NAME
 from zealous_lark.store.models import FactRow
 
 _FACT = "demo loaded"
@@ -27,6 +31,18 @@ def _load_kit(db: Database, today: date, now: datetime) -> None:
             kit_service.add_entry(db, kept.id, entry, now)
     for item in [*kit.packs(numbers, now), *kit.the_rest()]:
         kit_service.add(db, item, now)
+
+
+def has_demo(folder: Path) -> bool:
+    """Whether the demo's data are in a folder, whole; read only, so that nothing is made there."""
+    file = folder / FILE_NAME
+    if not file.is_file():
+        return False
+    try:
+        with closing(sqlite3.connect(f"{file.resolve().as_uri()}?mode=ro", uri=True)) as db:
+            return db.execute("SELECT 1 FROM facts WHERE name = ?", (_FACT,)).fetchone() is not None
+    except sqlite3.OperationalError:
+        return False
 
 
 def load_demo(db: Database, now: datetime) -> bool:

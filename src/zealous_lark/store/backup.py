@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import sqlite3
+import tempfile
 from contextlib import closing
 from dataclasses import dataclass
 from datetime import datetime, timedelta
@@ -10,8 +11,13 @@ from pathlib import Path
 
 from alembic.config import Config
 from alembic.script import ScriptDirectory
+from sqlalchemy import inspect
+from sqlalchemy.exc import SQLAlchemyError
 
-from zealous_lark.store.database import FILE_NAME
+from zealous_lark.store.claim import claimed
+from zealous_lark.store.database import FILE_NAME, Database
+from zealous_lark.store.models import Base
+from zealous_lark.store.rows import read_all
 
 KEPT = 14
 _FOLDER = "backups"
@@ -43,14 +49,21 @@ def list_backups(folder: Path) -> list[Backup]:
 
 
 def back_up(folder: Path, now: datetime, *, spare: Path | None = None) -> Path:
-    """Back up the database of a data folder, and keep the latest of them, and the one to be spared."""
+    """Back up the database of a data folder, and keep the latest of them, and the one to be spared.
+
+    Raises BadBackupError where what was copied is not sound.
+    """
     target = _free(folder / _FOLDER, now)
     target.parent.mkdir(exist_ok=True)
     half = target.with_suffix(".part")
-    with closing(sqlite3.connect(folder / FILE_NAME)) as source, closing(sqlite3.connect(half)) as copy:
-        source.backup(copy)
-        copy.execute("PRAGMA journal_mode=DELETE")  # a file that stands alone
-    half.rename(target)
+    try:
+        with closing(sqlite3.connect(folder / FILE_NAME)) as source, closing(sqlite3.connect(half)) as copy:
+            source.backup(copy)
+            copy.execute("PRAGMA journal_mode=DELETE")  # a file that stands alone
+        check(half)  # a backup that cannot be restored is none
+        half.rename(target)
+    finally:
+        half.unlink(missing_ok=True)
     for old in list_backups(folder)[KEPT:]:
         if spare is None or not old.path.samefile(spare):
             old.path.unlink()
@@ -104,15 +117,59 @@ def check(path: Path) -> None:
         raise BadBackupError(f"{path} was written by a newer Lark")
 
 
-def restore(folder: Path, path: Path, now: datetime) -> Path | None:
-    """Put a backup in place of the database, after a check; what was there is backed up first.
-
-    Returns that backup; None where there was nothing. Raises BadBackupError, and has then changed nothing.
-    """
+def rehearse(path: Path) -> None:
+    """Bring a copy of a backup up to date and read every row of it. Raises BadBackupError where that fails."""
     check(path)
+    with tempfile.TemporaryDirectory() as folder:
+        with closing(_read_only(path)) as source, closing(sqlite3.connect(Path(folder) / FILE_NAME)) as target:
+            source.backup(target)
+        built = Database(Path(folder))
+        try:
+            built.migrate()
+            there = inspect(built.engine)
+            for table in Base.metadata.sorted_tables:
+                lacking = {c.name for c in table.columns} - {c["name"] for c in there.get_columns(table.name)}
+                if lacking:
+                    raise BadBackupError(f"{path} is damaged: it lacks {table.name}.{min(lacking)}")
+            with built.transaction() as s:
+                read_all(s)
+        except (SQLAlchemyError, ValueError, LookupError) as error:
+            raise BadBackupError(f"{path} is damaged: {str(error)[:200]}") from None
+        finally:
+            built.close()
+
+
+def restore(folder: Path, path: Path, now: datetime) -> Path | None:
+    """Put a backup in place of the database, after a rehearsal; what was there is backed up first.
+
+    Returns that backup; None where there was nothing. What is too damaged to be backed up is put aside as it is.
+    Raises BadBackupError, and has then changed nothing, and InUseError.
+    """
+    live = folder / FILE_NAME
+    if live.is_file() and path.is_file() and path.samefile(live):
+        raise BadBackupError(f"{path} is the database itself")
+    rehearse(path)
+    with claimed(folder, alone=True):
+        return _restore(folder, path, now)
+
+
+def _put_aside(folder: Path, now: datetime) -> Path:
+    """The database and its log as they are, for somebody who may still get something out of them."""
+    aside = _free(folder / _FOLDER, now).with_suffix(".damaged")
+    aside.mkdir(parents=True)
+    for suffix in ("", "-wal", "-shm"):
+        if (file := folder / f"{FILE_NAME}{suffix}").is_file():
+            file.rename(aside / file.name)
+    return aside
+
+
+def _restore(folder: Path, path: Path, now: datetime) -> Path | None:
     live = folder / FILE_NAME
     # The oldest backup would make room for the new one, just as it is wanted.
-    before = back_up(folder, now, spare=path) if live.is_file() else None
+    try:
+        before = back_up(folder, now, spare=path) if live.is_file() else None
+    except (BadBackupError, sqlite3.DatabaseError):
+        before = _put_aside(folder, now)
     folder.mkdir(parents=True, exist_ok=True)
     # Read only: a file that is not there must not become an empty database, and that the pilot's.
     with closing(_read_only(path)) as source, closing(sqlite3.connect(live)) as target:

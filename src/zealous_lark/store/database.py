@@ -17,6 +17,7 @@ from sqlalchemy.orm import Session as OrmSession
 from sqlalchemy.orm import sessionmaker
 
 from zealous_lark.store.models import FactRow
+from zealous_lark.store.trouble import DataGoneError
 
 FILE_NAME = "lark.db"
 
@@ -47,6 +48,8 @@ class Database:
         self.engine: Engine = create_engine(f"sqlite:///{self.folder / FILE_NAME}")
         event.listen(self.engine, "connect", _on_connect)
         self._sessions = sessionmaker(self.engine, expire_on_commit=False)
+        # What was there when it was opened: SQLite goes on writing into a file that was moved or deleted.
+        self._here: dict[Path, int] = {}
         self._open: ContextVar[OrmSession | None] = ContextVar("open unit of work", default=None)
 
     def migrate(self) -> None:
@@ -64,12 +67,28 @@ class Database:
         if outer is not None:
             yield outer
             return
+        self._check_that_it_is_here()
         with self._sessions.begin() as session:
             token = self._open.set(session)
             try:
                 yield session
             finally:
                 self._open.reset(token)
+
+    def _check_that_it_is_here(self) -> None:
+        """Raises DataGoneError where the file, or its write-ahead log, is no longer the one that was opened."""
+        if self.engine.pool.checkedin() + self.engine.pool.checkedout() == 0:  # type: ignore[attr-defined]
+            self._here = {}
+            return
+        for path in (self.folder / FILE_NAME, self.folder / f"{FILE_NAME}-wal"):
+            try:
+                there = path.stat().st_ino
+            except FileNotFoundError:
+                there = 0
+            if there and path not in self._here:
+                self._here[path] = there
+            elif self._here.get(path, 0) != there:
+                raise DataGoneError(str(path))
 
     @contextmanager
     def writing(self) -> Iterator[OrmSession]:
@@ -95,3 +114,4 @@ class Database:
     def close(self) -> None:
         """Let go of the file."""
         self.engine.dispose()
+        self._here = {}

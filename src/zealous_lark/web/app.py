@@ -87,7 +87,7 @@ def create_app(
     app.config["AUTO_VALIDATION_ERROR_RESPONSE"] = False
     app.config["HTTP_ERROR_SCHEMA"] = _problem_schema()
     app.config[DEVICES] = devices
-    handle_problems(app)
+    handle_problems(app, database)
     app.register_blueprint(api)
     app.register_blueprint(places.api)
     app.register_blueprint(weather.api)

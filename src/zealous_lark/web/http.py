@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import hashlib
+import logging
 import re
 from collections.abc import Callable
 from functools import wraps
@@ -11,6 +12,7 @@ from typing import Any
 from apiflask import APIBlueprint, APIFlask
 from flask import Response, current_app, request
 from pydantic import BaseModel, ValidationError
+from sqlalchemy.exc import DBAPIError
 from werkzeug.exceptions import HTTPException
 
 from zealous_lark.core.units import Units
@@ -19,9 +21,11 @@ from zealous_lark.plan import MAX_PLAN_BYTES, PlanRefusedError, PlanTooLargeErro
 from zealous_lark.services.errors import NotAllowedError, NotHereError
 from zealous_lark.services.weather import SourceDownError
 from zealous_lark.store import Database, RevisionConflictError, requests
+from zealous_lark.store.trouble import DataGoneError, sentence
 from zealous_lark.web.context import now
 from zealous_lark.web.schemas.common import ProblemOut, RefusalOut, UnitsQuery
 
+log = logging.getLogger(__name__)
 View = Callable[..., Any]
 
 
@@ -174,7 +178,7 @@ def fault_of(error: NotAllowedError | BadFileError) -> RefusalOut:
     return RefusalOut(key=key, given=error.given, allowed=error.allowed)
 
 
-def handle_problems(app: APIFlask) -> None:
+def handle_problems(app: APIFlask, database: Database) -> None:
     """Answer every error of the services and of the reading of documents."""
 
     @app.errorhandler(PlanRefusedError)
@@ -207,6 +211,16 @@ def handle_problems(app: APIFlask) -> None:
             409,
             "Not saved: this was changed in another window after you opened it. Reload, then make your change again.",
         )
+
+    @app.errorhandler(DBAPIError)
+    @app.errorhandler(DataGoneError)
+    @app.errorhandler(OSError)
+    def no_data(error: Exception) -> Response:
+        said = sentence(error, database.folder)
+        if said is None:
+            raise error
+        log.error("%s", said)
+        return problem(503, said)
 
     @app.errorhandler(HTTPException)
     def http(error: HTTPException) -> Response:
