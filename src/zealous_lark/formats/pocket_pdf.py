@@ -14,6 +14,8 @@ from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
 from reportlab.platypus import KeepTogether, Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
 
+from zealous_lark.formats.fonts import BOLD, PLAIN, marked_up, use_fonts
+
 
 class Paper(StrEnum):
     A6 = "a6"
@@ -43,20 +45,21 @@ class Pocket:
 
 def text(words: str, style: ParagraphStyle) -> Paragraph:
     """Words as a paragraph; what looks like markup in them is none."""
-    return Paragraph(words.replace("&", "&amp;").replace("<", "&lt;"), style)
+    return Paragraph(marked_up(words), style)
 
 
 def write_pocket(card: Pocket, paper: Paper) -> bytes:
     """The card as a PDF file."""
+    use_fonts()
     size, letter, margin = _SIZES[paper]
     out = BytesIO()
     document = SimpleDocTemplate(
         out, pagesize=size, leftMargin=margin * mm, rightMargin=margin * mm, topMargin=margin * mm,
         bottomMargin=margin * mm, title=card.title, author="Zealous Lark", invariant=1,
     )  # fmt: skip
-    plain = ParagraphStyle("plain", fontName="Helvetica", fontSize=letter, leading=letter * 1.22)
+    plain = ParagraphStyle("plain", fontName=PLAIN, fontSize=letter, leading=letter * 1.22)
     small = ParagraphStyle("small", parent=plain, fontSize=letter * 0.9, leading=letter * 1.1)
-    head = ParagraphStyle("head", parent=plain, fontName="Helvetica-Bold", spaceBefore=letter * 0.5)
+    head = ParagraphStyle("head", parent=plain, fontName=BOLD, spaceBefore=letter * 0.5)
     first = ParagraphStyle("first", parent=head, fontSize=letter * 1.5, leading=letter * 1.8)
     width = size[0] - 2 * margin * mm
 
@@ -83,7 +86,7 @@ def write_pocket(card: Pocket, paper: Paper) -> bytes:
     story.append(KeepTogether([text("End the flight if", head), *[text(f"• {line}", plain) for line in card.ends]]))
     story.append(text("In an emergency", head))
     for name, what in card.emergencies:
-        story.append(Paragraph(f"<b>{name}.</b> {what}", small))
+        story.append(Paragraph(f"<b>{marked_up(name)}.</b> {marked_up(what)}", small))
     story += [Spacer(1, letter * 0.5), text(card.authority, small)]
     document.build(story)
     return out.getvalue()

@@ -12,6 +12,7 @@ from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
 from reportlab.platypus import SimpleDocTemplate, Spacer, Table, TableStyle
 
+from zealous_lark.formats.fonts import BOLD, PLAIN, use_fonts
 from zealous_lark.formats.pocket_pdf import text
 
 _MARGIN = 18 * mm
@@ -30,13 +31,14 @@ class Record:
 
 def write_record(record: Record) -> bytes:
     """The record as a PDF file."""
+    use_fonts()
     out = BytesIO()
     document = SimpleDocTemplate(
         out, pagesize=A4, leftMargin=_MARGIN, rightMargin=_MARGIN, topMargin=_MARGIN, bottomMargin=_MARGIN,
         title=record.title, author="Zealous Lark", invariant=1,
     )  # fmt: skip
-    plain = ParagraphStyle("plain", fontName="Helvetica", fontSize=10, leading=12.5)
-    head = ParagraphStyle("head", parent=plain, fontName="Helvetica-Bold", fontSize=12, leading=16, spaceBefore=8)
+    plain = ParagraphStyle("plain", fontName=PLAIN, fontSize=10, leading=12.5)
+    head = ParagraphStyle("head", parent=plain, fontName=BOLD, fontSize=12, leading=16, spaceBefore=8)
     first = ParagraphStyle("first", parent=head, fontSize=16, leading=20)
     width = A4[0] - 2 * _MARGIN
     table = Table(

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
+import re
 import uuid
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -208,6 +209,7 @@ def _csv(found: Sequence[Flight]) -> bytes:
     return out.getvalue().encode()
 
 
+_RUNS = re.compile(r"(?:^|[\n\r;])\s*[=+\-@＝＋－＠]|^[\t\r]")
 _DIGITS = {
     "latitude": 6, "longitude": 6, "seconds": 0, "charge_from_pct": 0, "charge_to_pct": 0, "predicted_to_pct": 0,
     "wind_predicted_ms": 1, "wind_met_ms": 1, "distance_m": 0, "height_m": 0,
@@ -224,8 +226,9 @@ def _meant(column: str, value: object) -> object:
 
 
 def _harmless(value: object) -> object:
-    # A table program must not run what a note begins with.
-    return f"'{value}" if isinstance(value, str) and value[:1] in ("=", "+", "-", "@", "\t", "\r") else value
+    # A table program must not run what a note begins with; some look behind blanks, and part cells at line ends and
+    # semicolons of their own.
+    return f"'{value}" if isinstance(value, str) and _RUNS.search(value) else value
 
 
 def _elevation(flight: Flight) -> float | None:
