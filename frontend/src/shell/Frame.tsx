@@ -1,8 +1,8 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Snackbar from "@mui/material/Snackbar";
-import { useState } from "react";
-import { NavLink, Outlet, ScrollRestoration, useParams } from "react-router";
+import { lazy, Suspense, useEffect, useRef, useState } from "react";
+import { NavLink, Outlet, ScrollRestoration, useLocation, useParams } from "react-router";
 import { unitName } from "../units/units";
 import { Brand } from "./Brand";
 import { BottomBar, PhoneBar } from "./PhoneBars";
@@ -11,20 +11,30 @@ import { AloftBanner } from "../flight/AloftBanner";
 import { Emergencies } from "../flight/Emergencies";
 import { useOutbox } from "../flight/useOutbox";
 import { useSendingWords } from "../outbox/useSaying";
-import { LeaveDialog } from "./LeaveDialog";
-import { ShortcutsDialog } from "./ShortcutsDialog";
 import { StagePath } from "./StagePath";
-import { UnitsDialog } from "./UnitsDialog";
 import { useSavedNews } from "./useSavedNews";
 import { useShortcuts } from "./useShortcuts";
 import { linkStyle, ROOMS } from "./rooms";
 import { useWide } from "./useWide";
+
+/** What opens at a touch comes after what is looked at. */
+const LeaveDialog = lazy(() => import("./LeaveDialog").then((m) => ({ default: m.LeaveDialog })));
+const ShortcutsDialog = lazy(() =>
+  import("./ShortcutsDialog").then((m) => ({ default: m.ShortcutsDialog })),
+);
+const UnitsDialog = lazy(() => import("./UnitsDialog").then((m) => ({ default: m.UnitsDialog })));
 
 /** The frame of every screen: the session's path and the other rooms beside it. */
 export function Frame() {
   const { units, nextUnits, theme, toggleTheme } = usePreferences();
   const { sessionId } = useParams();
   const wide = useWide();
+  const { pathname } = useLocation();
+  const opened = useRef(pathname);
+  useEffect(() => {
+    // What the server said of the page that was opened first is not about another one.
+    if (pathname !== opened.current) document.getElementById("saved")?.remove();
+  }, [pathname]);
   const [dialog, setDialog] = useState<"shortcuts" | "units" | null>(null);
   const [leaving, setLeaving] = useState<{ why: string; go: () => void } | null>(null);
   const [said, setSaid] = useState<string | null>(null);
@@ -114,9 +124,11 @@ export function Frame() {
         <ScrollRestoration />
       </Box>
       {!wide && <BottomBar sessionId={sessionId} />}
-      {dialog === "shortcuts" && <ShortcutsDialog onClose={() => setDialog(null)} />}
-      {leaving && <LeaveDialog {...leaving} stay={() => setLeaving(null)} />}
-      {dialog === "units" && <UnitsDialog onClose={() => setDialog(null)} />}
+      <Suspense fallback={null}>
+        {dialog === "shortcuts" && <ShortcutsDialog onClose={() => setDialog(null)} />}
+        {leaving && <LeaveDialog {...leaving} stay={() => setLeaving(null)} />}
+        {dialog === "units" && <UnitsDialog onClose={() => setDialog(null)} />}
+      </Suspense>
       <Snackbar
         open={said !== null}
         autoHideDuration={3000}

@@ -1,8 +1,9 @@
 import Box from "@mui/material/Box";
 import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
-import type { ReactNode } from "react";
+import { Suspense, type ReactNode } from "react";
 import { ErrorBoundary } from "react-error-boundary";
+import { Waiting } from "./notes";
 
 /** One thing to look at, with its name and a few words on it. */
 export function Panel({
@@ -30,7 +31,7 @@ export function Panel({
         )}
       </Box>
       <ErrorBoundary fallback={<NotDrawn />} resetKeys={[children]}>
-        {children}
+        <Suspense fallback={<Waiting what={title.toLowerCase()} />}>{children}</Suspense>
       </ErrorBoundary>
     </Paper>
   );

@@ -1,7 +1,6 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import Drawer from "@mui/material/Drawer";
-import { useState, type ReactNode } from "react";
+import { lazy, Suspense, useState, type ReactNode } from "react";
 import { NavLink } from "react-router";
 import { Emergencies } from "../flight/Emergencies";
 import { Brand } from "./Brand";
@@ -9,9 +8,13 @@ import { useBackCloses } from "./useBackCloses";
 import { linkStyle, ROOMS } from "./rooms";
 import { StagePath } from "./StagePath";
 
+/** The menu comes when it is opened first. */
+const PhoneMenu = lazy(() => import("./PhoneMenu").then((m) => ({ default: m.PhoneMenu })));
+
 /** On top of a phone's screen: home, Emergency in a session, and a menu of all the rooms. */
 export function PhoneBar({ sessionId, choices }: { sessionId?: string; choices: ReactNode }) {
   const [open, setOpen] = useState(false);
+  const [asked, setAsked] = useState(false);
   const close = () => setOpen(false);
   useBackCloses(open, close);
   return (
@@ -22,32 +25,17 @@ export function PhoneBar({ sessionId, choices }: { sessionId?: string; choices: 
       <Button
         aria-haspopup="dialog"
         aria-expanded={open}
-        onClick={() => setOpen(true)}
+        onClick={() => {
+          setAsked(true);
+          setOpen(true);
+        }}
         sx={{ minHeight: 48, fontWeight: 700 }}
       >
         Menu
       </Button>
-      <Drawer anchor="right" open={open} onClose={close}>
-        <Box component="nav" aria-label="Lark" sx={{ width: 260, p: 2 }} onClick={close}>
-          {ROOMS.map((room) => (
-            <Box key={room.to} component={NavLink} to={room.to} end={room.end} sx={linkStyle}>
-              {room.name}
-            </Box>
-          ))}
-          <Box
-            sx={{
-              display: "flex",
-              flexDirection: "column",
-              alignItems: "flex-start",
-              mx: -1,
-              mt: 1,
-              "& .MuiButton-root": { minHeight: 48 },
-            }}
-          >
-            {choices}
-          </Box>
-        </Box>
-      </Drawer>
+      <Suspense fallback={null}>
+        {asked && <PhoneMenu open={open} close={close} choices={choices} />}
+      </Suspense>
     </Box>
   );
 }

@@ -2,7 +2,7 @@ import ExpandMoreIcon from "@mui/icons-material/ExpandMore";
 import Box from "@mui/material/Box";
 import ButtonBase from "@mui/material/ButtonBase";
 import Typography from "@mui/material/Typography";
-import { useId, useState, type ReactNode } from "react";
+import { useEffect, useId, useState, type ReactNode } from "react";
 import type { Plan, Result } from "../api/client";
 import { tone, VERDICT_WORDS, VerdictMark } from "./marks";
 import { since } from "./time";
@@ -73,8 +73,16 @@ function Details(judged: Judged) {
   );
 }
 
+/** What the server said in the page itself, for the seconds until the screens have come, gives way to the verdict. */
+function useInPlaceOfTheFirstWord({ result }: Judged) {
+  useEffect(() => {
+    if (result) document.getElementById("saved")?.remove();
+  }, [result]);
+}
+
 /** The verdict: shape, word, the tightest check, the age of what it stands on. */
 export function Seal(judged: Judged) {
+  useInPlaceOfTheFirstWord(judged);
   const verdict = judged.result?.verdict ?? "unknown";
   return (
     <Box
@@ -122,6 +130,7 @@ export function Seal(judged: Judged) {
 export function FoldedSeal({ children, ...judged }: Judged & { children?: ReactNode }) {
   const [shown, setShown] = useState(false);
   const more = useId();
+  useInPlaceOfTheFirstWord(judged);
   const verdict = judged.result?.verdict ?? "unknown";
   const tightest = judged.result?.checks[0];
   return (

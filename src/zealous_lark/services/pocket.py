@@ -68,7 +68,7 @@ def pocket_pdf(db: Database, session_id: int, paper: Paper, now: datetime, units
     return write_pocket(pocket_card(db, session_id, now, units), paper)
 
 
-_STYLE = (
+STYLE = (
     "body{font:18px/1.35 sans-serif;margin:12px;color:#000;background:#fff;max-width:34em}"
     "h1{font-size:1.4em;margin:0}h2{font-size:1.1em;margin:1em 0 .3em}"
     "table{border-collapse:collapse;width:100%}"
@@ -98,5 +98,5 @@ def pocket_page(db: Database, session_id: int, now: datetime, units: Units = MET
         f"<p>{escape(card.authority)}</p>",
     ]
     head = '<meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1">'
-    title = f"<title>{escape(card.title)}, pocket card</title><style>{_STYLE}</style>"
+    title = f"<title>{escape(card.title)}, pocket card</title><style>{STYLE}</style>"
     return f'<!doctype html><html lang="en"><head>{head}{title}</head><body>{"".join(parts)}</body></html>'

@@ -169,6 +169,20 @@ def keep_verdict(db: Database, opened: Opened, now: datetime, units: Units) -> N
         verdicts.put(s, line.id, kept)
 
 
+def saved_verdict(db: Database, session_id: int, now: datetime) -> tuple[Verdict, str] | None:
+    """The verdict on a session as it is saved, and what is tightest, without numbers; None where there is no such one.
+
+    For what is shown before anybody can ask: the pilot's units are not known then.
+    """
+    with db.transaction() as s:
+        line = sessions.line(s, session_id)
+    if line is None:
+        return None
+    settings = minimums.current(db)
+    found = _found(db, line, settings, now, METRIC, "")
+    return Verdict(found.verdict), Tightest.model_validate_json(found.tightest).label
+
+
 def list_sessions(db: Database, now: datetime, units: Units = METRIC, words: str = "", page: int = 1) -> Page:
     """A page of the sessions that have all the words: what is still to come first, then what is over.
 

@@ -2,18 +2,25 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable, Sequence
 from datetime import UTC, datetime
+from html import escape
 from pathlib import Path
+from secrets import token_urlsafe
 from typing import Any
 from urllib.parse import urlsplit
 
 from apiflask import APIFlask
-from flask import Request, Response, request, send_from_directory
+from flask import Request, Response, g, request
+from flask_compress import Compress
 from werkzeug.routing import IntegerConverter, Map
+from whitenoise import WhiteNoise
 
 from zealous_lark import __version__
+from zealous_lark.core.verdict import VERDICT_WORDS
 from zealous_lark.services.devices import Devices
+from zealous_lark.services.session_list import saved_verdict
 from zealous_lark.services.tiles import tile_host
 from zealous_lark.sources import WeatherSource
 from zealous_lark.store import Database
@@ -26,7 +33,10 @@ from zealous_lark.web.routes import api
 from zealous_lark.web.schemas.common import ProblemOut
 
 STATIC = Path(__file__).parent / "static"
-_POLICY = "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:{tiles}; frame-ancestors 'none'"
+_POLICY = "default-src 'self'; style-src 'self'{style}; img-src 'self' data:{tiles}; frame-ancestors 'none'"
+_VERDICT = "__VERDICT__"
+_NONCE = "__NONCE__"
+"""Stands in the one page for a word that is new each time: only styles that carry it are taken."""
 
 
 _READS = {"GET", "HEAD", "OPTIONS"}
@@ -110,16 +120,25 @@ def create_app(
     @app.get("/")
     @app.get("/<path:path>")
     @app.doc(hide=True)
-    def screens(path: str = "index.html") -> Response:
-        """A built file, or the one page whose own router knows the rest."""
+    def screens(path: str = "") -> Response:
+        """The one page, whose own router knows the rest; built files were answered before."""
         if not (static / "index.html").is_file():
             return problem(503, "The screens are not built yet; run make demo, or make build.")
-        known = (static / path).is_file()
-        response = send_from_directory(static, path if known else "index.html")
-        # Built files carry a hash in their name; the page that names them must be fresh.
-        hashed = known and path.startswith("assets/")
-        response.headers["Cache-Control"] = "public, max-age=31536000, immutable" if hashed else "no-cache"
-        return response
+        if path.startswith("assets/"):
+            # Not the page in its place: who asks for a script of an earlier Lark must be told that it is gone.
+            return Response("not here", 404, mimetype="text/plain")
+        g.nonce = token_urlsafe(16)
+        page = (static / "index.html").read_text().replace(_NONCE, g.nonce).replace(_VERDICT, first_word(path))
+        return Response(page, mimetype="text/html", headers={"Cache-Control": "no-cache"})
+
+    def first_word(path: str) -> str:
+        """What is saved of a session, in words, until its screens have come: on a slow phone that takes seconds."""
+        asked = re.fullmatch(r"sessions/(\d{1,15})(?:/(?:plan|prepare|site|preflight))?", path)
+        found = saved_verdict(database, int(asked[1]), clock()) if asked else None
+        if found is None:
+            return ""
+        verdict, tightest = found
+        return f"<b>{escape(VERDICT_WORDS[verdict])}</b> {escape(tightest)} (as saved)"
 
     @app.before_request
     def own_pages_only() -> Response | None:
@@ -135,9 +154,36 @@ def create_app(
             response.headers.setdefault("Cache-Control", "no-store")
         # The one thing that may come from elsewhere: map tiles, where the pilot has set their address.
         host = tile_host(database) if response.mimetype == "text/html" else None
-        response.headers["Content-Security-Policy"] = _POLICY.format(tiles=f" {host}" if host else "")
+        # Styles inside a page only with the word of this one answer, or where they are the very ones that Lark wrote.
+        style = f" 'nonce-{g.nonce}'" if "nonce" in g else f" '{g.style}'" if "style" in g else ""
+        response.headers["Content-Security-Policy"] = _POLICY.format(style=style, tiles=f" {host}" if host else "")
         response.headers["X-Content-Type-Options"] = "nosniff"
         response.headers["Referrer-Policy"] = "no-referrer"
         return response
 
+    # A well-kept server of files in front: packed ones where the browser takes them, for ever where a name has a hash.
+    files = WhiteNoise(
+        app.wsgi_app,
+        immutable_file_test=_is_hashed,
+        max_age=0,
+        index_file=False,
+        allow_all_origins=False,
+        add_headers_function=_file_headers,
+    )
+    if (static / "index.html").is_file():
+        files.add_files(str(static), prefix="/")
+        files.files.pop("/index.html", None)  # written anew each time
+    app.wsgi_app = files  # type: ignore[method-assign]
+    app.config["COMPRESS_STREAMS"] = False  # progress is read line by line
+    app.config["COMPRESS_MIMETYPES"] = ["application/json", "text/html", "text/csv", "application/geo+json"]
+    Compress(app)
     return app
+
+
+def _is_hashed(_path: str, url: str) -> bool:
+    return url.startswith("/assets/")
+
+
+def _file_headers(headers: Any, _path: str, _url: str) -> None:
+    headers["X-Content-Type-Options"] = "nosniff"
+    headers["Referrer-Policy"] = "no-referrer"

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import hashlib
+from base64 import b64encode
 from dataclasses import asdict
 
 from apiflask import APIBlueprint
-from flask import Response
+from flask import Response, g
 
 from zealous_lark.core.units import Units
 from zealous_lark.formats.pocket_pdf import Paper
@@ -16,6 +18,7 @@ from zealous_lark.web.http import body, units, writes_nothing
 from zealous_lark.web.schemas import preflight as b
 
 api = APIBlueprint("preflight", __name__, url_prefix="/api")
+_STYLE_DIGEST = "sha256-" + b64encode(hashlib.sha256(pocket.STYLE.encode()).digest()).decode()
 
 
 def _item(asked: preflight.Asked) -> b.GateItemOut:
@@ -76,4 +79,5 @@ def pocket_pdf(session_id: int, units: Units, paper: Paper) -> Response:
 @units(api)
 def pocket_page(session_id: int, units: Units) -> Response:
     """The card on the phone."""
+    g.style = _STYLE_DIGEST
     return Response(pocket.pocket_page(database(), session_id, now(), units), mimetype="text/html")

@@ -2,12 +2,12 @@ import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
-import { useEffect, useMemo, useState } from "react";
+import { Suspense, useEffect, useMemo, useState } from "react";
 import { Link } from "react-router";
 import type { Fix, Plan } from "../../api/client";
 import { useJudging } from "../../api/queries";
 import { Decisions } from "../../decisions/Decisions";
-import { DecisionDialog } from "../../decisions/DecisionDialog";
+import { DecisionDialog } from "../../decisions/LazyDecisionDialog";
 import { OutAndBack } from "../../drawings/OutAndBack";
 import { usePreferences } from "../../shell/preferences";
 import { ProblemNote } from "../../shell/notes";
@@ -20,8 +20,6 @@ import type { Path } from "../../editing/history";
 import { Toggle } from "../../inputs/fields";
 import { unconfirmed } from "./evidence";
 import { headline } from "./headline";
-import { Cut } from "./land/Cut";
-import { LandPanel } from "./land/LandPanel";
 import { AircraftInputs } from "./inputs/AircraftInputs";
 import { AirInputs } from "./inputs/AirInputs";
 import { ControllerInputs, FlightInputs, LiftOff } from "./inputs/FlightInputs";
@@ -41,7 +39,7 @@ import { Unconfirmed } from "./Unconfirmed";
 import { useRoom } from "../SessionRoom";
 import { StageFrame } from "../StageFrame";
 import { useForecast } from "./when/useForecast";
-import { WhenPanel } from "./when/WhenPanel";
+import { Cut, LandPanel, WhenPanel } from "./lazyViews";
 
 export function PlanStage() {
   const { id, editor } = useRoom();
@@ -252,15 +250,17 @@ export function PlanStage() {
           <Decisions sessionId={id} />
         </Box>
       </Box>
-      {deciding && result && (
-        <DecisionDialog
-          sessionId={id}
-          result={result}
-          plan={plan}
-          flush={editor.flush}
-          onClose={() => setDeciding(false)}
-        />
-      )}
+      <Suspense fallback={null}>
+        {deciding && result && (
+          <DecisionDialog
+            sessionId={id}
+            result={result}
+            plan={plan}
+            flush={editor.flush}
+            onClose={() => setDeciding(false)}
+          />
+        )}
+      </Suspense>
     </StageFrame>
   );
 }

@@ -1,18 +1,20 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
-import { useState } from "react";
+import { lazy, Suspense, useState } from "react";
 import { Link } from "react-router";
 import type { Plan, Problem, Result, Section } from "../../../api/client";
 import { usePlace, useSurvey } from "../../../api/places";
 import type { Path } from "../../../editing/history";
-import { ProblemNote } from "../../../shell/notes";
+import { ProblemNote, Waiting } from "../../../shell/notes";
 import { useUnits } from "../../../shell/preferences";
 import { bearing, written } from "../../../units/units";
 import { Cut } from "./Cut";
 import { Moves } from "./Moves";
-import { PlanView } from "./PlanView";
 import { Suggestions } from "./Suggestions";
+
+/** The drawing comes with all that it takes to draw a map; the words beside it do not wait for it. */
+const PlanView = lazy(() => import("./PlanView").then((m) => ({ default: m.PlanView })));
 
 const LIGHT = {
   front: "front light",
@@ -54,14 +56,16 @@ export function LandPanel({
   return (
     <>
       {fault && <ProblemNote problem={fault} />}
-      <PlanView
-        opened={place.data}
-        plan={shown}
-        result={result}
-        survey={seen}
-        section={cut}
-        change={change}
-      />
+      <Suspense fallback={<Waiting what="the map" />}>
+        <PlanView
+          opened={place.data}
+          plan={shown}
+          result={result}
+          survey={seen}
+          section={cut}
+          change={change}
+        />
+      </Suspense>
       <Legend water={plan.site.over_water || (seen?.over_water ?? false)} />
       {seen && (
         <Box component="ul" aria-label="Seen from the take-off point" sx={{ my: 0.5, pl: 2.5 }}>

@@ -1,0 +1,88 @@
+import { anyUnsaved } from "./editing/opened";
+import { anyAloft } from "./flight/aloft";
+
+/** Each page comes when it is opened first; what it takes to show a session comes at once. */
+export const PAGES = {
+  DecisionPage: () =>
+    import("./decisions/DecisionPage").then((m) => ({ Component: m.DecisionPage })),
+  HelpPage: () => import("./help/HelpPage").then((m) => ({ Component: m.HelpPage })),
+  GearPage: () => import("./gear/GearPage").then((m) => ({ Component: m.GearPage })),
+  UpkeepPage: () => import("./gear/UpkeepPage").then((m) => ({ Component: m.UpkeepPage })),
+  MinimumsPage: () =>
+    import("./minimums/MinimumsPage").then((m) => ({ Component: m.MinimumsPage })),
+  PlacePage: () => import("./places/PlaceEditor").then((m) => ({ Component: m.PlacePage })),
+  PlacesPage: () => import("./places/PlacesPage").then((m) => ({ Component: m.PlacesPage })),
+  FlightPage: () => import("./logbook/FlightPage").then((m) => ({ Component: m.FlightPage })),
+  LogbookPage: () => import("./logbook/LogbookPage").then((m) => ({ Component: m.LogbookPage })),
+  SessionsPage: () =>
+    import("./sessions/SessionsPage").then((m) => ({ Component: m.SessionsPage })),
+  StartPage: () => import("./start/StartPage").then((m) => ({ Component: m.StartPage })),
+  AfterStage: () => import("./stages/after/AfterStage").then((m) => ({ Component: m.AfterStage })),
+  FlightStage: () =>
+    import("./stages/flight/FlightStage").then((m) => ({ Component: m.FlightStage })),
+  PrepareStage: () =>
+    import("./stages/prepare/PrepareStage").then((m) => ({ Component: m.PrepareStage })),
+  ComparePage: () =>
+    import("./stages/plan/compare/ComparePage").then((m) => ({ Component: m.ComparePage })),
+  PlanStage: () => import("./stages/plan/PlanStage").then((m) => ({ Component: m.PlanStage })),
+  SiteStage: () => import("./stages/site/SiteStage").then((m) => ({ Component: m.SiteStage })),
+  PreflightStage: () =>
+    import("./stages/preflight/PreflightStage").then((m) => ({ Component: m.PreflightStage })),
+  SessionRoom: () => import("./stages/SessionRoom").then((m) => ({ Component: m.SessionRoom })),
+};
+
+/** What comes later than its page: dialogs, and views of a plan that are not looked at first. */
+const LATER = [
+  () => import("./shell/LeaveDialog"),
+  () => import("./shell/PhoneMenu"),
+  () => import("./shell/UnitsDialog"),
+  () => import("./shell/ShortcutsDialog"),
+  () => import("./stages/plan/land/LandPanel"),
+  () => import("./stages/plan/land/PlanView"),
+  () => import("./stages/plan/when/WhenPanel"),
+  () => import("./decisions/DecisionDialog"),
+];
+
+const SETTLED_MS = 3_000;
+const AGAIN_MS = 30_000;
+
+/** Once the first page stands, the others come too: in the field the server may be gone when one is wanted. */
+function fetchTheRest() {
+  const later = "requestIdleCallback" in window ? requestIdleCallback : setTimeout;
+  const pages = [...Object.values(PAGES), ...LATER];
+  const next = () => {
+    const page = pages.shift();
+    if (!page) return;
+    void page().then(
+      () => later(next),
+      () => {
+        pages.push(page);
+        setTimeout(next, AGAIN_MS);
+      },
+    );
+  };
+  setTimeout(next, SETTLED_MS);
+}
+
+const RENEWED = "lark.renewed";
+
+/**
+ * A page of an earlier build is gone from a server that was renewed: the new one is asked for, once. Never where the
+ * server is out of reach, or something is under way here: what is open works on.
+ */
+function renew() {
+  if (sessionStorage.getItem(RENEWED) || anyUnsaved() || anyAloft()) return;
+  void fetch("/api/health").then(
+    ({ ok }) => {
+      if (!ok) return;
+      sessionStorage.setItem(RENEWED, "1");
+      window.location.reload();
+    },
+    () => undefined,
+  );
+}
+
+export function whilePagesCome() {
+  window.addEventListener("load", fetchTheRest);
+  window.addEventListener("vite:preloadError", renew);
+}

@@ -1,0 +1,10 @@
+import { lazy } from "react";
+
+/** Views of a plan that are not looked at first: each comes when its tab is opened. */
+export const LandPanel = lazy(() =>
+  import("./land/LandPanel").then((m) => ({ default: m.LandPanel })),
+);
+export const Cut = lazy(() => import("./land/Cut").then((m) => ({ default: m.Cut })));
+export const WhenPanel = lazy(() =>
+  import("./when/WhenPanel").then((m) => ({ default: m.WhenPanel })),
+);
