@@ -23,7 +23,7 @@ from zealous_lark.demo.load import load_demo
 from zealous_lark.store import Database
 from zealous_lark.web import create_app
 
-REQUESTS = int(os.environ.get("LARK_REQUESTS", "12"))
+REQUESTS = int(os.environ.get("LARK_REQUESTS", "4"))
 CHECKS = (not_a_server_error, status_code_conformance, content_type_conformance)
 SHARES = 4
 """So that as many processes can share the operations."""
