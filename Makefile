@@ -1,7 +1,7 @@
 # Everything that a fresh machine needs hangs on these targets; each one runs only when what it depends on changed.
 SHELL := /bin/bash
 .DELETE_ON_ERROR:
-.PHONY: demo demo-reset dev build test soak bench screenshots api format locks clean
+.PHONY: demo demo-reset dev build dist test soak bench screenshots api format locks clean
 
 VENV := .venv
 PY := $(VENV)/bin/python
@@ -21,6 +21,12 @@ dev: $(VENV)/.dev $(NODE_DONE)
 	@trap 'kill 0' EXIT; $(LARK) demo & cd frontend && npm run dev
 
 build: $(STATIC)
+
+# A wheel that carries the built screens: it installs without Node and without this tree.
+dist: $(VENV)/.dev $(STATIC)
+	rm -rf build dist
+	$(VENV)/bin/pip wheel --quiet --no-deps -w dist .
+	rm -rf build
 
 test: $(VENV)/.dev $(STATIC) /usr/bin/chromium
 	$(VENV)/bin/ruff format --check src tests

@@ -1,5 +1,13 @@
 import { beforeEach, describe, expect, test, vi } from "vitest";
-import { drop, keep, kept, keptFrom } from "../src/shell/device";
+import {
+  drop,
+  isForgetful,
+  keep,
+  kept,
+  keptFrom,
+  watchForgetful,
+  whereKept,
+} from "../src/shell/device";
 import { Store } from "./store";
 
 describe("what a device keeps", () => {
@@ -35,7 +43,25 @@ describe("what a device keeps", () => {
         return no();
       },
     });
+    let told = 0;
+    const stop = watchForgetful(() => (told += 1));
     expect(keep("lark.a", 1)).toBe(false);
+    // Nobody says any more that something is kept here.
+    expect(isForgetful()).toBe(true);
+    expect(whereKept()).toContain("leave this page open");
+    vi.stubGlobal("localStorage", new Store());
+    expect(keep("lark.a", 1)).toBe(true);
+    expect(whereKept()).toBe("It is kept on this device.");
+    expect(told).toBe(2);
+    stop();
+    vi.stubGlobal("localStorage", {
+      getItem: no,
+      setItem: no,
+      removeItem: no,
+      get length() {
+        return no();
+      },
+    });
     expect(kept("lark.a")).toBeNull();
     expect(keptFrom("lark.")).toEqual([]);
     expect(() => drop("lark.a")).not.toThrow();

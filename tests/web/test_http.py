@@ -1,6 +1,7 @@
 """What goes over the wire when things go wrong, or at the same time."""
 
 import json
+import logging
 from concurrent.futures import ThreadPoolExecutor
 from typing import Any
 
@@ -83,3 +84,13 @@ def test_levers_speak_the_pilots_units(client: FlaskClient, plan_dict: dict[str,
     whole = client.post("/api/check?length=ft", json=plan_dict).json
     sight = next(c for c in whole["checks"] if c["id"] == "sight.distance")
     assert sight["levers"][0]["sentence"] == "Stay within 427 ft."
+
+
+def test_the_log_says_what_was_asked_and_never_where(client: FlaskClient, caplog: pytest.LogCaptureFixture) -> None:
+    with caplog.at_level(logging.INFO):
+        client.get("/api/height/shadow?latitude=58.6212&longitude=25.0811&shadow_m=10&at=2026-06-21T12:00:00%2B03:00")
+        client.post("/api/places", json={"name": "Otter bend", "features": []})
+    assert "GET /api/height/shadow 200" in caplog.text
+    assert "POST /api/places 201" in caplog.text
+    for said in ("58.62", "25.08", "Otter"):
+        assert said not in caplog.text

@@ -12,7 +12,6 @@ import click
 
 from zealous_lark.cli.status import BAD_INPUT, EXIT_STATUS
 from zealous_lark.core.units import LengthUnit, SpeedUnit, TemperatureUnit, Units
-from zealous_lark.plan import MAX_PLAN_BYTES, Known, PlanRefusedError, judge_plan, read_whole_plan, schema
 
 
 @click.command()
@@ -26,6 +25,8 @@ def check(plan: str, as_json: bool, speed: str, length: str, temperature: str) -
 
     Exit status: 0 launch, 1 care, 2 stay, 3 unknown, 64 bad input.
     """
+    from zealous_lark.plan import MAX_PLAN_BYTES, Known, PlanRefusedError, judge_plan, read_whole_plan
+
     try:
         with click.open_file(plan, "rb") as stream:
             raw = stream.read(MAX_PLAN_BYTES + 1)
@@ -54,6 +55,8 @@ def check(plan: str, as_json: bool, speed: str, length: str, temperature: str) -
 @click.argument("which", type=click.Choice(["plan", "result"]))
 def print_schema(which: Literal["plan", "result"]) -> None:
     """Write the JSON Schema of the plan or of the result."""
+    from zealous_lark.plan import schema
+
     click.echo(json.dumps(schema(which), indent=2))
 
 

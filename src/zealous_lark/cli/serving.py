@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import logging
 import shutil
 import signal
 import sys
@@ -14,10 +15,10 @@ from typing import TYPE_CHECKING
 import click
 
 from zealous_lark.cli.data import back_up_daily, back_up_if_due
-from zealous_lark.sources import WeatherSource
 
 if TYPE_CHECKING:
     from zealous_lark.services.devices import Devices
+    from zealous_lark.sources import WeatherSource
 
 PORT = 5870
 
@@ -30,6 +31,11 @@ def _clock_of(today: date) -> Callable[[], datetime]:
     """A clock that goes as usual, but on another day."""
     away = today - datetime.now().astimezone().date()
     return lambda: _utc_now() + away
+
+
+def _log(level: str) -> None:
+    """What happens, on standard error: never where a pilot is, nor what a plan says."""
+    logging.basicConfig(level=level.upper(), format="%(asctime)s %(levelname)s %(name)s: %(message)s", force=True)
 
 
 def _serve(
@@ -93,19 +99,30 @@ def _run(
 
 
 _HOST = click.option("--host", default="127.0.0.1", show_default=True)
+_LOG_LEVEL = click.option(
+    "--log-level",
+    type=click.Choice(["debug", "info", "warning", "error"]),
+    default="warning",
+    show_default=True,
+    help="How much is told on standard error; no coordinates, and nothing of what plans say.",
+)
 _PORT = click.option("--port", type=click.IntRange(0, 65535), default=PORT, show_default=True)
 
 
 @click.command()
 @_HOST
 @_PORT
+@_LOG_LEVEL
 @click.option("--weather", metavar="ADDRESS", help="Address of the simulated weather services (lark weather-service).")
 @click.option("--aircraft", metavar="PORT", type=click.IntRange(1, 65535), help="UDP port to listen on for MAVLink.")
 @click.option("--wind-meter", metavar="HOST:PORT", help="Where a wind meter sends NMEA 0183 (lark wind-meter).")
-def serve(host: str, port: int, weather: str | None, aircraft: int | None, wind_meter: str | None) -> None:
+def serve(
+    host: str, port: int, log_level: str, weather: str | None, aircraft: int | None, wind_meter: str | None
+) -> None:
     """Serve the application with your own data (LARK_DATA, or your user data folder)."""
     from zealous_lark.store import data_folder
 
+    _log(log_level)
     _serve(data_folder(), host, port, _sources(weather), _devices(aircraft, wind_meter), _utc_now)
 
 
@@ -172,16 +189,18 @@ def _lay_out(folder: Path, now: datetime, *, anew: bool) -> None:
 @click.command()
 @_HOST
 @_PORT
+@_LOG_LEVEL
 @click.option("--reset", is_flag=True, help="Throw the demo's data away and start over.")
 @click.option(
     "--today",
     type=click.DateTime(["%Y-%m-%d"]),
     help="Date to use in the demo (with the current time).",
 )
-def demo(host: str, port: int, reset: bool, today: datetime | None) -> None:
+def demo(host: str, port: int, log_level: str, reset: bool, today: datetime | None) -> None:
     """Serve the application with the demo scenario, kept apart from your own data."""
     from zealous_lark.store import data_folder
 
+    _log(log_level)
     folder = data_folder() / "demo"
     from zealous_lark.services.devices import Devices
     from zealous_lark.simulators.aircraft import SimulatedAircraft

@@ -12,14 +12,24 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from functools import cache
+from typing import TYPE_CHECKING
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
-from pyproj import Geod
+
+if TYPE_CHECKING:
+    from pyproj import Geod
 
 Floats = NDArray[np.float64]
 
-_WGS84 = Geod(ellps="WGS84")
+
+@cache
+def _wgs84() -> Geod:
+    """The ellipsoid; its library is loaded where something is really measured, which most commands never do."""
+    from pyproj import Geod
+
+    return Geod(ellps="WGS84")
 
 
 def bearing_and_distance(lat1: float, lon1: float, lat2: float, lon2: float) -> tuple[float, float]:
@@ -29,13 +39,13 @@ def bearing_and_distance(lat1: float, lon1: float, lat2: float, lon2: float) -> 
     >>> round(bearing, 3), round(distance)
     (90.0, 111319)
     """
-    azimuth, _, distance = _WGS84.inv(lon1, lat1, lon2, lat2)
+    azimuth, _, distance = _wgs84().inv(lon1, lat1, lon2, lat2)
     return azimuth % 360, distance
 
 
 def destination(lat: float, lon: float, bearing_deg: float, distance_m: float) -> tuple[float, float]:
     """Latitude and longitude [°] a distance [m] away along a bearing [°] [1]_."""
-    lon2, lat2, _ = _WGS84.fwd(lon, lat, bearing_deg, distance_m)
+    lon2, lat2, _ = _wgs84().fwd(lon, lat, bearing_deg, distance_m)
     return lat2, lon2
 
 
@@ -65,7 +75,7 @@ class Frame:
     def to_xy(self, latitude: ArrayLike, longitude: ArrayLike) -> tuple[Floats, Floats]:
         """East and north [m] of points [°], same shape. The antimeridian is no border."""
         lat, lon = np.broadcast_arrays(np.asarray(latitude, dtype=float), np.asarray(longitude, dtype=float))
-        azimuth, _, distance = _WGS84.inv(
+        azimuth, _, distance = _wgs84().inv(
             np.full(lat.shape, self.longitude), np.full(lat.shape, self.latitude), lon, lat
         )
         return xy(azimuth, distance)
@@ -73,7 +83,7 @@ class Frame:
     def to_geographic(self, x: ArrayLike, y: ArrayLike) -> tuple[Floats, Floats]:
         """Latitude and longitude [°] of points [m], same shape."""
         azimuth, distance = polar(*np.broadcast_arrays(x, y))
-        lon, lat, _ = _WGS84.fwd(
+        lon, lat, _ = _wgs84().fwd(
             np.full(azimuth.shape, self.longitude), np.full(azimuth.shape, self.latitude), azimuth, distance
         )
         return np.asarray(lat), np.asarray(lon)

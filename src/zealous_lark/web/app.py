@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import logging
 import re
 from collections.abc import Callable, Sequence
 from datetime import UTC, datetime
 from html import escape
 from pathlib import Path
 from secrets import token_urlsafe
+from time import perf_counter
 from typing import Any
 from urllib.parse import urlsplit
 
@@ -32,6 +34,7 @@ from zealous_lark.web.openapi import document_refusals, share_components
 from zealous_lark.web.routes import api
 from zealous_lark.web.schemas.common import ProblemOut
 
+log = logging.getLogger(__name__)
 STATIC = Path(__file__).parent / "static"
 _POLICY = "default-src 'self'; style-src 'self'{style}; img-src 'self' data:{tiles}; frame-ancestors 'none'"
 _VERDICT = "__VERDICT__"
@@ -146,6 +149,17 @@ def create_app(
         if request.method in _READS or not is_foreign(request):
             return None
         return problem(403, "Refused: this change was asked for by a page that is not Lark's. Nothing was changed.")
+
+    @app.before_request
+    def begun() -> None:
+        g.begun = perf_counter()
+
+    @app.after_request
+    def logged(response: Response) -> Response:
+        # The path and no more: what is asked for in a query or a body may say where the pilot is.
+        took_ms = 1000 * (perf_counter() - g.get("begun", perf_counter()))
+        log.info("%s %s %d %.0f ms", request.method, request.path, response.status_code, took_ms)
+        return response
 
     @app.after_request
     def headers(response: Response) -> Response:
