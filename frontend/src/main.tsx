@@ -2,7 +2,7 @@ import createCache from "@emotion/cache";
 import { CacheProvider } from "@emotion/react";
 import "@fontsource-variable/atkinson-hyperlegible-next";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { StrictMode } from "react";
+import { lazy, StrictMode, Suspense, type ComponentType } from "react";
 import { createRoot } from "react-dom/client";
 import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
 import { Problem } from "./api/client";
@@ -25,19 +25,29 @@ const queries = new QueryClient({
   },
 });
 
+/** A page that comes when it is opened; the address changes at once, the frame around it stands. */
+function page(load: () => Promise<{ default: ComponentType }>) {
+  const Page = lazy(load);
+  return (
+    <Suspense fallback={<Waiting what="the page" />}>
+      <Page />
+    </Suspense>
+  );
+}
+
 /** Addresses that were used before the stages had their names. */
 const moved = (to: string) => <Navigate to={`../${to}`} relative="path" replace />;
 
 const STAGE_ROUTES = [
   { index: true, element: <Navigate to="plan" replace /> },
-  { path: "plan", lazy: PAGES.PlanStage },
-  { path: "prepare", lazy: PAGES.PrepareStage },
-  { path: "site", lazy: PAGES.SiteStage },
-  { path: "preflight", lazy: PAGES.PreflightStage },
+  { path: "plan", element: page(PAGES.PlanStage) },
+  { path: "prepare", element: page(PAGES.PrepareStage) },
+  { path: "site", element: page(PAGES.SiteStage) },
+  { path: "preflight", element: page(PAGES.PreflightStage) },
   // No server is needed to open the clock, nor what comes after the flight.
-  { path: "flight", lazy: PAGES.FlightStage, handle: { alone: true } },
-  { path: "after", lazy: PAGES.AfterStage, handle: { alone: true } },
-  { path: "compare", lazy: PAGES.ComparePage },
+  { path: "flight", element: page(PAGES.FlightStage), handle: { alone: true } },
+  { path: "after", element: page(PAGES.AfterStage), handle: { alone: true } },
+  { path: "compare", element: page(PAGES.ComparePage) },
   { path: "pack", element: moved("prepare") },
   { path: "walkround", element: moved("preflight") },
   { path: "airborne", element: moved("flight") },
@@ -45,37 +55,31 @@ const STAGE_ROUTES = [
 
 const ROOM_ROUTES = [
   { index: true, element: <Navigate to="/sessions" replace /> },
-  { path: "start", lazy: PAGES.StartPage },
-  { path: "sessions", lazy: PAGES.SessionsPage },
+  { path: "start", element: page(PAGES.StartPage) },
+  { path: "sessions", element: page(PAGES.SessionsPage) },
   {
     path: "sessions/:sessionId",
-    lazy: PAGES.SessionRoom,
+    element: page(PAGES.SessionRoom),
     children: [{ errorElement: <Broken />, children: STAGE_ROUTES }],
   },
-  { path: "sessions/:sessionId/decisions/:decisionId", lazy: PAGES.DecisionPage },
-  { path: "places", lazy: PAGES.PlacesPage },
-  { path: "places/:placeId", lazy: PAGES.PlacePage },
-  { path: "gear", lazy: PAGES.GearPage },
-  { path: "gear/:itemId/upkeep", lazy: PAGES.UpkeepPage },
+  { path: "sessions/:sessionId/decisions/:decisionId", element: page(PAGES.DecisionPage) },
+  { path: "places", element: page(PAGES.PlacesPage) },
+  { path: "places/:placeId", element: page(PAGES.PlacePage) },
+  { path: "gear", element: page(PAGES.GearPage) },
+  { path: "gear/:itemId/upkeep", element: page(PAGES.UpkeepPage) },
   { path: "kit", element: <Navigate to="/gear" replace /> },
-  { path: "logbook", lazy: PAGES.LogbookPage },
-  { path: "logbook/:uid", lazy: PAGES.FlightPage },
-  { path: "minimums", lazy: PAGES.MinimumsPage },
-  { path: "help/:page?", lazy: PAGES.HelpPage },
+  { path: "logbook", element: page(PAGES.LogbookPage) },
+  { path: "logbook/:uid", element: page(PAGES.FlightPage) },
+  { path: "minimums", element: page(PAGES.MinimumsPage) },
+  { path: "help/:page?", element: page(PAGES.HelpPage) },
   { path: "*", element: <NotHere /> },
 ];
-
-/** While the first page comes: the place where it will stand. */
-function Opening() {
-  return <Waiting what="Lark" />;
-}
 
 // A page that cannot be drawn leaves the frame around it: the clock, its calls and Emergency stay in reach.
 const router = createBrowserRouter([
   {
     path: "/",
     element: <Frame />,
-    HydrateFallback: Opening,
     errorElement: <Broken />,
     children: [{ errorElement: <Broken />, children: ROOM_ROUTES }],
   },

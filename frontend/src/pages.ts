@@ -3,32 +3,29 @@ import { anyAloft } from "./flight/aloft";
 
 /** Each page comes when it is opened first; what it takes to show a session comes at once. */
 export const PAGES = {
-  DecisionPage: () =>
-    import("./decisions/DecisionPage").then((m) => ({ Component: m.DecisionPage })),
-  HelpPage: () => import("./help/HelpPage").then((m) => ({ Component: m.HelpPage })),
-  GearPage: () => import("./gear/GearPage").then((m) => ({ Component: m.GearPage })),
-  UpkeepPage: () => import("./gear/UpkeepPage").then((m) => ({ Component: m.UpkeepPage })),
-  MinimumsPage: () =>
-    import("./minimums/MinimumsPage").then((m) => ({ Component: m.MinimumsPage })),
-  PlacePage: () => import("./places/PlaceEditor").then((m) => ({ Component: m.PlacePage })),
-  PlacesPage: () => import("./places/PlacesPage").then((m) => ({ Component: m.PlacesPage })),
-  FlightPage: () => import("./logbook/FlightPage").then((m) => ({ Component: m.FlightPage })),
-  LogbookPage: () => import("./logbook/LogbookPage").then((m) => ({ Component: m.LogbookPage })),
-  SessionsPage: () =>
-    import("./sessions/SessionsPage").then((m) => ({ Component: m.SessionsPage })),
-  StartPage: () => import("./start/StartPage").then((m) => ({ Component: m.StartPage })),
-  AfterStage: () => import("./stages/after/AfterStage").then((m) => ({ Component: m.AfterStage })),
+  DecisionPage: () => import("./decisions/DecisionPage").then((m) => ({ default: m.DecisionPage })),
+  HelpPage: () => import("./help/HelpPage").then((m) => ({ default: m.HelpPage })),
+  GearPage: () => import("./gear/GearPage").then((m) => ({ default: m.GearPage })),
+  UpkeepPage: () => import("./gear/UpkeepPage").then((m) => ({ default: m.UpkeepPage })),
+  MinimumsPage: () => import("./minimums/MinimumsPage").then((m) => ({ default: m.MinimumsPage })),
+  PlacePage: () => import("./places/PlaceEditor").then((m) => ({ default: m.PlacePage })),
+  PlacesPage: () => import("./places/PlacesPage").then((m) => ({ default: m.PlacesPage })),
+  FlightPage: () => import("./logbook/FlightPage").then((m) => ({ default: m.FlightPage })),
+  LogbookPage: () => import("./logbook/LogbookPage").then((m) => ({ default: m.LogbookPage })),
+  SessionsPage: () => import("./sessions/SessionsPage").then((m) => ({ default: m.SessionsPage })),
+  StartPage: () => import("./start/StartPage").then((m) => ({ default: m.StartPage })),
+  AfterStage: () => import("./stages/after/AfterStage").then((m) => ({ default: m.AfterStage })),
   FlightStage: () =>
-    import("./stages/flight/FlightStage").then((m) => ({ Component: m.FlightStage })),
+    import("./stages/flight/FlightStage").then((m) => ({ default: m.FlightStage })),
   PrepareStage: () =>
-    import("./stages/prepare/PrepareStage").then((m) => ({ Component: m.PrepareStage })),
+    import("./stages/prepare/PrepareStage").then((m) => ({ default: m.PrepareStage })),
   ComparePage: () =>
-    import("./stages/plan/compare/ComparePage").then((m) => ({ Component: m.ComparePage })),
-  PlanStage: () => import("./stages/plan/PlanStage").then((m) => ({ Component: m.PlanStage })),
-  SiteStage: () => import("./stages/site/SiteStage").then((m) => ({ Component: m.SiteStage })),
+    import("./stages/plan/compare/ComparePage").then((m) => ({ default: m.ComparePage })),
+  PlanStage: () => import("./stages/plan/PlanStage").then((m) => ({ default: m.PlanStage })),
+  SiteStage: () => import("./stages/site/SiteStage").then((m) => ({ default: m.SiteStage })),
   PreflightStage: () =>
-    import("./stages/preflight/PreflightStage").then((m) => ({ Component: m.PreflightStage })),
-  SessionRoom: () => import("./stages/SessionRoom").then((m) => ({ Component: m.SessionRoom })),
+    import("./stages/preflight/PreflightStage").then((m) => ({ default: m.PreflightStage })),
+  SessionRoom: () => import("./stages/SessionRoom").then((m) => ({ default: m.SessionRoom })),
 };
 
 /** What comes later than its page: dialogs, and views of a plan that are not looked at first. */

@@ -13,6 +13,7 @@ from datetime import UTC, datetime
 from pathlib import Path
 
 from tests.bench.land import figures
+from tests.bench.light import figures as light_figures
 from tests.bench.logbook import figures as logbook_figures
 from tests.bench.scalar import scalar_check
 from tests.bench.sessions import session_figures
@@ -115,6 +116,7 @@ def main() -> None:
     windows(plan, situation, timed)
     logbook_figures(timed)
     session_figures(timed)
+    light_figures(timed)
 
 
 if __name__ == "__main__":

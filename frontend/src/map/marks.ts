@@ -24,24 +24,24 @@ const GLYPHS: Record<string, string> = {
   move: '<circle cx="12" cy="12" r="9" fill="var(--card)" stroke-width="2"/><path d="M12 5v14M5 12h14" stroke-width="2"/>',
 };
 
-function escaped(text: string): string {
-  return text.replace(/[&<>"]/g, (c) => `&#${c.charCodeAt(0)};`);
-}
-
 /** An icon with a glyph and a name beside it; what can be pressed is 44 px. */
 export function icon(glyph: string, tone: string, name = "", strong = false): L.DivIcon {
   const drawn = GLYPHS[glyph] ?? GLYPHS.note;
   const size = strong ? 32 : 24;
-  return L.divIcon({
-    className: "spot",
-    iconSize: [44, 44],
-    html:
-      `<svg viewBox="-2 -2 28 28" width="${size}" height="${size}" style="position:absolute;left:${22 - size / 2}px;top:${22 - size / 2}px;color:${tone}" ` +
-      `fill="currentColor" stroke="currentColor" stroke-width="1">${drawn}</svg>` +
-      (name
-        ? `<b ${strong ? 'data-strong="1"' : ""} style="left:${24 + size / 2}px;top:12px">${escaped(name)}</b>`
-        : ""),
-  });
+  // Styles are set one by one: the page's policy takes none that stand in a text.
+  const html = document.createElement("div");
+  html.innerHTML = `<svg viewBox="-2 -2 28 28" width="${size}" height="${size}" fill="currentColor" stroke="currentColor" stroke-width="1">${drawn}</svg>`;
+  const edge = `${22 - size / 2}px`;
+  const { style } = html.firstElementChild as SVGElement;
+  Object.assign(style, { position: "absolute", left: edge, top: edge, color: tone });
+  if (name) {
+    const label = document.createElement("b");
+    if (strong) label.dataset.strong = "1";
+    label.textContent = name;
+    Object.assign(label.style, { left: `${24 + size / 2}px`, top: "12px" });
+    html.append(label);
+  }
+  return L.divIcon({ className: "spot", iconSize: [44, 44], html });
 }
 
 export function glyphOf(feature: Feature): { glyph: string; tone: string } {
