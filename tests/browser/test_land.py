@@ -289,3 +289,20 @@ def test_a_wrong_place_says_what_to_do(page: Page) -> None:
     expect(page.get_by_role("alert")).to_contain_text("There is no place 99")
     page.get_by_role("link", name="All places").click()
     expect(page.get_by_role("heading", name="Places")).to_be_visible()
+
+
+def test_every_corner_of_a_chosen_area_has_its_handle_and_every_mark_its_glyph(page: Page) -> None:
+    """Marks of one kind are drawn each for itself, and a name stands beside its own mark."""
+    page.goto("/places/1")
+    page.get_by_role("button", name="wood on the esker").first.click()
+    page.get_by_role("region", name="wood on the esker").wait_for()
+    expect(page.locator(".spot rect[width='12']")).to_have_count(6)
+    empty = page.locator(".spot").evaluate_all("marks => marks.filter((m) => !m.querySelector('svg *')).length")
+    assert empty == 0
+    offs = page.locator(".spot b:visible").evaluate_all(
+        "names => names.map((n) => [n.parentElement.getBoundingClientRect(), n.getBoundingClientRect()])"
+        ".map(([m, n]) => Math.abs(m.top + m.height / 2 - n.top - n.height / 2))"
+    )
+    # Beside it, or moved off another name by a line or two.
+    assert offs
+    assert sorted(offs)[len(offs) // 2] < 6

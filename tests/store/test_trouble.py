@@ -264,3 +264,29 @@ def test_a_backup_that_is_not_sound_is_not_kept(own: Path) -> None:
         backup.back_up(own, NOW)
     assert backup.list_backups(own) == []
     assert not list((own / "backups").glob("*.part"))
+
+
+def test_the_log_of_the_demo_names_no_place(tmp_path: Path) -> None:
+    """Not even where weather is asked for: libraries write whole addresses into theirs."""
+    with (tmp_path / "log").open("w") as log:
+        words = "import sys; sys.argv = ['lark', 'demo', '--port', '0', '--log-level', 'info']"
+        process = subprocess.Popen(
+            [sys.executable, "-c", f"{words}; from zealous_lark.cli import main; main()"],
+            env={**os.environ, "LARK_DATA": str(tmp_path)}, stdout=subprocess.PIPE, stderr=log, text=True,
+        )  # fmt: skip
+        try:
+            assert process.stdout is not None
+            address = process.stdout.readline().split(" on ")[1].split()[0]
+            plan = httpx.get(f"{address}/api/sessions/1").json()["plan"]
+            sources = httpx.get(f"{address}/api/weather/sources").json()["sources"]
+            fetched = httpx.post(
+                f"{address}/api/weather/fetch", json={"source": sources[0]["key"], "plan": plan}, timeout=30
+            )
+            assert fetched.status_code < 500, fetched.text
+        finally:
+            process.kill()
+            process.wait()
+    said = (tmp_path / "log").read_text()
+    assert "GET /api/sessions/1 200" in said
+    assert str(plan["site"]["latitude"]) not in said
+    assert "latitude" not in said

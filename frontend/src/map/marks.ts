@@ -26,22 +26,27 @@ const GLYPHS: Record<string, string> = {
 
 /** An icon with a glyph and a name beside it; what can be pressed is 44 px. */
 export function icon(glyph: string, tone: string, name = "", strong = false): L.DivIcon {
-  const drawn = GLYPHS[glyph] ?? GLYPHS.note;
-  const size = strong ? 32 : 24;
-  // Styles are set one by one: the page's policy takes none that stand in a text.
-  const html = document.createElement("div");
-  html.innerHTML = `<svg viewBox="-2 -2 28 28" width="${size}" height="${size}" fill="currentColor" stroke="currentColor" stroke-width="1">${drawn}</svg>`;
-  const edge = `${22 - size / 2}px`;
-  const { style } = html.firstElementChild as SVGElement;
-  Object.assign(style, { position: "absolute", left: edge, top: edge, color: tone });
-  if (name) {
-    const label = document.createElement("b");
-    if (strong) label.dataset.strong = "1";
-    label.textContent = name;
-    Object.assign(label.style, { left: `${24 + size / 2}px`, top: "12px" });
-    html.append(label);
-  }
-  return L.divIcon({ className: "spot", iconSize: [44, 44], html });
+  const made = L.divIcon({ className: "spot", iconSize: [44, 44], html: false });
+  const plain = made.createIcon.bind(made);
+  // Made anew for each marker that shows it, and its styles one by one: the page's policy takes none from a text.
+  made.createIcon = (before) => {
+    const spot = plain(before);
+    const size = strong ? 32 : 24;
+    const drawn = GLYPHS[glyph] ?? GLYPHS.note;
+    spot.innerHTML = `<svg viewBox="-2 -2 28 28" width="${size}" height="${size}" fill="currentColor" stroke="currentColor" stroke-width="1">${drawn}</svg>`;
+    const edge = `${22 - size / 2}px`;
+    const { style } = spot.firstElementChild as SVGElement;
+    Object.assign(style, { position: "absolute", left: edge, top: edge, color: tone });
+    if (name) {
+      const label = document.createElement("b");
+      if (strong) label.dataset.strong = "1";
+      label.textContent = name;
+      Object.assign(label.style, { left: `${24 + size / 2}px`, top: "12px" });
+      spot.append(label);
+    }
+    return spot;
+  };
+  return made;
 }
 
 export function glyphOf(feature: Feature): { glyph: string; tone: string } {

@@ -36,6 +36,9 @@ def _clock_of(today: date) -> Callable[[], datetime]:
 def _log(level: str) -> None:
     """What happens, on standard error: never where a pilot is, nor what a plan says."""
     logging.basicConfig(level=level.upper(), format="%(asctime)s %(levelname)s %(name)s: %(message)s", force=True)
+    for library in ("werkzeug", "httpx", "httpcore"):
+        # Their own lines name whole addresses, with the place that weather is asked for.
+        logging.getLogger(library).setLevel(logging.WARNING)
 
 
 def _serve(
