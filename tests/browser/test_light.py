@@ -69,14 +69,14 @@ def test_a_word_on_the_saved_session_stands_at_once_and_gives_way(page: Page, se
     text = httpx.get(f"{server.url}/sessions/1/plan").text
     said = re.search(r'<p id="saved"[^>]*>(.*?)</p>', text)
     assert said
-    assert "(as saved)" in said[1]
+    assert "on its way" in said[1]
     verdict = re.search(r"<b>(.*?)</b>", said[1])
     assert verdict
     page.goto("/sessions/1/plan")
-    expect(page.get_by_role("status", name="Verdict")).to_contain_text(verdict[1].replace("&#x27;", "’"))
+    expect(page.get_by_role("status", name="Verdict")).to_contain_text(verdict[1].replace("'", "’"))
     expect(page.locator("#saved")).to_have_count(0)
     for other in ("/sessions", "/sessions/999/plan", "/sessions/1/flight", "/gear"):
-        assert "(as saved)" not in httpx.get(server.url + other).text
+        assert "on its way" not in httpx.get(server.url + other).text
 
 
 def test_once_the_first_page_stands_the_others_need_no_server(page: Page, server: Server) -> None:

@@ -37,7 +37,7 @@ def cold_open(browser: Browser, server: Server, address: str, *, slow: bool) -> 
     )
     begun = time.monotonic()
     page.goto(address, wait_until="commit")
-    expect(page.locator("#saved")).to_contain_text("as saved", timeout=60_000)
+    expect(page.locator("#saved")).to_contain_text("As last saved", timeout=60_000)
     first = time.monotonic() - begun
     expect(page.get_by_role("status", name="Verdict")).to_contain_text(
         re.compile("Within|Caution|launch|data"), timeout=60_000

@@ -141,7 +141,8 @@ def create_app(
         if found is None:
             return ""
         verdict, tightest = found
-        return f"<b>{escape(VERDICT_WORDS[verdict])}</b> {escape(tightest)} (as saved)"
+        word = escape(VERDICT_WORDS[verdict], quote=False)
+        return f"<b>{word}</b><br>Tightest: {escape(tightest)}.<br>As last saved; the rest is on its way."
 
     @app.before_request
     def own_pages_only() -> Response | None:
