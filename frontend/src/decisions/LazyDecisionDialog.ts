@@ -1,6 +1,9 @@
 import { lazy } from "react";
 
-/** The dialog of the launch decision, which comes when it is opened first. */
-export const DecisionDialog = lazy(() =>
-  import("./DecisionDialog").then((m) => ({ default: m.DecisionDialog })),
-);
+const load = () => import("./DecisionDialog");
+
+/** The dialog of the launch decision, which comes right after the page that opens it. */
+export const DecisionDialog = lazy(() => load().then((m) => ({ default: m.DecisionDialog })));
+
+/** Have it here before anybody opens it: in the field the server may be gone by then. */
+export const fetchDecisionDialog = () => void load().catch(() => undefined);

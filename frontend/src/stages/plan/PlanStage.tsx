@@ -7,7 +7,7 @@ import { Link } from "react-router";
 import type { Fix, Plan } from "../../api/client";
 import { useJudging } from "../../api/queries";
 import { Decisions } from "../../decisions/Decisions";
-import { DecisionDialog } from "../../decisions/LazyDecisionDialog";
+import { DecisionDialog, fetchDecisionDialog } from "../../decisions/LazyDecisionDialog";
 import { OutAndBack } from "../../drawings/OutAndBack";
 import { usePreferences } from "../../shell/preferences";
 import { ProblemNote } from "../../shell/notes";
@@ -55,6 +55,7 @@ export function PlanStage() {
   };
   const { result, waiting, problem, retry } = useJudging(shown, units);
   const [deciding, setDeciding] = useState(false);
+  useEffect(fetchDecisionDialog, []);
   const [doubtful, setDoubtful] = useState(false);
   const inputs = { plan, result, change };
   const wide = useWide();

@@ -1,11 +1,11 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
-import { Suspense, useEffect, useState } from "react";
+import { useEffect, useState } from "react";
 import type { Gate, Problem } from "../../api/client";
 import { useJudging } from "../../api/queries";
 import { Decisions } from "../../decisions/Decisions";
-import { DecisionDialog } from "../../decisions/LazyDecisionDialog";
+import { DecisionDialog } from "../../decisions/DecisionDialog";
 import { ProblemNote, Waiting } from "../../shell/notes";
 import { Panel } from "../../shell/Panel";
 import { usePreferences } from "../../shell/preferences";
@@ -153,17 +153,15 @@ export function PreflightStage() {
           </Box>
         </Box>
       )}
-      <Suspense fallback={null}>
-        {deciding && result && (
-          <DecisionDialog
-            sessionId={id}
-            result={result}
-            plan={plan}
-            flush={editor.flush}
-            onClose={() => setDeciding(false)}
-          />
-        )}
-      </Suspense>
+      {deciding && result && (
+        <DecisionDialog
+          sessionId={id}
+          result={result}
+          plan={plan}
+          flush={editor.flush}
+          onClose={() => setDeciding(false)}
+        />
+      )}
     </StageFrame>
   );
 }
