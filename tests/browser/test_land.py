@@ -306,3 +306,13 @@ def test_every_corner_of_a_chosen_area_has_its_handle_and_every_mark_its_glyph(p
     # Beside it, or moved off another name by a line or two.
     assert offs
     assert sorted(offs)[len(offs) // 2] < 6
+
+
+def test_a_name_on_the_map_is_text_whatever_is_in_it(page: Page) -> None:
+    page.goto("/places/1")
+    page.get_by_role("button", name="Crane meadow").first.click()
+    name = '<img src=x onerror="alert(1)">&'
+    page.get_by_role("region", name="Crane meadow").get_by_label("Name").fill(name)
+    page.get_by_role("button", name="Done").click()
+    expect(page.locator(".spot b", has_text=name)).to_have_count(1)
+    expect(page.locator(".spot img")).to_have_count(0)

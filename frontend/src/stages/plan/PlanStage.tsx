@@ -41,6 +41,9 @@ import { StageFrame } from "../StageFrame";
 import { useForecast } from "./when/useForecast";
 import { Cut, LandPanel, WhenPanel } from "./lazyViews";
 
+/** The verdict first; what opens at a touch right after it. */
+const SETTLED_MS = 500;
+
 export function PlanStage() {
   const { id, editor } = useRoom();
   const { units } = usePreferences();
@@ -55,7 +58,10 @@ export function PlanStage() {
   };
   const { result, waiting, problem, retry } = useJudging(shown, units);
   const [deciding, setDeciding] = useState(false);
-  useEffect(fetchDecisionDialog, []);
+  const judged = result !== undefined;
+  useEffect(() => {
+    if (judged) setTimeout(fetchDecisionDialog, SETTLED_MS);
+  }, [judged]);
   const [doubtful, setDoubtful] = useState(false);
   const inputs = { plan, result, change };
   const wide = useWide();
