@@ -35,14 +35,15 @@ describe("what a device keeps", () => {
     const no = () => {
       throw new DOMException("no", "QuotaExceededError");
     };
-    vi.stubGlobal("localStorage", {
+    const forbidden = {
       getItem: no,
       setItem: no,
       removeItem: no,
       get length() {
         return no();
       },
-    });
+    };
+    vi.stubGlobal("localStorage", forbidden);
     let told = 0;
     const stop = watchForgetful(() => (told += 1));
     expect(keep("lark.a", 1)).toBe(false);
@@ -54,14 +55,7 @@ describe("what a device keeps", () => {
     expect(whereKept()).toBe("It is kept on this device.");
     expect(told).toBe(2);
     stop();
-    vi.stubGlobal("localStorage", {
-      getItem: no,
-      setItem: no,
-      removeItem: no,
-      get length() {
-        return no();
-      },
-    });
+    vi.stubGlobal("localStorage", forbidden);
     expect(kept("lark.a")).toBeNull();
     expect(keptFrom("lark.")).toEqual([]);
     expect(() => drop("lark.a")).not.toThrow();

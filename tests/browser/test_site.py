@@ -149,7 +149,7 @@ def test_an_aircraft_that_behaves_badly_is_flagged_and_its_values_taken_in(page:
     page.get_by_role("button", name=re.compile("^Use the aircraft’s values")).click()
     page.get_by_role("button", name=re.compile("position and home point", re.IGNORECASE)).click()
     expect(page.get_by_role("listitem", name="Satellites")).to_contain_text("does not hold its position")
-    behave("compass upset")
+    behave("compass disturbed")
     expect(page.get_by_text("Compass error")).to_be_visible()
     behave("silent")
     expect(page.get_by_text(re.compile("^Silent for [345] s"))).to_be_visible()

@@ -96,6 +96,8 @@ def test_data_that_are_gone_or_replaced_while_lark_runs_are_noticed(demo: Databa
     assert answer.status_code == 503
     assert "moved, replaced or deleted" in answer.json["message"]
     assert "lark backups" in answer.json["message"]
+    # The page opens all the same, and asks: that answer is what it shows.
+    assert client.get("/sessions/1/plan").mimetype == client.get("/sessions").mimetype != "application/json"
     with pytest.raises(DataGoneError):
         sessions.delete_session(demo, 1, NOW)
 
@@ -132,6 +134,22 @@ def test_a_damaged_database_gets_one_sentence_and_a_backup_gets_lark_going(own: 
     assert restored.returncode == 0, restored.stderr
     assert titles(own) == was
     assert [p for p in (own / "backups").glob("*.damaged") if (p / FILE_NAME).read_bytes() == bytes(raw)]
+
+
+def test_a_restore_without_room_leaves_the_data_where_they_are(own: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Neither is a full disk taken for damage, nor is what was there put aside for it."""
+    kept = backup.back_up(own, NOW)
+    was = (own / FILE_NAME).read_bytes()
+
+    def full(*_: object, **__: object) -> Path:
+        raise sqlite3.OperationalError("database or disk is full")
+
+    monkeypatch.setattr(backup, "back_up", full)
+    with pytest.raises(sqlite3.OperationalError):
+        backup.restore(own, kept, NOW)
+    assert (own / FILE_NAME).read_bytes() == was
+    assert not list((own / "backups").glob("*.damaged"))
+    assert not (own / f"{FILE_NAME}.part").exists()
 
 
 def test_a_folder_that_cannot_be_written_is_said(tmp_path: Path) -> None:

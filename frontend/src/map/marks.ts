@@ -28,7 +28,7 @@ const GLYPHS: Record<string, string> = {
 export function icon(glyph: string, tone: string, name = "", strong = false): L.DivIcon {
   const made = L.divIcon({ className: "spot", iconSize: [44, 44], html: false });
   const plain = made.createIcon.bind(made);
-  // Made anew for each marker that shows it, and its styles one by one: the page's policy takes none from a text.
+  // Made for each marker that shows it, and its styles one by one: the page's policy takes none from a text.
   made.createIcon = (before) => {
     const spot = plain(before);
     const size = strong ? 32 : 24;

@@ -72,7 +72,7 @@ def archive(path: Path, overwrite: bool) -> None:
 
     folder = data_folder()
     _must_have_data(folder)
-    is_archive = path.is_file() and path.open("rb").read(2) == b"PK"
+    is_archive = path.is_file() and _begins_as_zip(path)
     if path.exists() and not (overwrite and is_archive):
         # Whatever it is, it is not what this command was asked to look after; the live database has been named here.
         hint = ", or --overwrite to replace it" if is_archive else ""
@@ -115,6 +115,12 @@ def unarchive(path: Path) -> None:
         finally:
             database.close()
     click.echo(f"Restored {path}")
+
+
+def _begins_as_zip(path: Path) -> bool:
+    """By its first bytes: a database with a ZIP in one of its rows is none."""
+    with path.open("rb") as file:
+        return file.read(2) == b"PK"
 
 
 def _must_have_data(folder: Path) -> None:

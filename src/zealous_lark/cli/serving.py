@@ -52,53 +52,45 @@ def _serve(
     own: bool = True,
 ) -> None:
     """Serve the data in a folder until it is stopped. own: the pilot's, which are backed up each day."""
-    from zealous_lark.store.claim import claimed
-
-    with claimed(folder, alone=False):
-        _run(folder, host, port, sources, devices, clock, own)
-
-
-def _run(
-    folder: Path,
-    host: str,
-    port: int,
-    sources: Sequence[WeatherSource],
-    devices: Devices,
-    clock: Callable[[], datetime],
-    own: bool,
-) -> None:
     from waitress.server import create_server
 
     from zealous_lark.services import tracks
     from zealous_lark.store import Database
-    from zealous_lark.store.backup import back_up_before_migrating
+    from zealous_lark.store.backup import BadBackupError, back_up_before_migrating
+    from zealous_lark.store.claim import claimed
     from zealous_lark.web import create_app
 
-    if own:
-        back_up_if_due(folder)  # before anything is brought up to date
-    back_up_before_migrating(folder, datetime.now())
-    database = Database(folder)
-    database.migrate()
-    tracks.measure_anew(database, datetime.now().astimezone())
-    hosts = ("127.0.0.1", "localhost", host)
-    app = create_app(database, clock=clock, trusted_hosts=hosts, sources=sources, devices=devices)
-    try:
-        server = create_server(app, host=host, port=port, threads=8, send_bytes=1)
-    except OSError as error:
-        raise click.ClickException(
-            f"cannot listen on {host}:{port} ({error.strerror}); is Lark running already? Try --port."
-        ) from None
-    stopped = threading.Event()
-    if own:
-        threading.Thread(target=back_up_daily, args=(folder, stopped), daemon=True).start()
-    click.echo(f"Lark is ready on http://{host}:{server.effective_port} (data in {folder})")
-    # Ended by the system as by a key: what is being written is written, and the log merged into the file.
-    signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
-    try:
-        server.run()
-    finally:
-        stopped.set()
-        database.close()
+    with claimed(folder, alone=False):
+        if own:
+            back_up_if_due(folder)  # before anything is brought up to date
+        try:
+            back_up_before_migrating(folder, datetime.now())
+        except BadBackupError as error:
+            raise click.ClickException(
+                f"{error}; nothing was changed. lark backups lists the backups, lark restore takes one."
+            ) from None
+        database = Database(folder)
+        database.migrate()
+        tracks.measure_anew(database, datetime.now().astimezone())
+        hosts = ("127.0.0.1", "localhost", host)
+        app = create_app(database, clock=clock, trusted_hosts=hosts, sources=sources, devices=devices)
+        try:
+            server = create_server(app, host=host, port=port, threads=8, send_bytes=1)
+        except OSError as error:
+            raise click.ClickException(
+                f"cannot listen on {host}:{port} ({error.strerror}); is Lark running already? Try --port."
+            ) from None
+        stopped = threading.Event()
+        if own:
+            threading.Thread(target=back_up_daily, args=(folder, stopped), daemon=True).start()
+        click.echo(f"Lark is ready on http://{host}:{server.effective_port} (data in {folder})")
+        # Ended by the system as by a key: what is being written is written, and the log merged into the file.
+        signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
+        try:
+            server.run()
+        finally:
+            stopped.set()
+            database.close()
 
 
 _HOST = click.option("--host", default="127.0.0.1", show_default=True)
@@ -162,17 +154,17 @@ def _sources(address: str | None) -> Sequence[WeatherSource]:
     return HttpForecasts(url), HttpStation(url)
 
 
-def _lay_out(folder: Path, now: datetime, *, anew: bool) -> None:
+def _lay_out(folder: Path, now: datetime, *, again: bool) -> None:
     """The demo's data in a folder, whole: made beside it, so that one that was stopped meanwhile is begun again.
 
-    Raises InUseError where they should be made anew and somebody uses them.
+    Raises InUseError where they should be made again and somebody uses them.
     """
     from zealous_lark.demo.load import has_demo, load_demo
     from zealous_lark.store import Database
     from zealous_lark.store.claim import claimed
     from zealous_lark.store.database import FILE_NAME
 
-    if not anew and has_demo(folder):
+    if not again and has_demo(folder):
         return
     with claimed(folder, alone=True):
         half = folder / "half"
@@ -213,7 +205,7 @@ def demo(host: str, port: int, log_level: str, reset: bool, today: datetime | No
     from zealous_lark.sources.wind_meter import WindMeterListener
 
     clock = _utc_now if today is None else _clock_of(today.date())
-    _lay_out(folder, clock().astimezone(), anew=reset)
+    _lay_out(folder, clock().astimezone(), again=reset)
     weather = Running(Manner(), clock=clock)
     listener, meter = AircraftListener(), SimulatedWindMeter()
     devices = Devices(listener, WindMeterListener("127.0.0.1", meter.port), SimulatedAircraft(listener.port))

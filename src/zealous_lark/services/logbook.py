@@ -155,7 +155,7 @@ def _of_the_kit(db: Database, entry: FlightEntry, before: FlightEntry | None) ->
 
 
 def edit(db: Database, uid: str, entry: FlightEntry, revision: int, now: datetime) -> Flight:
-    """Mend an entry; what it said is kept. Raises NotHereError, RevisionConflictError."""
+    """Correct an entry; what it said is kept. Raises NotHereError, RevisionConflictError."""
     with db.transaction() as s:
         entry = _of_the_kit(db, entry, open_flight(db, uid).entry)
         done = flights.edit(s, uid, entry.model_dump_json(), listed(entry), revision, now)

@@ -30,7 +30,7 @@ ABOUT: dict[str, str] = {
     Behaviour.FEW_SATELLITES: "few satellites",
     Behaviour.NO_HOME: "home point not set",
     Behaviour.CHARGE_FALLS: "charge falling fast",
-    Behaviour.COMPASS: "compass upset",
+    Behaviour.COMPASS: "compass disturbed",
     Behaviour.RETURN_HEIGHT: "return height at 20 m",
     Behaviour.SILENT: "silent",
     Behaviour.FLIES: "flies out to 120 m",

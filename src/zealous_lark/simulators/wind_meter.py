@@ -26,7 +26,7 @@ def gusty(seconds: float, speed_ms: float, direction_deg: float, seed: int = 0) 
 
 
 class SimulatedWindMeter:
-    """Serves a wind on a port of the loopback."""
+    """Sends a wind on a port of the loopback."""
 
     def __init__(self, speed_ms: float = 2.6, direction_deg: float = 235.0, port: int = 0) -> None:
         """Raises OSError where the port is taken."""

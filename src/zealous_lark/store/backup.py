@@ -164,17 +164,34 @@ def _put_aside(folder: Path, now: datetime) -> Path:
 
 
 def _restore(folder: Path, path: Path, now: datetime) -> Path | None:
-    live = folder / FILE_NAME
-    # The oldest backup would make room for the new one, just as it is wanted.
+    live, half = folder / FILE_NAME, folder / f"{FILE_NAME}.part"
+    half.unlink(missing_ok=True)
     try:
-        before = back_up(folder, now, spare=path) if live.is_file() else None
-    except (BadBackupError, sqlite3.DatabaseError):
-        before = _put_aside(folder, now)
-    folder.mkdir(parents=True, exist_ok=True)
-    # Read only: a file that is not there must not become an empty database, and that the pilot's.
-    with closing(_read_only(path)) as source, closing(sqlite3.connect(live)) as target:
-        source.backup(target)
+        # Whole beside the live one first: where there is no room for it, that one stays as it is. Read only, as a file
+        # that is not there must not become an empty database, and that the pilot's.
+        with closing(_read_only(path)) as source, closing(sqlite3.connect(half)) as target:
+            source.backup(target)
+            target.execute("PRAGMA journal_mode=DELETE")
+        before = _kept_before(folder, path, now)
+        for suffix in ("-wal", "-shm"):
+            (folder / f"{FILE_NAME}{suffix}").unlink(missing_ok=True)
+        half.replace(live)
+    finally:
+        half.unlink(missing_ok=True)
     return before
+
+
+def _kept_before(folder: Path, path: Path, now: datetime) -> Path | None:
+    """What was there, backed up, or put aside where it is too damaged for that; None where there was nothing."""
+    if not (folder / FILE_NAME).is_file():
+        return None
+    try:
+        # The oldest backup would make room for the new one, just as it is wanted.
+        return back_up(folder, now, spare=path)
+    except sqlite3.OperationalError:
+        raise  # a full disk or a lock says nothing of the data
+    except (BadBackupError, sqlite3.DatabaseError):
+        return _put_aside(folder, now)
 
 
 def _read_only(path: Path) -> sqlite3.Connection:

@@ -24,6 +24,8 @@ def claimed(folder: Path, *, alone: bool) -> Iterator[None]:
         if fcntl is not None:
             try:
                 fcntl.flock(file, (fcntl.LOCK_EX if alone else fcntl.LOCK_SH) | fcntl.LOCK_NB)
-            except OSError:
+            except BlockingIOError:
                 raise InUseError from None
+            except OSError:
+                pass  # a file system without such locks: nobody is kept from anything
         yield

@@ -5,6 +5,7 @@ from __future__ import annotations
 import logging
 import re
 from collections.abc import Callable, Sequence
+from contextlib import suppress
 from datetime import UTC, datetime
 from html import escape
 from pathlib import Path
@@ -16,6 +17,7 @@ from urllib.parse import urlsplit
 from apiflask import APIFlask
 from flask import Request, Response, g, request
 from flask_compress import Compress
+from sqlalchemy.exc import DBAPIError
 from werkzeug.routing import IntegerConverter, Map
 from whitenoise import WhiteNoise
 
@@ -26,6 +28,7 @@ from zealous_lark.services.session_list import saved_verdict
 from zealous_lark.services.tiles import tile_host
 from zealous_lark.sources import WeatherSource
 from zealous_lark.store import Database
+from zealous_lark.store.trouble import DataGoneError
 from zealous_lark.web import answers, flights, kit, logbook, outing, places, preflight, weather
 from zealous_lark.web import devices as device_routes
 from zealous_lark.web.context import CLOCK, DATABASE, DEVICES, SOURCES
@@ -137,7 +140,9 @@ def create_app(
     def first_word(path: str) -> str:
         """What is saved of a session, in words, until its screens have come: on a slow phone that takes seconds."""
         asked = re.fullmatch(r"sessions/(\d{1,15})(?:/(?:plan|prepare|site|preflight))?", path)
-        found = saved_verdict(database, int(asked[1]), clock()) if asked else None
+        found = None
+        with suppress(DBAPIError, DataGoneError):  # the page opens, and what it asks for says what is wrong
+            found = saved_verdict(database, int(asked[1]), clock()) if asked else None
         if found is None:
             return ""
         verdict, tightest = found
@@ -168,7 +173,9 @@ def create_app(
             # What a plan said a moment ago must not come out of a cache; a picture of the land says how long it keeps.
             response.headers.setdefault("Cache-Control", "no-store")
         # The one thing that may come from elsewhere: map tiles, where the pilot has set their address.
-        host = tile_host(database) if response.mimetype == "text/html" else None
+        host = None
+        with suppress(DBAPIError, DataGoneError):
+            host = tile_host(database) if response.mimetype == "text/html" else None
         # Styles inside a page only with the word of this one answer, or where they are the very ones that Lark wrote.
         style = f" 'nonce-{g.nonce}'" if "nonce" in g else f" '{g.style}'" if "style" in g else ""
         response.headers["Content-Security-Policy"] = _POLICY.format(style=style, tiles=f" {host}" if host else "")
@@ -187,7 +194,7 @@ def create_app(
     )
     if (static / "index.html").is_file():
         files.add_files(str(static), prefix="/")
-        files.files.pop("/index.html", None)  # written anew each time
+        files.files.pop("/index.html", None)  # written for each answer
     app.wsgi_app = files  # type: ignore[method-assign]
     app.config["COMPRESS_STREAMS"] = False  # progress is read line by line
     app.config["COMPRESS_MIMETYPES"] = ["application/json", "text/html", "text/csv", "application/geo+json"]

@@ -1,7 +1,7 @@
 """One component for each thing in the OpenAPI document, wherever it is used.
 
-The framework writes the parts of each body anew under the body's own name ("SessionOut.PlanDocument"); what is alike in
-all that it says and in all that it refers to becomes one component here.
+The framework writes the parts of each body again under the body's own name ("SessionOut.PlanDocument"); what is alike
+in all that it says and in all that it refers to becomes one component here.
 """
 
 from __future__ import annotations
