@@ -29,6 +29,11 @@ const put: Put = async ({ session, list, said }, ago_s) =>
 
 let running: Promise<Outcome> | null = null;
 
+const AT_ONCE_S = 5;
+
+/** Words that could not be sent when they were said. */
+const failed = new Set<string>();
+
 /** When the server answered the last word to an item, by this device's clock. */
 const answered = new Map<string, number>();
 
@@ -48,14 +53,18 @@ async function sendAll(settle: Settle, by: Put): Promise<Outcome> {
     // Only how long ago counts: this device's clock need not agree with the server's. A word that waited for the
     // answer to an earlier one to the same item is the later one, however long that answer took.
     const since = Math.max(Date.parse(word.at), answered.get(keyOf(word)) ?? 0);
-    const ago_s = Math.min(Math.max((Date.now() - since) / 1000, 0), MONTH_S);
+    const age_s = Math.min(Math.max((Date.now() - since) / 1000, 0), MONTH_S);
+    // What goes up at once was said now: a busy device's clock jumps by more than that takes.
+    const ago_s = age_s < AT_ONCE_S && !failed.has(word.uid) ? 0 : age_s;
     let answers: Record<string, Answer> | null = null;
     try {
       answers = await by(word, ago_s);
       answered.set(keyOf(word), Date.now());
     } catch (error) {
-      if (!(error instanceof Problem) || error.status < 400 || error.status >= 500)
+      if (!(error instanceof Problem) || error.status < 400 || error.status >= 500) {
+        failed.add(word.uid);
         return { outOfReach: true, refused };
+      }
       refused = { session: word.session, problem: error };
     }
     await settle(word, answers);
