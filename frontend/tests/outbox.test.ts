@@ -52,6 +52,47 @@ describe("what is said", () => {
     expect(wordsWaiting()).toEqual([]);
   });
 
+  test("goes up at once as said now, though the clock jumps; one that failed, with its age", async () => {
+    vi.useFakeTimers();
+    try {
+      const ages: number[] = [];
+      const heard: Put = (_, ago_s) => {
+        ages.push(ago_s);
+        return Promise.resolve({});
+      };
+      keepWord(1, "kit", done("cloth"));
+      vi.setSystemTime(Date.now() + 2_000);
+      await sendWords(nothing, heard);
+      keepWord(1, "kit", done("cards"));
+      await sendWords(nothing, out);
+      vi.setSystemTime(Date.now() + 2_000);
+      await sendWords(nothing, heard);
+      expect(ages).toEqual([0, 2]);
+    } finally {
+      vi.useRealTimers();
+    }
+  });
+
+  test("that waited for the answer to an earlier one is later than that", async () => {
+    vi.useFakeTimers();
+    try {
+      const ages: number[] = [];
+      const slow: Put = (_, ago_s) => {
+        ages.push(ago_s);
+        if (ages.length === 1) {
+          keepWord(1, "kit", { item: "cloth", word: null });
+          vi.setSystemTime(Date.now() + 60_000);
+        }
+        return Promise.resolve({});
+      };
+      keepWord(1, "kit", done("cloth"));
+      await sendWords(nothing, slow);
+      expect(ages).toEqual([0, 0]);
+    } finally {
+      vi.useRealTimers();
+    }
+  });
+
   test("is let go of only after what is shown has followed", async () => {
     keepWord(1, "kit", done("cloth"));
     let waited = -1;
