@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 import os
 from collections.abc import Callable
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from datetime import date, datetime
 from pathlib import Path
 from typing import Any
@@ -15,7 +15,8 @@ from numpy.typing import NDArray
 from shapely.geometry.base import BaseGeometry
 
 from zealous_lark.core.assessment import Assessment
-from zealous_lark.core.checks import Finding, all_checks
+from zealous_lark.core.checks import Finding, Status, all_checks
+from zealous_lark.core.checks.base import said
 from zealous_lark.core.geodesy import Frame, destination
 from zealous_lark.core.land import Land
 from zealous_lark.core.obstacles import ObstacleKind
@@ -65,10 +66,36 @@ def wind(situation: Situation, *levels: WindLevel) -> Situation:
     return changed(situation, weather__winds=levels)
 
 
-def find(situation: Situation, check_id: str, units: Units = METRIC) -> Finding:
-    """What one check finds."""
+@dataclass(frozen=True)
+class Read:
+    """What a check found, read in a pilot's units."""
+
+    status: Status
+    value: float | None
+    limit: float | None
+    used: float | None
+    sentence: str
+    working: tuple[str, ...]
+    follows: str | None
+    shown: str | None
+    question: str | None
+    asks: str | None
+    standing: bool
+    matters: bool
+
+
+def read(found: Finding, units: Units = METRIC) -> Read:
+    """A finding with its words."""
+    f = found
+    shown, question = (None if words is None else said(words, units) for words in (f.shown, f.question))
+    return Read(f.status, f.value, f.limit, f.used, f.sentence(units), f.working(units), f.follows, shown, question,
+                f.asks, f.standing, f.matters)  # fmt: skip
+
+
+def find(situation: Situation, check_id: str, units: Units = METRIC) -> Read:
+    """What one check finds, and says."""
     check = next(c for c in all_checks() if c.id == check_id)
-    return check.find(Assessment(situation), units)
+    return read(check.find(Assessment(situation)), units)
 
 
 def at(situation: Situation, bearing: float, distance: float) -> tuple[float, float]:

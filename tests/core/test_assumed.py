@@ -9,10 +9,12 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.make import read
 from tests.plans.table import plan_dict, wind
 from zealous_lark.core.assumed import Assumed
 from zealous_lark.core.checks import Status
 from zealous_lark.core.fixes import fixes
+from zealous_lark.core.units import METRIC
 from zealous_lark.core.verdict import Judgement, Verdict, judge
 from zealous_lark.plan import read_plan, situation_of
 
@@ -39,9 +41,12 @@ def test_a_calm_day_that_nobody_has_looked_at_is_not_known() -> None:
     after = judged({}, {"weather.winds.0"})
     assert after.verdict is Verdict.UNKNOWN
     (asked,) = [j for j in after.judged if j.finding.asks == "weather.winds"]
-    assert asked.finding.question == "What is the wind, from a forecast or a meter? Assumed: a wind of 2.0 m/s at 10 m."
+    assert (
+        read(asked.finding).question
+        == "What is the wind, from a forecast or a meter? Assumed: a wind of 2.0 m/s at 10 m."
+    )
     # Everything else that rests on the wind follows the one that asks.
-    others = [j for j in after.judged if "nobody has confirmed" in j.finding.sentence and j is not asked]
+    others = [j for j in after.judged if "nobody has confirmed" in j.finding.sentence(METRIC) and j is not asked]
     assert {"wind.steady", "wind.gust", "battery.budget"} <= {j.check.id for j in [asked, *others]}
     assert {j.finding.follows for j in others} == {asked.check.id}
     assert after.questions[0] is asked

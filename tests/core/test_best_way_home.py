@@ -11,6 +11,7 @@ from zealous_lark.core.checks import Status
 from zealous_lark.core.fixes import fixes
 from zealous_lark.core.minimums import StrongWindRule
 from zealous_lark.core.situation import LostLink, Platform, PlatformKind, Situation, SpeedMode
+from zealous_lark.core.units import METRIC
 from zealous_lark.core.verdict import judge
 
 
@@ -70,12 +71,12 @@ def test_from_a_deck_no_fix_and_no_school_says_automatic_return(situation: Situa
     before = judge(slow)
     home = next(j for j in before.judged if j.check.id == "wind.return")
     assert home.finding.status is Status.FAIL
-    assert "return to home" not in home.finding.sentence
+    assert "return to home" not in home.finding.sentence(METRIC)
     found = fixes(before, home.check)
     assert found
     assert all(value is not SpeedMode.RTH for fix in found for _, value in fix.changes)
     ashore = judge(changed(slow, site__platform=Platform()))
-    assert "return to home" in next(j for j in ashore.judged if j.check.id == "wind.return").finding.sentence
+    assert "return to home" in next(j for j in ashore.judged if j.check.id == "wind.return").finding.sentence(METRIC)
 
 
 @pytest.mark.parametrize(

@@ -139,13 +139,11 @@ NUMBER = re.compile(r"(−?[\d,]+(?:\.\d+)?) (m/s|mph|ft|m)\b")
 
 
 @given(situations())
-def test_metric_and_imperial_show_the_same_verdict(s: Situation) -> None:
-    """Same verdict, same statuses, and sentences whose numbers are the same lengths and speeds."""
-    metric, imperial = judge(s, METRIC), judge(s, IMPERIAL)
-    assert metric.verdict == imperial.verdict
-    assert facts(metric) == facts(imperial)
-    for m, i in zip(metric.judged, imperial.judged, strict=True):
-        ours, theirs = NUMBER.findall(m.finding.sentence), NUMBER.findall(i.finding.sentence)
+def test_metric_and_imperial_say_the_same(s: Situation) -> None:
+    """Sentences whose numbers are the same lengths and speeds."""
+    for judged in judge(s).judged:
+        found = judged.finding
+        ours, theirs = NUMBER.findall(found.sentence(METRIC)), NUMBER.findall(found.sentence(IMPERIAL))
         assert len(ours) == len(theirs)
         for (si, unit), (other, foreign) in zip(ours, theirs, strict=True):
             a = float(si.replace("−", "-").replace(",", ""))

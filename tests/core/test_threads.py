@@ -9,6 +9,7 @@ from shapely.geometry import Point, box
 from tests.core.test_land import cone, made_terrain
 from tests.make import at, changed, drawn, feature
 from zealous_lark.core.situation import Situation
+from zealous_lark.core.units import METRIC
 from zealous_lark.core.verdict import judge
 
 
@@ -25,7 +26,7 @@ def test_eight_threads_judge_one_place_alike(situation: Situation) -> None:
 
     def ask(n: int) -> list[tuple[str, str]]:
         s = changed(place, flight__bearing_deg=float(n * 7 % 360), flight__distance_m=float(40 + n % 30 * 10))
-        return [(j.check.id, j.finding.sentence) for j in judge(s).judged]
+        return [(j.check.id, j.finding.sentence(METRIC)) for j in judge(s).judged]
 
     with ThreadPoolExecutor(8) as pool:
         together = list(pool.map(ask, range(480)))

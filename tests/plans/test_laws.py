@@ -16,6 +16,7 @@ from zealous_lark.core.checks.base import SEVERITY, Status
 from zealous_lark.core.obstacles import Obstacle, ObstacleKind
 from zealous_lark.core.readings import WindLevel, WindSource
 from zealous_lark.core.situation import LostLink, Situation, SpeedMode
+from zealous_lark.core.units import METRIC
 from zealous_lark.core.verdict import Judgement, Verdict, judge
 from zealous_lark.plan import situation_of
 
@@ -119,7 +120,7 @@ def test_no_verdict_jumps_from_launch_to_stay_in_one_step(slider: str, data: st.
     if verdicts == {Verdict.LAUNCH, Verdict.STAY}:
         worse = one if one.verdict is Verdict.STAY else other
         assert failing(worse) <= MAY_JUMP, (slider, value, [
-            (j.check.id, j.finding.sentence) for j in worse.judged if j.finding.status is Status.FAIL
+            (j.check.id, j.finding.sentence(METRIC)) for j in worse.judged if j.finding.status is Status.FAIL
         ])  # fmt: skip
 
 

@@ -12,6 +12,7 @@ import zlib
 from collections.abc import Iterator
 from pathlib import Path
 
+from tests.make import read
 from tests.plans.drawn import drawn_situation
 from tests.plans.table import ROWS, Row, plan_of
 from zealous_lark.core.checks import Status
@@ -29,8 +30,8 @@ def _number(x: float | None) -> str:
     return "-" if x is None else f"{x + 0.0:.4g}"
 
 
-def _words(j: Judged) -> str:
-    f = j.finding
+def _words(j: Judged, units: Units) -> str:
+    f = read(j.finding, units)
     asks = " ".join(x for x in (f.follows and f"[{f.follows}]", f.question and f"? {f.question}") if x)
     return " | ".join(x for x in (f.sentence, f.shown or "", *f.working, asks) if x)
 
@@ -40,15 +41,15 @@ def _figures(j: Judged) -> str:
     return f"{j.check.id}: {f.status} {_number(f.value)} of {_number(f.limit)}, {_number(f.used)}"
 
 
-def _told(s: Situation, units: Units) -> tuple[str, list[Judged]]:
-    judgement = judge(s, units)
+def _told(s: Situation) -> tuple[str, list[Judged]]:
+    judgement = judge(s)
     verdict = f"{judgement.verdict}, {judgement.tightest.check.id}"
     return verdict, sorted(judgement.judged, key=lambda j: j.check.id)
 
 
 def _lines(s: Situation, units: Units) -> tuple[str, list[str]]:
-    verdict, judged = _told(s, units)
-    return verdict, [f"{_figures(j)} | {_words(j)}" for j in judged]
+    verdict, judged = _told(s)
+    return verdict, [f"{_figures(j)} | {_words(j, units)}" for j in judged]
 
 
 def _number_of(*words: str) -> str:
@@ -69,12 +70,14 @@ def of_drawn() -> Iterator[str]:
     for seed in range(DRAWN):
         s, units = drawn_situation(7, seed)
         try:
-            verdict, judged = _told(s, units)
+            verdict, judged = _told(s)
         except ValueError as error:
             yield f"# {seed}: refused: {error}\n"
             continue
-        passes = [f"{_figures(j)} {_words(j)}" for j in judged if j.finding.status is Status.PASS]
-        others = [f"{_figures(j)} | {_number_of(_words(j))}\n" for j in judged if j.finding.status is not Status.PASS]
+        passes = [f"{_figures(j)} {_words(j, units)}" for j in judged if j.finding.status is Status.PASS]
+        others = [
+            f"{_figures(j)} | {_number_of(_words(j, units))}\n" for j in judged if j.finding.status is not Status.PASS
+        ]
         yield f"# {seed}: {verdict}; {len(passes)} pass, {_number_of(*passes)}\n" + "".join(others)
 
 

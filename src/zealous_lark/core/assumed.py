@@ -88,28 +88,40 @@ _WORST: dict[Assumed, Callable[[Situation], list[Situation]]] = {
 }
 
 
-def _said(a: Assumed, s: Situation, u: Units) -> tuple[str, str]:
-    """What is assumed, and what would settle it."""
+def _what(a: Assumed, s: Situation, u: Units) -> str:
+    """What is assumed."""
     w = s.weather
     match a:
         case Assumed.WINDS:
             strongest = max(w.winds, key=lambda x: x.speed_ms)
-            at = f"a wind of {u.speed(strongest.speed_ms)} at {u.length(strongest.height_m)}"
-            return at, "What is the wind, from a forecast or a meter?"
+            return f"a wind of {u.speed(strongest.speed_ms)} at {u.length(strongest.height_m)}"
         case Assumed.TEMPERATURE:
-            return f"{u.temperature(w.temperature_c)} in the air", "How warm is the air?"
+            return f"{u.temperature(w.temperature_c)} in the air"
         case Assumed.DEW_POINT:
-            return f"a dew point of {u.temperature(w.dew_point_c or 0.0)}", "What is the dew point, or is it not known?"
+            return f"a dew point of {u.temperature(w.dew_point_c or 0.0)}"
         case Assumed.VISIBILITY:
-            return f"{u.length(w.visibility_m)} of visibility", "How far can you see?"
+            return f"{u.length(w.visibility_m)} of visibility"
         case Assumed.PRECIPITATION:
-            return _FALLS[w.precipitation], "Does it rain or snow at take-off?"
+            return _FALLS[w.precipitation]
         case Assumed.KP:
-            return f"a Kp index of {w.kp:g}", "What is the Kp index, from a forecast?"
+            return f"a Kp index of {w.kp:g}"
         case Assumed.CHARGE:
-            return f"{percent(s.pack.charge_pct)} of charge", "What does the battery read?"
+            return f"{percent(s.pack.charge_pct)} of charge"
         case Assumed.PACK_TEMPERATURE:
-            return f"a battery of {u.temperature(s.pack.temperature_c or 0.0)}", "How warm is the battery?"
+            return f"a battery of {u.temperature(s.pack.temperature_c or 0.0)}"
+
+
+_ASKS = {
+    Assumed.WINDS: "What is the wind, from a forecast or a meter?",
+    Assumed.TEMPERATURE: "How warm is the air?",
+    Assumed.DEW_POINT: "What is the dew point, or is it not known?",
+    Assumed.VISIBILITY: "How far can you see?",
+    Assumed.PRECIPITATION: "Does it rain or snow at take-off?",
+    Assumed.KP: "What is the Kp index, from a forecast?",
+    Assumed.CHARGE: "What does the battery read?",
+    Assumed.PACK_TEMPERATURE: "How warm is the battery?",
+}
+"""What would settle it."""
 
 
 @dataclass(frozen=True)
@@ -123,12 +135,12 @@ class Doubt:
     def worst(self) -> tuple[Assessment, ...]:
         return tuple(Assessment(s) for s in _WORST[self.value](self.situation))
 
-    def moves(self, check: Check, status: Status, units: Units) -> bool:
+    def moves(self, check: Check, status: Status) -> bool:
         """Whether a check would find worse at the worst plausible value."""
-        return any(check.applies(a) and SEVERITY[check.find(a, units).status] > SEVERITY[status] for a in self.worst)
+        return any(check.applies(a) and SEVERITY[check.find(a).status] > SEVERITY[status] for a in self.worst)
 
 
-def doubted(situation: Situation, found: Iterable[tuple[Check, Finding]], units: Units) -> list[tuple[Check, Finding]]:
+def doubted(situation: Situation, found: Iterable[tuple[Check, Finding]]) -> list[tuple[Check, Finding]]:
     """Findings in which no pass rests on what nobody has said. One check asks for each value, the others follow it."""
     doubts = [Doubt(value, situation) for value in Assumed if value in situation.assumed]
     asked: dict[Assumed, str] = {}
@@ -136,27 +148,28 @@ def doubted(situation: Situation, found: Iterable[tuple[Check, Finding]], units:
     for check, finding in found:
         doubt = None
         if finding.status is Status.PASS:
-            doubt = next((d for d in doubts if d.moves(check, finding.status, units)), None)
+            doubt = next((d for d in doubts if d.moves(check, finding.status)), None)
         if doubt is None:
             settled.append((check, finding))
             continue
-        what, question = _said(doubt.value, situation, units)
-        follows = asked.setdefault(doubt.value, check.id)
-        first = follows == check.id
-        sentence = f"Only with {what}, which nobody has confirmed: {lower_first(finding.sentence)}"
-        settled.append(
-            (
-                check,
-                replace(
-                    finding,
-                    status=Status.UNKNOWN,
-                    used=None,
-                    sentence=sentence,
-                    follows=None if first else follows,
-                    question=f"{question} Assumed: {what}." if first else None,
-                    asks=doubt.value.value if first else None,
-                    matters=True,
-                ),
-            )
-        )
+        settled.append((check, _only_with(doubt, finding, check.id, asked.setdefault(doubt.value, check.id))))
     return settled
+
+
+def _only_with(doubt: Doubt, finding: Finding, check: str, asks: str) -> Finding:
+    """A pass that rests on what nobody has said. asks: the check that asks for it."""
+
+    def what(u: Units) -> str:
+        return _what(doubt.value, doubt.situation, u)
+
+    first = asks == check
+    return replace(
+        finding,
+        status=Status.UNKNOWN,
+        used=None,
+        say=lambda u: f"Only with {what(u)}, which nobody has confirmed: {lower_first(finding.sentence(u))}",
+        follows=None if first else asks,
+        question=(lambda u: f"{_ASKS[doubt.value]} Assumed: {what(u)}.") if first else None,
+        asks=doubt.value.value if first else None,
+        matters=True,
+    )

@@ -242,7 +242,7 @@ class Probes:
 
 
 def _finding(check: Check, assessment: Assessment) -> Finding | None:
-    return check.find(assessment, METRIC) if check.applies(assessment) else None
+    return check.find(assessment) if check.applies(assessment) else None
 
 
 def _touches(check: Check, probes: Probes, parameter: Parameter, now: Finding | None) -> bool:
@@ -253,6 +253,8 @@ def _touches(check: Check, probes: Probes, parameter: Parameter, now: Finding | 
     stops = probes.stops(parameter)
     if only is not None or not stops:
         return bool(stops)
+    if now is not None and now.value is None:
+        return True  # what has no number may move without showing it
     tried = {0, len(stops) // 2, len(stops) - 1}
     return any(probes.finding(check, parameter, stops[i]) != now for i in tried)
 
@@ -323,7 +325,7 @@ def _prove(before: Judgement, check: Check, found: Found, units: Units) -> tuple
     situation = before.assessment.situation
     for parameter, value in turns:
         situation = changed(situation, parameter.key, value)
-    after = judge(situation, units)
+    after = judge(situation)
     if not any(j.check.id == check.id and j.finding.status is Status.PASS for j in after.judged):
         return None
     was = {j.check.id: SEVERITY[j.finding.status] for j in before.judged}

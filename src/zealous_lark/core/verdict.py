@@ -10,7 +10,6 @@ from zealous_lark.core.assumed import Assumed, doubted
 from zealous_lark.core.checks import Check, Finding, Status, all_checks
 from zealous_lark.core.checks.base import SEVERITY
 from zealous_lark.core.situation import Situation
-from zealous_lark.core.units import METRIC, Units
 
 
 class Verdict(StrEnum):
@@ -91,7 +90,7 @@ def _watch_order(judged: Judged) -> tuple[int, bool, float, str]:
     )
 
 
-def judge(situation: Situation, units: Units = METRIC) -> Judgement:
+def judge(situation: Situation) -> Judgement:
     """Judge a situation: every check that applies, the worst status as the verdict.
 
     A fail outranks an unknown, an unknown outranks care: what is not known keeps the
@@ -99,11 +98,11 @@ def judge(situation: Situation, units: Units = METRIC) -> Judgement:
     point can only be known on site: while neither is, they are asked and do not count
     yet. Within a status
     causes come before what only follows from them, then the one that uses most of its
-    limit. Units only change the sentences.
+    limit. What each says is put together when it is asked for, in the units of who asks.
     """
     assessment = Assessment(situation)
-    found = [(c, c.find(assessment, units)) for c in all_checks() if c.applies(assessment)]
+    found = [(c, c.find(assessment)) for c in all_checks() if c.applies(assessment)]
     if situation.assumed:
-        found = doubted(situation, found, units)
+        found = doubted(situation, found)
     judged = sorted((Judged(check, finding) for check, finding in found), key=_watch_order)
     return Judgement(assessment, VERDICT_OF[_counts_as(judged[0].finding)], tuple(judged))

@@ -94,7 +94,7 @@ def half_hours(begin: datetime, count: int = TWO_DAYS) -> list[datetime]:
     return [first + n * STEP for n in range(count)]
 
 
-def _told(judgement: Judgement) -> Told:
+def _told(judgement: Judgement, units: Units) -> Told:
     of_the_day = [j for j in judgement.judged if j.finding.matters and not j.finding.standing]
     tightest = judgement.tightest
     return Told(
@@ -102,7 +102,7 @@ def _told(judgement: Judgement) -> Told:
         verdict=judgement.verdict,
         check=tightest.check.id,
         label=tightest.check.label,
-        sentence=tightest.finding.sentence,
+        sentence=tightest.finding.sentence(units),
         used=tightest.finding.used,
         clear=all(j.finding.status is Status.PASS for j in of_the_day),
     )
@@ -125,7 +125,7 @@ def _other_bearings(assessment: Assessment) -> list[float]:
 
 def _best(judgement: Judgement, units: Units) -> Told:
     """The best verdict on the planned or another bearing; the planned one where it is as good."""
-    planned = _told(judgement)
+    planned = _told(judgement, units)
     counting = [j for j in judgement.judged if j.finding.matters and not j.finding.standing]
     worst = counting[0].finding.status
     deciding = [j.check.id for j in counting if j.finding.status is worst]
@@ -135,7 +135,7 @@ def _best(judgement: Judgement, units: Units) -> Told:
     situation = judgement.assessment.situation
     for bearing in _other_bearings(judgement.assessment):
         flight = replace(situation.flight, bearing_deg=bearing)
-        told = _told(judge(replace(situation, flight=flight), units))
+        told = _told(judge(replace(situation, flight=flight)), units)
         if _worth(told) < _worth(best):
             best = told
         if best.clear:
@@ -194,8 +194,10 @@ class Clock:
         if at not in self._found:
             forecast = self._situation.forecast
             known = forecast is None or forecast.at(at) is not None
-            judgement = judge(self._situation.moved_to(at), self._units) if known else None
-            self._found[at] = None if judgement is None else Both(_told(judgement), _best(judgement, self._units))
+            judgement = judge(self._situation.moved_to(at)) if known else None
+            self._found[at] = (
+                None if judgement is None else Both(_told(judgement, self._units), _best(judgement, self._units))
+            )
         return self._found[at]
 
 

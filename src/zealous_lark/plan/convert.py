@@ -15,7 +15,7 @@ from zealous_lark.core.assessment import Assessment
 from zealous_lark.core.battery import FORCED_LANDING_PCT
 from zealous_lark.core.best_way_home import BestWayHome, WayHome
 from zealous_lark.core.chance import Chance
-from zealous_lark.core.checks.base import MOST_USED, share_of_budget
+from zealous_lark.core.checks.base import MOST_USED, said, share_of_budget
 from zealous_lark.core.fixes import Fix, Probes, fixes, written_value
 from zealous_lark.core.forecast import Forecast
 from zealous_lark.core.geodesy import xy
@@ -294,7 +294,7 @@ def _fix(fix: Fix, situation: Situation, report: int | None) -> r.FixPart:
     return r.FixPart(set=changes, sentence=fix.sentence, verdict=fix.verdict)
 
 
-def _check(judged: Judged, a: Assessment, found: Sequence[r.FixPart]) -> r.CheckPart:
+def _check(judged: Judged, a: Assessment, found: Sequence[r.FixPart], units: Units) -> r.CheckPart:
     check, finding = judged.check, judged.finding
     return r.CheckPart(
         id=check.id,
@@ -305,10 +305,10 @@ def _check(judged: Judged, a: Assessment, found: Sequence[r.FixPart]) -> r.Check
         unit=check.unit,
         bound=check.bound,
         used=finding.used,
-        sentence=finding.sentence,
-        working=list(finding.working),
+        sentence=finding.sentence(units),
+        working=list(finding.working(units)),
         source=check.source,
-        shown=finding.shown,
+        shown=None if finding.shown is None else said(finding.shown, units),
         spread=_spread(judged, a),
         follows=finding.follows,
         levers=list(found),
@@ -348,7 +348,7 @@ def judge_plan(
 
     Levers take longer than all the rest; without them the result is the same but for their lists.
     """
-    judgement = judge(situation_of(plan, known), units)
+    judgement = judge(situation_of(plan, known))
     a = judgement.assessment
     trip, height, reach = a.trip, a.return_height, a.reach
     probes = Probes(a.situation)
@@ -362,6 +362,7 @@ def judge_plan(
                 [_fix(fix, a.situation, plan.weather.report) for fix in fixes(judgement, x.check, units, probes)]
                 if with_fixes
                 else [],
+                units,
             )
             for x in judgement.judged
         ],
@@ -395,7 +396,10 @@ def judge_plan(
         best_way_home=_ways(a.best_way_home),
         questions=[
             r.QuestionPart(
-                id=x.check.id, question=x.finding.question or "", matters=x.finding.matters, key=x.finding.asks
+                id=x.check.id,
+                question=said(x.finding.question or "", units),
+                matters=x.finding.matters,
+                key=x.finding.asks,
             )
             for x in judgement.questions
         ],

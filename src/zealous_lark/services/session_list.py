@@ -134,11 +134,11 @@ def _found(db: Database, line: Line, settings: PilotSettings, now: datetime, uni
         # The verdict alone: the list shows neither reach nor chance.
         plan = planned(session.plan, settings)
         moment = moment_of(now, plan.takeoff_at)
-        judgement = judge(situation_of(plan, known(db, plan, moment)), units)
+        judgement = judge(situation_of(plan, known(db, plan, moment)))
         first = judgement.tightest
         tightest = Tightest(
             id=first.check.id, label=first.check.label, status=first.finding.status, used=first.finding.used,
-            sentence=first.finding.sentence,
+            sentence=first.finding.sentence(units),
         )  # fmt: skip
         found = next((j.finding for j in judgement.judged if j.check.id == "weather.age"), None)
         age = None if found is None else _Age(found.status, found.value or 0.0, found.limit or 0.0)

@@ -13,6 +13,7 @@ from zealous_lark.core.prepare.filming import judge_filming, plan_filming
 from zealous_lark.core.prepare.flight_verdicts import FlightVerdict, judge_flight
 from zealous_lark.core.prepare.subjects import Outing, Shot, to_subject
 from zealous_lark.core.situation import Pack, Situation
+from zealous_lark.core.units import METRIC
 from zealous_lark.core.verdict import Verdict, judge
 
 
@@ -31,7 +32,7 @@ def test_a_flight_to_one_subject_has_the_verdict_of_that_flight(situation: Situa
     alone = replace(to_subject(made.situation, NEAR), aimed=True, pack=made.packs[0].pack)
     found = judged(made)
     assert found.verdict is judge(alone).verdict
-    assert found.subjects[0].sentence == judge(alone).tightest.finding.sentence
+    assert found.subjects[0].sentence == judge(alone).tightest.finding.sentence(METRIC)
 
 
 def test_a_subject_out_of_sight_is_said_with_what_would_bring_it_in(situation: Situation) -> None:

@@ -17,7 +17,7 @@ NEAR_CEILING = 0.7
     "m",
     "Ceiling by the spec sheet; 3,000 m assumed without one, care from 70%: common practice.",
 )
-def ceiling(a: Assessment, u: Units) -> Finding:
+def ceiling(a: Assessment) -> Finding:
     """Greatest height above sea level against the aircraft's own ceiling."""
     s = a.situation
     given = s.aircraft.ceiling_m
@@ -25,18 +25,22 @@ def ceiling(a: Assessment, u: Units) -> Finding:
     value = s.site.elevation_m + a.working_height_m
     used = share_of_ceiling(value, limit)
     whose = "the aircraft's ceiling" if given is not None else "assumed, as its sheet gives no ceiling"
-    working = (
-        f"Place {u.length(s.site.elevation_m)} above the sea and {u.length(a.working_height_m)} over it: "
-        f"{u.length(value)} of {u.length(limit)}, {whose}",
-    )
-    if used > 1 and given is not None:
-        sentence = f"{u.length(value)} above the sea is over the aircraft's ceiling of {u.length(limit)}."
-        return Finding(Status.FAIL, value, limit, used, sentence, working)
-    if used > NEAR_CEILING:
-        sentence = (
-            f"{u.length(value)} above the sea is near its ceiling of {u.length(limit)} ({whose}): thin air leaves "
-            "little to climb and to fight wind with."
+
+    def work(u: Units) -> tuple[str, ...]:
+        return (
+            f"Place {u.length(s.site.elevation_m)} above the sea and {u.length(a.working_height_m)} over it: "
+            f"{u.length(value)} of {u.length(limit)}, {whose}",
         )
-        return Finding(Status.CARE, value, limit, used, sentence, working)
-    return Finding(Status.PASS, value, limit, used, f"{u.length(value)} above the sea, of {u.length(limit)} ({whose}).",
-                   working)  # fmt: skip
+
+    def say(u: Units) -> str:
+        here, most = f"{u.length(value)} above the sea", u.length(limit)
+        return {
+            Status.FAIL: f"{here} is over the aircraft's ceiling of {most}.",
+            Status.CARE: f"{here} is near its ceiling of {most} ({whose}): thin air leaves little to climb and to "
+            "fight wind with.",
+            Status.PASS: f"{here}, of {most} ({whose}).",
+        }[status]
+
+    over = used > 1 and given is not None
+    status = Status.FAIL if over else Status.CARE if used > NEAR_CEILING else Status.PASS
+    return Finding(status, value, limit, used, say, work)

@@ -1,9 +1,14 @@
-"""What a check is: data about itself, and one function from an assessment to a finding."""
+"""What a check is: data about itself, and one function from an assessment to a finding.
+
+A check has three steps. It takes what it compares from the assessment (computed), sets it against its limit
+(judged), and leaves words that are only put together when somebody reads them (said): a fix tries hundreds of
+plans, and nobody reads those.
+"""
 
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from enum import StrEnum
 
 from zealous_lark.core.assessment import Assessment
@@ -29,13 +34,23 @@ SEVERITY = {Status.PASS: 0, Status.CARE: 1, Status.UNKNOWN: 2, Status.FAIL: 3}
 """What outranks what in a verdict."""
 
 
+Words = str | Callable[[Units], str]
+"""What is said: where numbers are in it, only once the pilot's units are known."""
+Lines = tuple[str, ...] | Callable[[Units], tuple[str, ...]]
+
+
+def said(words: Words, units: Units) -> str:
+    """Words in a pilot's units."""
+    return words if isinstance(words, str) else words(units)
+
+
 @dataclass(frozen=True, slots=True)
 class Finding:
-    """What a check found.
+    """What a check found; two are equal where they measure and judge alike, whatever they say.
 
     value, limit: in the check's unit, None when not known.
     used: share of the limit that is used, 1.0 at the limit, 0 to `MOST_USED`; None when not known.
-    sentence: what a pilot would say. working: the real numbers, one step a line.
+    say: what a pilot would say. work: the real numbers, one step a line.
     follows: the check whose fault this one only repeats, which is then named first.
     shown: words for the board where value and limit are no numbers with a unit.
     question: what to ask the pilot while it is not known. asks: the plan document's key of the value that is asked
@@ -49,14 +64,22 @@ class Finding:
     value: float | None
     limit: float | None
     used: float | None
-    sentence: str
-    working: tuple[str, ...] = ()
+    say: Words = field(compare=False)
+    work: Lines = field(default=(), compare=False)
     follows: str | None = None
-    shown: str | None = None
-    question: str | None = None
+    shown: Words | None = field(default=None, compare=False)
+    question: Words | None = field(default=None, compare=False)
     asks: str | None = None
     standing: bool = False
     matters: bool = True
+
+    def sentence(self, units: Units) -> str:
+        """The finding in one sentence."""
+        return said(self.say, units)
+
+    def working(self, units: Units) -> tuple[str, ...]:
+        """The real numbers behind it, one step a line."""
+        return self.work if isinstance(self.work, tuple) else self.work(units)
 
 
 class Bound(StrEnum):
@@ -66,7 +89,7 @@ class Bound(StrEnum):
     AT_LEAST = "at_least"
 
 
-Judge = Callable[[Assessment, Units], Finding]
+Judge = Callable[[Assessment], Finding]
 Where = Callable[[Situation], bool]
 
 
@@ -103,9 +126,9 @@ class Check:
         situation = assessment.situation
         return (self.indoors or not situation.site.indoors) and self.only(situation)
 
-    def find(self, assessment: Assessment, units: Units) -> Finding:
+    def find(self, assessment: Assessment) -> Finding:
         """What the check finds; where only sheltered readings tell of the wind, nothing good."""
-        found = self.judge(assessment, units)
+        found = self.judge(assessment)
         if not self.above or found.status not in (Status.PASS, Status.CARE):
             return found
         wind = assessment.wind
@@ -116,8 +139,10 @@ class Check:
             found,
             status=Status.UNKNOWN,
             used=None,
-            sentence="Read in shelter, which says nothing good about the wind above. By it: "
-            + lower_first(found.sentence),
+            say=lambda u: (
+                "Read in shelter, which says nothing good about the wind above. By it: "
+                + lower_first(found.sentence(u))
+            ),
             follows=None if asks else "wind.steady",
             question=SHELTER_QUESTION if asks else None,
         )

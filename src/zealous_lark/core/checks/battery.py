@@ -9,13 +9,14 @@ from zealous_lark.core.checks.base import (
     Bound,
     Finding,
     Status,
+    Words,
     check,
     share_of_budget,
     share_of_ceiling,
     wind_not_known,
 )
 from zealous_lark.core.situation import Situation
-from zealous_lark.core.trip import LegName, ReachLimit
+from zealous_lark.core.trip import LegName, ReachLimit, Trip
 from zealous_lark.core.units import Units, angle, percent
 
 FIXED_TURN_BACKS_PCT = (60.0, 50.0)
@@ -53,26 +54,27 @@ def _pack_working(a: Assessment, u: Units) -> str:
 
 
 @check("battery.charge", "Charge at take-off", "%", "Least charge: " + OWN_MINIMUM, bound=Bound.AT_LEAST)
-def charge(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - percent has no other unit
+def charge(a: Assessment) -> Finding:
     """Charge against the least to lift off with."""
     s = a.situation
     value, limit = s.pack.charge_pct, s.minimums.min_takeoff_pct
-    if value < LEAST_TAKEOFF_PCT:
-        status = Status.FAIL
-        sentence = f"The battery is at {percent(value)}. A part-used battery's percentage can fall suddenly: change it."
-    elif value < limit:
-        status = Status.CARE
-        sentence = f"The battery is at {percent(value)}; you want {percent(limit)} to take off."
-    else:
-        status = Status.PASS
-        sentence = f"The battery is at {percent(value)}; you want {percent(limit)} or more."
+    status = Status.FAIL if value < LEAST_TAKEOFF_PCT else Status.CARE if value < limit else Status.PASS
+
+    def say(_: Units) -> str:
+        at = f"The battery is at {percent(value)}"
+        return {
+            Status.FAIL: f"{at}. A part-used battery's percentage can fall suddenly: change it.",
+            Status.CARE: f"{at}; you want {percent(limit)} to take off.",
+            Status.PASS: f"{at}; you want {percent(limit)} or more.",
+        }[status]
+
     # Counted from full, since a full pack is all that anybody can have.
     used = share_of_ceiling(100 - value, 100 - limit) if limit < 100 else float(value < 100) * 1.01
-    working = (
+    work = (
         f"Charge {value:g}%, wanted {limit:g}%, never under {LEAST_TAKEOFF_PCT:g}%",
         "Share used: what is missing from full against what may be missing",
     )
-    return Finding(status, value, limit, used, sentence, working)
+    return Finding(status, value, limit, used, say, work)
 
 
 @check(
@@ -83,44 +85,48 @@ def charge(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - percent has no
     bound=Bound.AT_LEAST,
     above=True,
 )
-def budget(a: Assessment, u: Units) -> Finding:
+def budget(a: Assessment) -> Finding:
     """Charge on landing against the reserve."""
     s, reserve = a.situation, a.situation.reserve_pct
-    over = " (10 points more over water)" if s.over_water else ""
     if a.trip is None:
         return wind_not_known(reserve)
     trip = a.trip
-    steps = tuple(
-        f"{LEG_LABEL[leg.name].capitalize()}: {leg.seconds:.0f} s, {leg.wh:.2f} Wh, {leg.charge_after_pct:.0f}% left"
-        for leg in trip.legs
-        if leg.seconds > 0
-    )
-    working = (_pack_working(a, u), *steps)
     if trip.landing_pct is None:
         out = trip.blocked is LegName.OUTBOUND
         sentence = f"No headway against the wind on the flight {'out' if out else 'home'}, whatever the charge."
         follows = "wind.outbound" if out else "wind.return"
-        return Finding(Status.FAIL, None, reserve, share_of_ceiling(1, 0), sentence, working, follows)
+        used = share_of_ceiling(1, 0)
+        return Finding(Status.FAIL, None, reserve, used, sentence, lambda u: _legs_working(a, trip, u), follows)
     left = trip.landing_pct
-    if trip.turn_back_pct is not None:
-        way_home = trip.turn_back_pct - reserve
-        fixed = ", ".join(f"at {percent(x)} it lands with {percent(x - way_home)}" for x in FIXED_TURN_BACKS_PCT)
-        working = (*working, f"Turn back by {percent(trip.turn_back_pct)}; by a fixed rule: {fixed}")
     used = share_of_budget(s.pack.charge_pct, left, reserve)
-    if left < 0:
-        status, sentence = Status.FAIL, "The battery would run out before the aircraft gets home."
-    elif left < reserve:
-        status = Status.FAIL
-        sentence = f"You'd land with {percent(left)}; your reserve is {percent(reserve)}{over}."
-        if left < FORCED_LANDING_PCT:
-            sentence += " The aircraft may land itself before it gets home."
-    elif left <= reserve + 10:
-        status = Status.CARE
-        sentence = f"You'd land with {percent(left)}, only just above your {percent(reserve)} reserve{over}."
-    else:
-        status = Status.PASS
-        sentence = f"You'd land with {percent(left)}; your reserve is {percent(reserve)}{over}."
-    return Finding(status, left, reserve, used, sentence, working)
+    status = Status.FAIL if left < reserve else Status.CARE if left <= reserve + 10 else Status.PASS
+
+    def say(_: Units) -> str:
+        over = " (10 points more over water)" if s.over_water else ""
+        lands = f"You'd land with {percent(left)}"
+        if left < 0:
+            return "The battery would run out before the aircraft gets home."
+        if status is Status.CARE:
+            return f"{lands}, only just above your {percent(reserve)} reserve{over}."
+        itself = " The aircraft may land itself before it gets home." if left < min(reserve, FORCED_LANDING_PCT) else ""
+        return f"{lands}; your reserve is {percent(reserve)}{over}.{itself}"
+
+    return Finding(status, left, reserve, used, say, lambda u: _legs_working(a, trip, u))
+
+
+def _legs_working(a: Assessment, trip: Trip, u: Units) -> tuple[str, ...]:
+    """What the battery holds, what each leg takes of it, and what turning back by a fixed rule would leave."""
+    legs = tuple(
+        f"{LEG_LABEL[leg.name].capitalize()}: {leg.seconds:.0f} s, {leg.wh:.2f} Wh, {leg.charge_after_pct:.0f}% left"
+        for leg in trip.legs
+        if leg.seconds > 0
+    )
+    working = (_pack_working(a, u), *legs)
+    if trip.landing_pct is None or trip.turn_back_pct is None:
+        return working
+    way_home = trip.turn_back_pct - a.situation.reserve_pct
+    fixed = ", ".join(f"at {percent(x)} it lands with {percent(x - way_home)}" for x in FIXED_TURN_BACKS_PCT)
+    return (*working, f"Turn back by {percent(trip.turn_back_pct)}; by a fixed rule: {fixed}")
 
 
 @check(
@@ -131,39 +137,46 @@ def budget(a: Assessment, u: Units) -> Finding:
     indoors=False,
     above=True,
 )
-def reach(a: Assessment, u: Units) -> Finding:
+def reach(a: Assessment) -> Finding:
     """Distance against the reach on the planned bearing."""
     s = a.situation
     if a.reach_on_bearing is None or a.trip is None:
         return wind_not_known(None)
+    blocked = a.trip.blocked
     distance, limit = s.flight.distance_m, a.reach_on_bearing.distance_m[0]
     wind_ends = a.reach_on_bearing.limited_by[0] is ReachLimit.WIND
     used = share_of_ceiling(distance, limit)
     status = Status.FAIL if used > 1 else Status.CARE if used > 0.8 else Status.PASS
-    towards = angle(s.flight.bearing_deg)
     follows = None
-    if limit <= 0 and a.trip.blocked is not None:
-        follows = "wind.return" if a.trip.blocked is LegName.RETURN else "wind.outbound"
-        way = "home" if a.trip.blocked is LegName.RETURN else "out"
-        sentence = f"Nothing towards {towards} is in range: no headway against the wind on the flight {way}."
+    if limit <= 0 and blocked is not None:
+        follows = "wind.return" if blocked is LegName.RETURN else "wind.outbound"
     elif limit <= 0:
         follows = "battery.budget"
-        sentence = "The battery can't cover take-off, filming and landing, even without flying anywhere."
-    elif status is Status.FAIL:
-        sentence = f"{u.length(distance)} is too far: the battery range towards {towards} is {u.length(limit)}."
-    elif status is Status.CARE:
-        sentence = f"{u.length(distance)} is most of the {u.length(limit)} that the battery allows towards {towards}."
-    else:
-        sentence = f"{u.length(distance)} of the {u.length(limit)} that the battery allows towards {towards}."
-    if wind_ends and limit > 0:
-        sentence += " The wind ends it sooner: the flight home is too slow."
+    elif wind_ends:
         follows = "wind.return"
-    working = (
-        _pack_working(a, u),
-        f"Out, {s.flight.station_min:g} min filming and home just leave {percent(s.reserve_pct)} "
-        f"from {u.length(limit)}",
-    )
-    return Finding(status, distance, limit, used, sentence, working, follows if status is Status.FAIL else None)
+
+    def say(u: Units) -> str:
+        towards, out, most = angle(s.flight.bearing_deg), u.length(distance), u.length(limit)
+        if limit <= 0 and blocked is not None:
+            way = "home" if blocked is LegName.RETURN else "out"
+            return f"Nothing towards {towards} is in range: no headway against the wind on the flight {way}."
+        if limit <= 0:
+            return "The battery can't cover take-off, filming and landing, even without flying anywhere."
+        sentence = {
+            Status.FAIL: f"{out} is too far: the battery range towards {towards} is {most}.",
+            Status.CARE: f"{out} is most of the {most} that the battery allows towards {towards}.",
+            Status.PASS: f"{out} of the {most} that the battery allows towards {towards}.",
+        }[status]
+        return sentence + (" The wind ends it sooner: the flight home is too slow." if wind_ends else "")
+
+    def work(u: Units) -> tuple[str, ...]:
+        return (
+            _pack_working(a, u),
+            f"Out, {s.flight.station_min:g} min filming and home just leave {percent(s.reserve_pct)} "
+            f"from {u.length(limit)}",
+        )
+
+    return Finding(status, distance, limit, used, say, work, follows if status is Status.FAIL else None)
 
 
 def _turns_by_rule(situation: Situation) -> bool:
@@ -178,7 +191,7 @@ def _turns_by_rule(situation: Situation) -> bool:
     bound=Bound.AT_LEAST,
     only=_turns_by_rule,
 )
-def turn_back(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - percent has no other unit
+def turn_back(a: Assessment) -> Finding:
     """Charge when leaving the far point against the pilot's fixed turn-back charge, and what that would land with."""
     s = a.situation
     limit = s.minimums.turn_back_pct or 0.0
@@ -224,7 +237,7 @@ NEAR_END_C = 5.0
     "50 °C: common practice.",
     bound=Bound.AT_LEAST,
 )
-def temperature(a: Assessment, u: Units) -> Finding:
+def temperature(a: Assessment) -> Finding:
     """Air and pack against the rated range; a pack whose temperature is not known is taken as the air's."""
     s = a.situation
     low, high = s.aircraft.temperature_c
@@ -238,35 +251,38 @@ def temperature(a: Assessment, u: Units) -> Finding:
 
     by_air, by_pack = share(air, high), share(pack, TOO_HOT_PACK_C if given is not None else high)
     used = max(by_air, by_pack)
-    working = (
-        f"Rated {u.temperature(low)} to {u.temperature(high)}; air {u.temperature(air)}, "
-        + (f"battery {u.temperature(pack)}" if given is not None else "battery unknown, assumed the same as the air"),
-        _pack_working(a, u),
-    )
+
+    def work(u: Units) -> tuple[str, ...]:
+        own = f"battery {u.temperature(pack)}" if given is not None else "battery unknown, assumed the same as the air"
+        return (
+            f"Rated {u.temperature(low)} to {u.temperature(high)}; air {u.temperature(air)}, {own}",
+            _pack_working(a, u),
+        )
+
     of_air = by_air >= by_pack
     worst = air if of_air else pack
     limit = low if worst < _COMFORT_C else high if of_air else TOO_HOT_PACK_C
-    shown = u.temperature(worst)
-    faults: list[tuple[bool, Status, str]] = [
+    faults: list[tuple[bool, Status, Words]] = [
         (not low <= air <= high, Status.FAIL,
-         f"The air is outside the aircraft's rated {u.temperature(low)} to {u.temperature(high)}."),
-        (pack < low, Status.FAIL, f"The battery is under the {u.temperature(low)} it is rated to."),
+         lambda u: f"The air is outside the aircraft's rated {u.temperature(low)} to {u.temperature(high)}."),
+        (pack < low, Status.FAIL, lambda u: f"The battery is under the {u.temperature(low)} it is rated to."),
         (given is not None and pack > TOO_HOT_PACK_C, Status.FAIL,
-         f"Battery at {u.temperature(pack)}, too hot to hold: let it cool before you fly or charge it."),
+         lambda u: f"Battery at {u.temperature(pack)}, too hot to hold: let it cool before you fly or charge it."),
         (pack < WARM_PACK_C, Status.CARE,
-         f"Battery at {u.temperature(pack)}: cold batteries sag early. Keep it in a pocket until you fly."),
+         lambda u: f"Battery at {u.temperature(pack)}: cold batteries sag early. Keep it in a pocket until you fly."),
         (given is not None and pack > HOT_PACK_C, Status.CARE,
-         f"Battery at {u.temperature(pack)}: let it cool in the shade first."),
+         lambda u: f"Battery at {u.temperature(pack)}: let it cool in the shade first."),
         (air < COLD_AIR_C, Status.CARE,
-         f"Air at {u.temperature(air)}: the battery cools in flight and gives less. Fly gently."),
-        (air > HOT_AIR_C, Status.CARE, f"Air at {u.temperature(air)}: battery and motors run hot. Land early."),
+         lambda u: f"Air at {u.temperature(air)}: the battery cools in flight and gives less. Fly gently."),
+        (air > HOT_AIR_C, Status.CARE,
+         lambda u: f"Air at {u.temperature(air)}: battery and motors run hot. Land early."),
         (air < low + NEAR_END_C or air > high - NEAR_END_C, Status.CARE,
-         f"Air at {u.temperature(air)} is near an end of the rated {u.temperature(low)} to {u.temperature(high)}."),
+         lambda u: f"Air at {u.temperature(air)} is near an end of the rated {u.temperature(low)} to "
+         f"{u.temperature(high)}."),
+        (True, Status.PASS,
+         lambda u: f"Air {u.temperature(air)} and battery {u.temperature(pack)} are in the comfortable range."
+         + (" The battery is warm." if pack > 35 else "")),
     ]  # fmt: skip
-    for met, status, sentence in faults:
-        if met:
-            least = 1.01 if status is Status.FAIL else 0.0
-            return Finding(status, worst, limit, max(used, least), sentence, working, shown=shown)
-    warm = " The battery is warm." if pack > 35 else ""
-    sentence = f"Air {u.temperature(air)} and battery {u.temperature(pack)} are in the comfortable range.{warm}"
-    return Finding(Status.PASS, worst, limit, used, sentence, working, shown=shown)
+    status, say = next((status, say) for met, status, say in faults if met)
+    least = 1.01 if status is Status.FAIL else 0.0
+    return Finding(status, worst, limit, max(used, least), say, work, shown=lambda u: u.temperature(worst))

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from zealous_lark.core.assessment import Assessment
 from zealous_lark.core.checks.base import (
     OWN_MINIMUM,
@@ -58,74 +60,101 @@ BARE_CARE_M = 5.0
     bound=Bound.AT_LEAST,
     indoors=False,
 )
-def clearance(a: Assessment, u: Units) -> Finding:
+def clearance(a: Assessment) -> Finding:
     """Return height as set against the lowest that clears the obstacles."""
     s, r = a.situation, a.return_height
-    value = s.settings.rth_altitude_m
+    value, o = s.settings.rth_altitude_m, r.governing
     used = share_of_floor(value, r.lowest_m)
-    question = None
-    o = r.governing
-    working: tuple[str, ...]
-    if o is None:
-        floor = u.length(s.minimums.rth_floor_m)
-        working = (f"Nothing within {u.length(s.flight.distance_m)} needs more than your {floor} minimum",)
-    else:
-        working = (
-            f"Highest within {u.length(s.flight.distance_m)}: {o.called} {u.length(o.height_m)} at "
-            f"{u.length(o.distance_m)} towards {angle(o.bearing_deg)}",
-            f"Clearance {u.length(float(clearance_m(o.height_m, s.minimums.rth_margin_m)))} "
-            f"(the more of {u.length(s.minimums.rth_margin_m)} and a tenth of the height): {u.length(r.lowest_m)}",
-        )
     band = BARE_CARE_M if o is None else float(clearance_m(o.height_m, s.minimums.rth_margin_m)) / 2
-    none_serves = r.recommended_m is None
+    say: Callable[[Units], str]
     if value < r.lowest_m:
-        stays_put = none_serves and s.settings.lost_link is LostLink.HOVER
+        stays_put = r.recommended_m is None and s.settings.lost_link is LostLink.HOVER
         status = Status.CARE if value >= r.lowest_m - band or stays_put else Status.FAIL
-        over = f"the {o.called}" if o is not None else "your minimum"
-        sentence = f"Return height {u.length(value)} is too low: {over} needs {u.length(r.lowest_m)}."
-        if o is not None and value <= o.height_m:
-            sentence = (
-                f"Return height {u.length(value)} is below the top of the {o.called} ({u.length(o.height_m)}). "
-                f"It needs {u.length(r.lowest_m)}."
-            )
-        elif status is Status.CARE and not stays_put and o is not None:
-            sentence = f"Return height {u.length(value)} clears the {o.called} by less than your margin."
-        if r.recommended_m is not None:
-            sentence += f" Set {u.length(r.recommended_m)}."
-        elif stays_put:
-            sentence += " No height works here, so hover is right: know how you walk there, and never press return."
-        else:
-            sentence += " " + _nothing_serves(a, u)
+        bare = status is Status.CARE and not stays_put
+
+        def say(u: Units) -> str:
+            return _too_low(a, u, bare=bare, stays_put=stays_put)
     elif value < r.beyond_m:
         status = Status.CARE
-        called = r.beyond.called if r.beyond is not None else "ground"
-        sentence = (
-            f"Return height {u.length(value)} clears up to the far point, but the {called} a little beyond it needs "
-            f"{u.length(r.beyond_m)}."
-        )
+
+        def say(u: Units) -> str:
+            called = r.beyond.called if r.beyond is not None else "ground"
+            return (
+                f"Return height {u.length(value)} clears up to the far point, but the {called} a little beyond it "
+                f"needs {u.length(r.beyond_m)}."
+            )
     elif r.recommended_m is not None and value > max(r.recommended_m, r.beyond_m) + WASTEFUL_M:
-        status = Status.CARE
-        sentence = (
-            f"Return height {u.length(value)} is well above the {u.length(r.recommended_m)} needed: "
-            "the climb uses charge and the wind is stronger up there."
-        )
+        status, needed = Status.CARE, r.recommended_m
+
+        def say(u: Units) -> str:
+            return (
+                f"Return height {u.length(value)} is well above the {u.length(needed)} needed: "
+                "the climb uses charge and the wind is stronger up there."
+            )
     else:
         status = Status.PASS
-        sentence = f"Return height {u.length(value)} clears everything around; the minimum is {u.length(r.lowest_m)}."
-    fixed = s.minimums.rth_fixed_m
-    if fixed is not None:
-        sentence += " " + _fixed_height(a, u, fixed)
+
+        def say(u: Units) -> str:
+            return f"Return height {u.length(value)} clears everything around; the minimum is {u.length(r.lowest_m)}."
+
     hole = 0.0 if s.land is None else s.land.unknown_share(s.flight.distance_m)
-    if hole > 0:
-        working = (*working, f"{percent(100 * hole)} of the ground within {u.length(s.flight.distance_m)} is not known")
-        if status is not Status.FAIL:
-            status = Status.UNKNOWN
-            sentence = (
+    if hole > 0 and status is not Status.FAIL:
+        return Finding(
+            Status.UNKNOWN,
+            value,
+            r.lowest_m,
+            used,
+            lambda u: (
                 f"Ground height is unknown for {percent(100 * hole)} of the area within "
                 f"{u.length(s.flight.distance_m)}; the known part needs {u.length(r.lowest_m)}."
-            )
-            question = "How high is the ground where the terrain has holes? Draw it, or import a terrain without them."
-    return Finding(status, value, r.lowest_m, used, sentence, working, question=question)
+            ),
+            lambda u: _clearance_working(a, hole, u),
+            question="How high is the ground where the terrain has holes? Draw it, or import a terrain without them.",
+        )
+    fixed = s.minimums.rth_fixed_m
+    return Finding(
+        status,
+        value,
+        r.lowest_m,
+        used,
+        say if fixed is None else lambda u: f"{say(u)} {_fixed_height(a, u, fixed)}",
+        lambda u: _clearance_working(a, hole, u),
+    )
+
+
+def _too_low(a: Assessment, u: Units, *, bare: bool, stays_put: bool) -> str:
+    """What a return height under the lowest that clears means here. bare: it clears, by less than the margin."""
+    s, r = a.situation, a.return_height
+    value, o = s.settings.rth_altitude_m, r.governing
+    set_to = f"Return height {u.length(value)}"
+    if o is not None and value <= o.height_m:
+        sentence = f"{set_to} is below the top of the {o.called} ({u.length(o.height_m)}). "
+        sentence += f"It needs {u.length(r.lowest_m)}."
+    elif bare and o is not None:
+        sentence = f"{set_to} clears the {o.called} by less than your margin."
+    else:
+        over = f"the {o.called}" if o is not None else "your minimum"
+        sentence = f"{set_to} is too low: {over} needs {u.length(r.lowest_m)}."
+    if r.recommended_m is not None:
+        return f"{sentence} Set {u.length(r.recommended_m)}."
+    if stays_put:
+        return f"{sentence} No height works here, so hover is right: know how you walk there, and never press return."
+    return f"{sentence} {_nothing_serves(a, u)}"
+
+
+def _clearance_working(a: Assessment, hole: float, u: Units) -> tuple[str, ...]:
+    s, r = a.situation, a.return_height
+    o, margin, within = r.governing, s.minimums.rth_margin_m, u.length(s.flight.distance_m)
+    unknown = (f"{percent(100 * hole)} of the ground within {within} is not known",) if hole > 0 else ()
+    if o is None:
+        return (f"Nothing within {within} needs more than your {u.length(s.minimums.rth_floor_m)} minimum", *unknown)
+    return (
+        f"Highest within {within}: {o.called} {u.length(o.height_m)} at {u.length(o.distance_m)} towards "
+        f"{angle(o.bearing_deg)}",
+        f"Clearance {u.length(float(clearance_m(o.height_m, margin)))} "
+        f"(the more of {u.length(margin)} and a tenth of the height): {u.length(r.lowest_m)}",
+        *unknown,
+    )
 
 
 @check(
@@ -136,7 +165,7 @@ def clearance(a: Assessment, u: Units) -> Finding:
     indoors=False,
     above=True,
 )
-def ceiling(a: Assessment, u: Units) -> Finding:
+def ceiling(a: Assessment) -> Finding:
     """Return height as set against the highest that still comes home, and the legal height."""
     s, r = a.situation, a.return_height
     value, legal = s.settings.rth_altitude_m, s.minimums.legal_height_m
@@ -145,30 +174,32 @@ def ceiling(a: Assessment, u: Units) -> Finding:
     limit = legal if r.highest_m is None else min(r.highest_m, legal)
     used = share_of_ceiling(value, limit)
     above_all = max(value, s.flight.height_m)
-    reason = {
-        None: f"your rules stop at {u.length(legal)}",
-        CeilingLimit.LEGAL: f"your rules stop at {u.length(legal)}",
-        CeilingLimit.WIND: f"the wind leaves less than {u.speed(s.minimums.return_speed_ms)} home",
-        CeilingLimit.CHARGE: "higher up the battery does not keep your reserve",
-    }[r.limited_by]
-    follows = None
-    if value <= limit:
-        status = Status.PASS
-        sentence = f"Return height {u.length(value)}; the maximum here is {u.length(limit)}."
-    elif limit <= 0:
-        status = Status.FAIL
-        follows = "battery.budget"
-        sentence = f"No return height gets it home from there: {reason.replace('higher up ', '')}."
-    else:
-        status = Status.FAIL
-        sentence = f"Return height {u.length(value)} is too high: {reason}. The maximum here is {u.length(limit)}."
-        if r.recommended_m is None:
-            sentence = _nothing_serves(a, u)
-    working = (
-        f"Highest that works {u.length(limit)}: {reason}",
-        f"Flown home at {u.length(above_all)}, the higher of planned and return height",
-    )
-    return Finding(status, value, limit, used, sentence, working, follows)
+    status = Status.PASS if value <= limit else Status.FAIL
+    nowhere = status is Status.FAIL and limit <= 0
+
+    def reason(u: Units) -> str:
+        if r.limited_by is CeilingLimit.WIND:
+            return f"the wind leaves less than {u.speed(s.minimums.return_speed_ms)} home"
+        if r.limited_by is CeilingLimit.CHARGE:
+            return "higher up the battery does not keep your reserve"
+        return f"your rules stop at {u.length(legal)}"
+
+    def say(u: Units) -> str:
+        if nowhere:
+            return f"No return height gets it home from there: {reason(u).replace('higher up ', '')}."
+        if status is Status.FAIL and r.recommended_m is None:
+            return _nothing_serves(a, u)
+        if status is Status.FAIL:
+            return f"Return height {u.length(value)} is too high: {reason(u)}. The maximum here is {u.length(limit)}."
+        return f"Return height {u.length(value)}; the maximum here is {u.length(limit)}."
+
+    def work(u: Units) -> tuple[str, ...]:
+        return (
+            f"Highest that works {u.length(limit)}: {reason(u)}",
+            f"Flown home at {u.length(above_all)}, the higher of planned and return height",
+        )
+
+    return Finding(status, value, limit, used, say, work, "battery.budget" if nowhere else None)
 
 
 def accepted_actions(a: Assessment) -> tuple[tuple[LostLink, ...], str]:
@@ -207,7 +238,7 @@ def _walled_in(a: Assessment) -> bool:
 
 
 @check("return.lost_link", "Lost-link action", "", "Decided from the site: common practice, no published source.")
-def lost_link(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - has no unit
+def lost_link(a: Assessment) -> Finding:
     """Lost-link action against what the site asks for."""
     s = a.situation
     given = s.settings.lost_link
@@ -245,23 +276,28 @@ def _from_deck(situation: Situation) -> bool:
     only=_from_deck,
     indoors=False,
 )
-def home_drift(a: Assessment, u: Units) -> Finding:
+def home_drift(a: Assessment) -> Finding:
     """How far the deck will be from where the home point was set, by the landing."""
     s, platform = a.situation, a.situation.site.platform
     minutes = (a.landing_at - s.takeoff_at).total_seconds() / 60
     drift = platform.speed_ms * minutes * 60
     used = share_of_ceiling(drift, DRIFT_FAIL_M)
-    working = (
-        f"Deck at {u.speed(platform.speed_ms)} towards {angle(platform.course_deg)} for {minutes:.1f} min: "
-        f"{u.length(drift)}",
-    )
     by_button = s.flight.return_mode is SpeedMode.RTH
-    button = "Never press return to home: fly by hand to the deck, and set the home point again there."
+
+    def work(u: Units) -> tuple[str, ...]:
+        return (
+            f"Deck at {u.speed(platform.speed_ms)} towards {angle(platform.course_deg)} for {minutes:.1f} min: "
+            f"{u.length(drift)}",
+        )
+
+    def say(u: Units) -> str:
+        if drift <= DRIFT_CARE_M:
+            return f"The {platform.kind} moves {u.length(drift)} while it flies. Two people to launch and catch."
+        return (
+            f"By the landing the home point lies {u.length(drift)} behind the {platform.kind}. Never press return to "
+            "home: fly by hand to the deck, and set the home point again there."
+        )
+
     if drift > DRIFT_FAIL_M and by_button:
-        sentence = f"By the landing the home point lies {u.length(drift)} behind the {platform.kind}. {button}"
-        return Finding(Status.FAIL, drift, DRIFT_FAIL_M, max(used, 1.01), sentence, working)
-    if drift > DRIFT_CARE_M:
-        sentence = f"By the landing the home point lies {u.length(drift)} behind the {platform.kind}. {button}"
-        return Finding(Status.CARE, drift, DRIFT_FAIL_M, used, sentence, working)
-    sentence = f"The {platform.kind} moves {u.length(drift)} while it flies. Two people to launch and catch."
-    return Finding(Status.PASS, drift, DRIFT_FAIL_M, used, sentence, working)
+        return Finding(Status.FAIL, drift, DRIFT_FAIL_M, max(used, 1.01), say, work)
+    return Finding(Status.CARE if drift > DRIFT_CARE_M else Status.PASS, drift, DRIFT_FAIL_M, used, say, work)

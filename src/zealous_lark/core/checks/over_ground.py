@@ -36,7 +36,7 @@ def mode_name(mode: SpeedMode) -> str:
     bound=Bound.AT_LEAST,
     above=True,
 )
-def homeward(a: Assessment, u: Units) -> Finding:
+def homeward(a: Assessment) -> Finding:
     """Ground speed home in the planned return mode against the least that the minimums allow."""
     s = a.situation
     limit = s.minimums.return_speed_ms
@@ -49,36 +49,47 @@ def homeward(a: Assessment, u: Units) -> Finding:
     course = straight_back if mode is SpeedMode.RTH else a.flyer.course_home(a.trip)[0]
     head, cross = (float(x) for x in wind_components_ms(wind.speed_ms, wind.direction_deg, course))
     along = "headwind" if head >= 0 else "tailwind"
-    working: tuple[str, ...] = (
-        f"Course home {angle(course)}, wind {u.speed(wind.speed_ms)} from {angle(wind.direction_deg)} "
-        f"at {u.length(wind.height_m)}",
-        f"{along.capitalize()} {u.speed(abs(head))}, crosswind {u.speed(abs(cross))}, "
-        f"airspeed in {mode_name(mode)} {u.speed(airspeed)}",
-    )
     home = a.trip.ground_speed_home_ms
-    if math.isnan(home):
-        sentence = (
-            f"The crosswind on the way home, {u.speed(abs(cross))}, is as fast as the aircraft flies in "
-            f"{mode_name(mode)}: it cannot hold the way home."
+
+    def work(u: Units) -> tuple[str, ...]:
+        lines = (
+            f"Course home {angle(course)}, wind {u.speed(wind.speed_ms)} from {angle(wind.direction_deg)} "
+            f"at {u.length(wind.height_m)}",
+            f"{along.capitalize()} {u.speed(abs(head))}, crosswind {u.speed(abs(cross))}, "
+            f"airspeed in {mode_name(mode)} {u.speed(airspeed)}",
         )
-        return Finding(Status.FAIL, None, limit, share_of_floor(0, limit), sentence, working)
-    working = (
-        *working,
-        f"Ground speed: √(airspeed² − crosswind²) {'−' if head >= 0 else '+'} {along} = {u.speed(home)}",
-    )
+        if math.isnan(home):
+            return lines
+        sign = "−" if head >= 0 else "+"
+        return (*lines, f"Ground speed: √(airspeed² − crosswind²) {sign} {along} = {u.speed(home)}")
+
+    if math.isnan(home):
+        return Finding(
+            Status.FAIL,
+            None,
+            limit,
+            share_of_floor(0, limit),
+            lambda u: (
+                f"The crosswind on the way home, {u.speed(abs(cross))}, is as fast as the aircraft flies in "
+                f"{mode_name(mode)}: it cannot hold the way home."
+            ),
+            work,
+        )
     used = share_of_floor(home, limit)
     status = Status.FAIL if home < limit else Status.CARE if home < 2 * limit else Status.PASS
-    if home <= 0:
-        sentence = f"It can't get home in {mode_name(mode)}: the wind would carry it away at {u.speed(-home)}."
-    else:
+
+    def say(u: Units) -> str:
+        speed = u.speed(home)
         sentence = {
-            Status.FAIL: f"Ground speed home only {u.speed(home)}; your minimum is {u.speed(limit)}.",
-            Status.CARE: f"Slow flight home: {u.speed(home)} ground speed into the headwind.",
-            Status.PASS: f"Ground speed home {u.speed(home)}.",
+            Status.FAIL: f"Ground speed home only {speed}; your minimum is {u.speed(limit)}.",
+            Status.CARE: f"Slow flight home: {speed} ground speed into the headwind.",
+            Status.PASS: f"Ground speed home {speed}.",
         }[status]
-    if status is not Status.PASS:
-        sentence += " " + _if_caught(a, u)
-    return Finding(status, home, limit, used, sentence, working)
+        if home <= 0:
+            sentence = f"It can't get home in {mode_name(mode)}: the wind would carry it away at {u.speed(-home)}."
+        return sentence if status is Status.PASS else f"{sentence} {_if_caught(a, u)}"
+
+    return Finding(status, home, limit, used, say, work)
 
 
 @check(
@@ -90,30 +101,34 @@ def homeward(a: Assessment, u: Units) -> Finding:
     bound=Bound.AT_LEAST,
     above=True,
 )
-def outward(a: Assessment, u: Units) -> Finding:
+def outward(a: Assessment) -> Finding:
     """Ground speed out in the planned mode: none at all fails, under the least wanted is care."""
     s = a.situation
     limit = s.minimums.return_speed_ms
     if a.trip is None or a.wind_planned is None:
         return wind_not_known(limit)
     wind, mode, out = a.wind_planned, s.flight.outbound_mode, a.trip.ground_speed_out_ms
-    working = (
-        f"Course out {angle(s.flight.bearing_deg)}, wind {u.speed(wind.speed_ms)} from {angle(wind.direction_deg)} at "
-        f"{u.length(wind.height_m)}, airspeed in {mode_name(mode)} {u.speed(s.aircraft.airspeed_ms(mode))}",
-    )
+
+    def work(u: Units) -> tuple[str, ...]:
+        return (
+            f"Course out {angle(s.flight.bearing_deg)}, wind {u.speed(wind.speed_ms)} from "
+            f"{angle(wind.direction_deg)} at {u.length(wind.height_m)}, airspeed in {mode_name(mode)} "
+            f"{u.speed(s.aircraft.airspeed_ms(mode))}",
+        )
+
+    def say(u: Units) -> str:
+        if not out > 0:
+            return (
+                f"The aircraft can't make headway outbound in {mode_name(mode)}: wind {u.speed(wind.speed_ms)} at "
+                f"{u.length(wind.height_m)} holds it or carries it off."
+            )
+        if out < limit:
+            return f"Ground speed out only {u.speed(out)}: the headwind uses up the charge."
+        return f"Ground speed out {u.speed(out)}."
+
     if not out > 0:
-        sentence = (
-            f"The aircraft can't make headway outbound in {mode_name(mode)}: wind {u.speed(wind.speed_ms)} at "
-            f"{u.length(wind.height_m)} holds it or carries it off."
-        )
-        return Finding(
-            Status.FAIL, None if math.isnan(out) else out, limit, share_of_floor(0, limit), sentence, working
-        )
-    used = share_of_floor(out, limit)
-    if out < limit:
-        sentence = f"Ground speed out only {u.speed(out)}: the headwind uses up the charge."
-        return Finding(Status.CARE, out, limit, used, sentence, working)
-    return Finding(Status.PASS, out, limit, used, f"Ground speed out {u.speed(out)}.", working)
+        return Finding(Status.FAIL, None if math.isnan(out) else out, limit, share_of_floor(0, limit), say, work)
+    return Finding(Status.CARE if out < limit else Status.PASS, out, limit, share_of_floor(out, limit), say, work)
 
 
 def _if_caught(a: Assessment, u: Units) -> str:
@@ -147,7 +162,7 @@ def _if_caught(a: Assessment, u: Units) -> str:
     indoors=False,
     above=True,
 )
-def first_leg(a: Assessment, u: Units) -> Finding:
+def first_leg(a: Assessment) -> Finding:
     """Angle of the first leg off upwind; it matters once the wind is over a third of the airspeed out."""
     s = a.situation
     limit = 90.0
@@ -165,22 +180,27 @@ def first_leg(a: Assessment, u: Units) -> Finding:
     here, there = share(wind, 3 * third), share(above, 3 * third)
     used = max(here, there)
     status = Status.CARE if used > 1 else Status.PASS
-    if here > 1:
-        sentence = (
-            f"You'd fly out with a {u.speed(wind.speed_ms)} tailwind and home against it. "
-            f"Fly out towards {angle(wind.direction_deg)} instead."
-        )
-    elif there > 1:
-        sentence = f"At the return height of {u.length(above.height_m)} the headwind home is {u.speed(above.speed_ms)}."
-    elif off <= limit:
-        way = "into" if off <= 60 else "across"
+
+    def say(u: Units) -> str:
+        blows = u.speed(wind.speed_ms)
+        if here > 1:
+            return (
+                f"You'd fly out with a {blows} tailwind and home against it. "
+                f"Fly out towards {angle(wind.direction_deg)} instead."
+            )
+        if there > 1:
+            return f"At the return height of {u.length(above.height_m)} the headwind home is {u.speed(above.speed_ms)}."
+        if off > limit:
+            return f"The first leg goes with the wind, but {blows} is under a third of your airspeed."
         turns = float(angle_between_deg(above.direction_deg, s.flight.bearing_deg)) > 60
-        helps = "; the wind helps you home" if off <= 60 and not turns else ""
-        sentence = f"The first leg goes {way} the wind, {off:.0f}° off upwind{helps}."
-    else:
-        sentence = f"The first leg goes with the wind, but {u.speed(wind.speed_ms)} is under a third of your airspeed."
-    working = (
-        f"Bearing out {angle(s.flight.bearing_deg)}, wind from {angle(wind.direction_deg)}: {off:.0f}° off upwind",
-        f"Wind at {u.length(wind.height_m)} {u.speed(wind.speed_ms)}; a third of the airspeed out is {u.speed(third)}",
-    )
-    return Finding(status, off, limit, used, sentence, working)
+        way, helps = "into" if off <= 60 else "across", "; the wind helps you home" if off <= 60 and not turns else ""
+        return f"The first leg goes {way} the wind, {off:.0f}° off upwind{helps}."
+
+    def work(u: Units) -> tuple[str, ...]:
+        return (
+            f"Bearing out {angle(s.flight.bearing_deg)}, wind from {angle(wind.direction_deg)}: {off:.0f}° off upwind",
+            f"Wind at {u.length(wind.height_m)} {u.speed(wind.speed_ms)}; a third of the airspeed out is "
+            f"{u.speed(third)}",
+        )
+
+    return Finding(status, off, limit, used, say, work)

@@ -13,7 +13,7 @@ from zealous_lark.core.units import Units
     "m",
     "120 m / 400 ft in many countries' rules, from memory; check with your authority.",
 )
-def height(a: Assessment, u: Units) -> Finding:
+def height(a: Assessment) -> Finding:
     """The higher of planned and return height against the legal height."""
     s = a.situation
     limit, fall = s.minimums.legal_height_m, 0.0
@@ -22,20 +22,26 @@ def height(a: Assessment, u: Units) -> Finding:
     value = max(s.flight.height_m, s.settings.rth_altitude_m) + fall
     used = share_of_ceiling(value, limit)
     status = Status.FAIL if used > 1 else Status.CARE if used > 0.9 else Status.PASS
-    sentence = {
-        Status.FAIL: f"{u.length(value)} is above the {u.length(limit)} height limit you set.",
-        Status.CARE: f"{u.length(value)} is close to the {u.length(limit)} height limit you set: "
-        "heights read from the aircraft are a few metres off.",
-        Status.PASS: f"{u.length(value)}; your height limit is {u.length(limit)}.",
-    }[status]
-    working = (
-        f"Planned {u.length(s.flight.height_m)}, return {u.length(s.settings.rth_altitude_m)}, "
-        "both above the take-off point",
-        f"The ground falls {u.length(fall)} below the take-off point along the way: that much more above it"
-        if s.land is not None and s.land.has_terrain
-        else "Ground that falls away along the way is not counted: no terrain is known",
-    )
-    return Finding(status, value, limit, used, sentence, working)
+
+    def say(u: Units) -> str:
+        high, most = u.length(value), u.length(limit)
+        return {
+            Status.FAIL: f"{high} is above the {most} height limit you set.",
+            Status.CARE: f"{high} is close to the {most} height limit you set: heights read from the aircraft are a "
+            "few metres off.",
+            Status.PASS: f"{high}; your height limit is {most}.",
+        }[status]
+
+    def work(u: Units) -> tuple[str, ...]:
+        return (
+            f"Planned {u.length(s.flight.height_m)}, return {u.length(s.settings.rth_altitude_m)}, "
+            "both above the take-off point",
+            f"The ground falls {u.length(fall)} below the take-off point along the way: that much more above it"
+            if s.land is not None and s.land.has_terrain
+            else "Ground that falls away along the way is not counted: no terrain is known",
+        )
+
+    return Finding(status, value, limit, used, say, work)
 
 
 HEAVY_CARE, HEAVY_FAIL = 0.10, 0.20
@@ -49,36 +55,39 @@ HEAVY_CARE, HEAVY_FAIL = 0.10, 0.20
     "Greatest mass: spec sheet; without one 20% over its own mass, common practice. 250 g in many countries' rules, "
     "from memory; check with your authority.",
 )
-def mass(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - grams everywhere
+def mass(a: Assessment) -> Finding:
     """Take-off mass against the greatest it flies with, and the mass steps of the rules that it is carried past."""
     aircraft, steps = a.situation.aircraft, a.situation.minimums.mass_steps_g
     own, total = aircraft.mass_g, aircraft.mass_g + aircraft.added_g
     most = aircraft.max_takeoff_g
     limit = most if most is not None else own * (1 + HEAVY_FAIL)
     what = "its greatest take-off mass" if most is not None else "20% over its own mass; the sheet gives no greatest"
-    working = (
-        f"{own:g} g and {aircraft.added_g:g} g added = {total:g} g; at most {limit:.0f} g, {what}",
-        f"Other rules apply from {', '.join(f'{step:g} g' for step in steps)}",
-    )
+
+    def work(_: Units) -> tuple[str, ...]:
+        return (
+            f"{own:g} g and {aircraft.added_g:g} g added = {total:g} g; at most {limit:.0f} g, {what}",
+            f"Other rules apply from {', '.join(f'{step:g} g' for step in steps)}",
+        )
+
     # What it weighs by itself is a fact, so only what is added uses room.
     used = share_of_ceiling(total - own, limit - own) if aircraft.added_g > 0 else 0.0
     shown = f"{total:g} g"
     passed = [x for x in steps if own < x <= total]
     if total > limit:
         sentence = f"{total:g} g is over the {limit:.0f} g it is to fly with ({what}). Take something off."
-        return Finding(Status.FAIL, total, limit, max(used, 1.01), sentence, working, shown=shown)
+        return Finding(Status.FAIL, total, limit, max(used, 1.01), sentence, work, shown=shown)
     if passed:
         sentence = (
             f"What is added carries it to {total:g} g: other rules apply from {passed[-1]:g} g, on where you may fly, "
             "on registration and on distances. Look them up with your authority."
         )
-        return Finding(Status.CARE, total, passed[-1], max(used, 1.01), sentence, working, shown=shown, standing=True)
+        return Finding(Status.CARE, total, passed[-1], max(used, 1.01), sentence, work, shown=shown, standing=True)
     if most is None and aircraft.added_g > HEAVY_CARE * own:
         sentence = f"{total:g} g is over a tenth more than its own {own:g} g, and the sheet gives no greatest mass."
-        return Finding(Status.CARE, total, limit, used, sentence, working, shown=shown, standing=True)
+        return Finding(Status.CARE, total, limit, used, sentence, work, shown=shown, standing=True)
     next_step = next((x for x in steps if x > total), None)
     if next_step is None:
         sentence = f"{total:g} g: the rules for aircraft of {max(steps, default=0):g} g and more apply."
     else:
         sentence = f"{total:g} g is under {next_step:g} g. Anything added counts."
-    return Finding(Status.PASS, total, limit, used, sentence, working, shown=shown, standing=True)
+    return Finding(Status.PASS, total, limit, used, sentence, work, shown=shown, standing=True)

@@ -20,18 +20,27 @@ CONTROL_AT_RISK_DB = 3.0
     "Noise and control at risk under 3 dB: common practice. Margin wanted: " + OWN_MINIMUM,
     bound=Bound.AT_LEAST,
 )
-def margin(a: Assessment, u: Units) -> Finding:
+def margin(a: Assessment) -> Finding:
     """Signal margin at the farthest point against the margin wanted."""
     s, found = a.situation, a.signal
     value, limit = found.margin_db, s.minimums.link_margin_db
     status = Status.FAIL if value < CONTROL_AT_RISK_DB else Status.CARE if value < limit else Status.PASS
-    behind = f" behind the {found.obstacle.called}" if found.obstacle is not None else ""
-    sentence = {
-        Status.FAIL: f"You could lose control: only {decibels(value)} of signal margin at the far point{behind}.",
-        Status.CARE: f"The video may break up: {decibels(value)} of margin at the far point{behind}; "
-        f"your minimum is {decibels(limit)}.",
-        Status.PASS: f"{decibels(value)} of signal margin at the far point{behind}; your minimum is {decibels(limit)}.",
-    }[status]
+
+    def say(_: Units) -> str:
+        behind = f" behind the {found.obstacle.called}" if found.obstacle is not None else ""
+        at, least = f"at the far point{behind}", decibels(limit)
+        return {
+            Status.FAIL: f"You could lose control: only {decibels(value)} of signal margin {at}.",
+            Status.CARE: f"The video may break up: {decibels(value)} of margin {at}; your minimum is {least}.",
+            Status.PASS: f"{decibels(value)} of signal margin {at}; your minimum is {least}.",
+        }[status]
+
+    return Finding(status, value, limit, share_of_floor(value, limit), say, lambda u: _margin_working(a, u))
+
+
+def _margin_working(a: Assessment, u: Units) -> tuple[str, ...]:
+    s, found = a.situation, a.signal
+    value = found.margin_db
     allowed = s.aircraft.region_power_db
     power = f" with {allowed:+.0f} dB of power here" if allowed else ""
     working = [
@@ -50,8 +59,9 @@ def margin(a: Assessment, u: Units) -> Finding:
     if s.site.radio_loss_db:
         working.append(f"What earlier flights lost here beyond the model: −{s.site.radio_loss_db:.0f} dB")
     working.append(_other_band(a, value))
+    limit = s.minimums.link_margin_db
     working.append(f"Margin {value:.1f} dB; it falls to {limit:g} dB at {u.length(found.range_m)} behind the same")
-    return Finding(status, value, limit, share_of_floor(value, limit), sentence, tuple(working))
+    return tuple(working)
 
 
 def _other_band(a: Assessment, value: float) -> str:
@@ -76,7 +86,7 @@ TOO_FEW_SATELLITES = 6
     bound=Bound.AT_LEAST,
     indoors=False,
 )
-def satellites(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - has no unit
+def satellites(a: Assessment) -> Finding:
     """Satellites against the minimum to lift off with."""
     value, limit = a.situation.settings.satellites, a.situation.minimums.satellites
     if value is None:
@@ -105,7 +115,7 @@ def _comes_home(situation: Situation) -> bool:
     "The home point must be confirmed before leaving the ground: common practice.",
     only=_comes_home,
 )
-def home_point(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - has no unit
+def home_point(a: Assessment) -> Finding:
     """Whether the home point is confirmed."""
     confirmed = a.situation.settings.home_point_set
     if confirmed is None:
@@ -132,7 +142,7 @@ def _asks_for_compass(situation: Situation) -> bool:
     only=_asks_for_compass,
     indoors=False,
 )
-def compass(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - has no unit
+def compass(a: Assessment) -> Finding:
     """Whether the compass is in order, by the pilot's own rule."""
     checked, site = a.situation.settings.compass_checked, a.situation.site
     boat = " Never calibrate on a boat: do it ashore." if site.from_boat else ""

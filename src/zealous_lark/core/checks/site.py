@@ -6,7 +6,6 @@ from zealous_lark.core.assessment import Assessment
 from zealous_lark.core.checks.base import SEVERITY, Finding, Status, check, lower_first
 from zealous_lark.core.preflight.arrival import looks
 from zealous_lark.core.situation import Seen, Situation
-from zealous_lark.core.units import Units
 
 KEEPS_DOWN = frozenset({Seen.PEOPLE, Seen.BOATS, Seen.OVERHEAD, Seen.EMERGENCY, Seen.QUIET})
 """What nobody launches beside; all else is care. Common practice."""
@@ -23,7 +22,7 @@ def counts_as(seen: Seen) -> Status:
 
 
 @check("site.seen", "What you saw there", "", "The site survey: common practice.", only=_something)
-def seen(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - nothing is measured
+def seen(a: Assessment) -> Finding:
     """What the pilot saw on site, the gravest first, with what to do about it."""
     if not a.situation.site.seen:
         return Finding(Status.PASS, None, None, 0.0, "Nothing was seen there.",

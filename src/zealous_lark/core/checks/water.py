@@ -23,7 +23,7 @@ from zealous_lark.core.units import Units
     "Not further out than a couple of hundred metres. " + OWN_MINIMUM,
     only=over_water,
 )
-def distance(a: Assessment, u: Units) -> Finding:
+def distance(a: Assessment) -> Finding:
     """How far out over water against the farthest that the minimums allow.
 
     Where the water is drawn, only the way over it counts; else the whole way out does.
@@ -35,13 +35,16 @@ def distance(a: Assessment, u: Units) -> Finding:
     value = max(value, a.farthest_m) if s.site.from_boat else value
     used = share_of_ceiling(value, limit)
     status = Status.FAIL if used > 1 else Status.CARE if used > 0.8 else Status.PASS
-    sentence = {
-        Status.FAIL: f"{u.length(value)} over water; your limit is {u.length(limit)}. "
-        "A forced landing there loses the aircraft.",
-        Status.CARE: f"{u.length(value)} over water: close to your {u.length(limit)} limit.",
-        Status.PASS: f"{u.length(value)} over water; your limit is {u.length(limit)}.",
-    }[status]
-    return Finding(status, value, limit, used, sentence, (f"{u.length(value)} of {u.length(limit)}",))
+
+    def say(u: Units) -> str:
+        out, most = f"{u.length(value)} over water", u.length(limit)
+        return {
+            Status.FAIL: f"{out}; your limit is {most}. A forced landing there loses the aircraft.",
+            Status.CARE: f"{out}: close to your {most} limit.",
+            Status.PASS: f"{out}; your limit is {most}.",
+        }[status]
+
+    return Finding(status, value, limit, used, say, lambda u: (f"{u.length(value)} of {u.length(limit)}",))
 
 
 WAVES_BETWEEN = 2.0
@@ -58,7 +61,7 @@ TRUSTED_FROM_M, LANDS_UNDER_M = 3.0, 0.5
     bound=Bound.AT_LEAST,
     only=over_water,
 )
-def sensors(a: Assessment, u: Units) -> Finding:
+def sensors(a: Assessment) -> Finding:
     """Height over water against the least at which the pilot trusts the sensors that look down."""
     s = a.situation
     trusting = s.minimums.trust_water_sensors
@@ -67,23 +70,27 @@ def sensors(a: Assessment, u: Units) -> Finding:
     over_waves = (WAVES_BETWEEN + 0.5) * waves
     value, limit = s.flight.height_m, max(LANDS_UNDER_M if trusting else TRUSTED_FROM_M, over_waves)
     used = share_of_floor(value, limit)
-    working = (
-        f"{u.length(value)} planned; trusted from {u.length(limit)}"
-        + (" in a slow hover over calm water" if trusting else "")
-        + (f"; twice the waves of {u.length(waves)} between them asks for {u.length(over_waves)}" if waves else ""),
-    )
-    if value < LANDS_UNDER_M:
-        sentence = f"At {u.length(value)} it may mistake the water for ground and land on it."
-        return Finding(Status.FAIL, value, limit, used, sentence, working)
-    if value < waves:
-        sentence = f"At {u.length(value)} it flies into waves of {u.length(waves)}."
-        return Finding(Status.FAIL, value, limit, used, sentence, working)
-    if value < over_waves:
-        sentence = (
-            f"At {u.length(value)} waves of {u.length(waves)} and their spray come near: {u.length(limit)} or more."
+
+    def work(u: Units) -> tuple[str, ...]:
+        between = f"; twice the waves of {u.length(waves)} between them asks for {u.length(over_waves)}"
+        return (
+            f"{u.length(value)} planned; trusted from {u.length(limit)}"
+            + (" in a slow hover over calm water" if trusting else "")
+            + (between if waves else ""),
         )
-        return Finding(Status.CARE, value, limit, used, sentence, working)
-    if value < limit:
-        sentence = f"At {u.length(value)} the sensors that look down are not to be trusted over water."
-        return Finding(Status.CARE, value, limit, used, sentence, working)
-    return Finding(Status.PASS, value, limit, used, f"{u.length(value)} is high enough over the water.", working)
+
+    def say(u: Units) -> str:
+        here, high = f"At {u.length(value)}", u.length(waves)
+        if value < LANDS_UNDER_M:
+            return f"{here} it may mistake the water for ground and land on it."
+        if value < waves:
+            return f"{here} it flies into waves of {high}."
+        if value < over_waves:
+            return f"{here} waves of {high} and their spray come near: {u.length(limit)} or more."
+        if value < limit:
+            return f"{here} the sensors that look down are not to be trusted over water."
+        return f"{u.length(value)} is high enough over the water."
+
+    hits = value < max(LANDS_UNDER_M, waves)
+    status = Status.FAIL if hits else Status.CARE if value < max(over_waves, limit) else Status.PASS
+    return Finding(status, value, limit, used, say, work)

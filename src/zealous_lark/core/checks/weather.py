@@ -28,35 +28,49 @@ _NONE_MELTS_C, _COMFORT_C = 2.0, 12.0
     "Common practice: don't launch in rain and snow. " + OWN_MINIMUM,
     indoors=False,
 )
-def precipitation(a: Assessment, u: Units) -> Finding:
+def precipitation(a: Assessment) -> Finding:
     """Whether anything falls or hangs in the air."""
     w = a.situation.weather
-    kind, seen = w.precipitation, w.visibility_m
-    working = (
-        f"Precipitation: {kind}; visibility {u.length(seen)}, under {u.length(FOG_M)} is fog, under {u.length(MIST_M)} "
-        "mist",
-    )
+    given = kind = w.precipitation
+    seen = w.visibility_m
+
+    def work(u: Units) -> tuple[str, ...]:
+        return (
+            f"Precipitation: {given}; visibility {u.length(seen)}, under {u.length(FOG_M)} is fog, under "
+            f"{u.length(MIST_M)} mist",
+        )
+
     if seen < FOG_M and kind is not Precipitation.HEAVY:
         kind = Precipitation.FOG
     if kind is Precipitation.NONE and seen < MIST_M:
-        sentence = f"Mist, visibility {u.length(seen)}: it can thicken while you fly, and it fools sensors."
-        return Finding(Status.CARE, None, None, 0.9, sentence, working, shown="mist")
+        return Finding(
+            Status.CARE,
+            None,
+            None,
+            0.9,
+            lambda u: f"Mist, visibility {u.length(seen)}: it can thicken while you fly, and it fools sensors.",
+            work,
+            shown="mist",
+        )
     if kind is Precipitation.NONE:
-        return Finding(Status.PASS, None, None, 0.0, "No rain, snow or fog.", working, shown="none")
+        return Finding(Status.PASS, None, None, 0.0, "No rain, snow or fog.", work, shown="none")
     if kind is Precipitation.LIGHT and a.situation.minimums.accept_light_rain:
         sentence = "Light rain or snow, which your minimums accept for a few minutes. Dry it afterwards."
-        return Finding(Status.CARE, None, None, 1.01, sentence, working, shown="light")
-    sentence = {
-        Precipitation.LIGHT: "Light rain or snow: water gets into motors and sensors.",
-        Precipitation.HEAVY: "Heavy rain or snow.",
-        Precipitation.FOG: f"Fog, visibility {u.length(seen)}: you lose sight of the aircraft, ice forms unseen, and "
-        "the downward sensors are fooled at the landing.",
-    }[kind]
-    return Finding(Status.FAIL, None, None, 2.0, sentence, working, shown=str(kind))
+        return Finding(Status.CARE, None, None, 1.01, sentence, work, shown="light")
+
+    def say(u: Units) -> str:
+        return {
+            Precipitation.LIGHT: "Light rain or snow: water gets into motors and sensors.",
+            Precipitation.HEAVY: "Heavy rain or snow.",
+            Precipitation.FOG: f"Fog, visibility {u.length(seen)}: you lose sight of the aircraft, ice forms unseen, "
+            "and the downward sensors are fooled at the landing.",
+        }[kind]
+
+    return Finding(Status.FAIL, None, None, 2.0, say, work, shown=str(kind))
 
 
 @check("weather.cloud_base", "Cloud base", "m", "Espy's rule; 50 m below the base is common practice.", indoors=False)
-def cloud_base(a: Assessment, u: Units) -> Finding:
+def cloud_base(a: Assessment) -> Finding:
     """The higher of planned and return height, and 50 m more, against the cloud base."""
     base = a.cloud_base_m
     value = a.working_height_m + CLOUD_ROOM_M
@@ -66,23 +80,28 @@ def cloud_base(a: Assessment, u: Units) -> Finding:
     w = a.situation.weather
     used = share_of_ceiling(value, base)
     status = Status.FAIL if value > base else Status.CARE if value > base - CLOUD_ROOM_M else Status.PASS
-    below = f"the cloud base ({u.length(base)} above the site)"
-    sentence = {
-        Status.FAIL: f"{u.length(a.working_height_m)} is within {u.length(CLOUD_ROOM_M)} of {below}, or in cloud.",
-        Status.CARE: f"{u.length(a.working_height_m)} leaves little room under {below}.",
-        Status.PASS: f"{u.length(a.working_height_m)} stays well under {below}.",
-    }[status]
-    by_dew = () if w.dew_point_c is None else (
-        f"Base: 125 m × ({w.temperature_c:.3g} − {w.dew_point_c:.3g}) °C = "
-        f"{u.length(cloud_base_m(w.temperature_c, w.dew_point_c))}",
-    )  # fmt: skip
-    reported = () if w.cloud_base_m is None else (f"Reported base {u.length(w.cloud_base_m)}; the lower counts",)
-    working = (
-        *by_dew,
-        *reported,
-        f"Height {u.length(a.working_height_m)} and {u.length(CLOUD_ROOM_M)} of room = {u.length(value)}",
-    )
-    return Finding(status, value, base, used, sentence, working)
+
+    def say(u: Units) -> str:
+        high, below = u.length(a.working_height_m), f"the cloud base ({u.length(base)} above the site)"
+        return {
+            Status.FAIL: f"{high} is within {u.length(CLOUD_ROOM_M)} of {below}, or in cloud.",
+            Status.CARE: f"{high} leaves little room under {below}.",
+            Status.PASS: f"{high} stays well under {below}.",
+        }[status]
+
+    def work(u: Units) -> tuple[str, ...]:
+        by_dew = () if w.dew_point_c is None else (
+            f"Base: 125 m × ({w.temperature_c:.3g} − {w.dew_point_c:.3g}) °C = "
+            f"{u.length(cloud_base_m(w.temperature_c, w.dew_point_c))}",
+        )  # fmt: skip
+        reported = () if w.cloud_base_m is None else (f"Reported base {u.length(w.cloud_base_m)}; the lower counts",)
+        return (
+            *by_dew,
+            *reported,
+            f"Height {u.length(a.working_height_m)} and {u.length(CLOUD_ROOM_M)} of room = {u.length(value)}",
+        )
+
+    return Finding(status, value, base, used, say, work)
 
 
 @check(
@@ -93,31 +112,37 @@ def cloud_base(a: Assessment, u: Units) -> Finding:
     bound=Bound.AT_LEAST,
     indoors=False,
 )
-def ice(a: Assessment, u: Units) -> Finding:
+def ice(a: Assessment) -> Finding:
     """Air temperature against the cold in which moist air leaves ice on propellers."""
     w = a.situation.weather
     spread = None if w.dew_point_c is None else w.temperature_c - w.dew_point_c
     found = icing(w.temperature_c, spread, w.precipitation, w.visibility_m)
     limit = _NONE_MELTS_C
-    air = u.temperature(w.temperature_c)
+    dry = w.temperature_c <= 5
+
+    def say(u: Units) -> str:
+        air = u.temperature(w.temperature_c)
+        return {
+            None: f"At {air} ice forms if the air is moist, and its dew point is not known.",
+            Icing.NONE: f"At {air} the air is too dry for ice." if dry else f"At {air} it is too warm for ice.",
+            Icing.LIKELY: f"Moist air at {air}: ice forms on the propellers, unseen.",
+            Icing.POSSIBLE: f"Moist air at {air}: ice may form on the propellers. Heavy sticks or odd motion: land.",
+        }[found]
+
+    def work(u: Units) -> tuple[str, ...]:
+        moisture = "no dew point given" if spread is None else f"spread {spread:.1f} °C"
+        return (f"Air {u.temperature(w.temperature_c)}, {moisture}, precipitation {w.precipitation}",)
+
     if found is None:
-        return Finding(Status.UNKNOWN, w.temperature_c, limit, None,
-                       f"At {air} ice forms if the air is moist, and its dew point is not known.",
-                       question="What is the dew point?")  # fmt: skip
-    moisture = "no dew point given" if spread is None else f"spread {spread:.1f} °C"
-    working = (f"Air {air}, {moisture}, precipitation {w.precipitation}",)
+        return Finding(Status.UNKNOWN, w.temperature_c, limit, None, say, question="What is the dew point?")
     if found is Icing.NONE:
-        dry = w.temperature_c <= 5
-        sentence = f"At {air} the air is too dry for ice." if dry else f"At {air} it is too warm for ice."
-        return Finding(Status.PASS, w.temperature_c, limit, 0.5 if dry else 0.0, sentence, working,
+        return Finding(Status.PASS, w.temperature_c, limit, 0.5 if dry else 0.0, say, work,
                        shown="dry" if dry else "warm")  # fmt: skip
     if found is Icing.LIKELY:
         used = 1.0 + min(max(limit - w.temperature_c, 0.1) / 10, 1.0)
-        sentence = f"Moist air at {air}: ice forms on the propellers, unseen."
-        return Finding(Status.FAIL, w.temperature_c, limit, used, sentence, working, shown="likely")
+        return Finding(Status.FAIL, w.temperature_c, limit, used, say, work, shown="likely")
     used = (_COMFORT_C - w.temperature_c) / (_COMFORT_C - limit)
-    sentence = f"Moist air at {air}: ice may form on the propellers. Heavy sticks or odd motion: land."
-    return Finding(Status.CARE, w.temperature_c, limit, used, sentence, working, shown="possible")
+    return Finding(Status.CARE, w.temperature_c, limit, used, say, work, shown="possible")
 
 
 @check(
@@ -127,18 +152,18 @@ def ice(a: Assessment, u: Units) -> Finding:
     "NOAA G-scale: Kp 5 and more is a storm. " + OWN_MINIMUM,
     indoors=False,
 )
-def geomagnetic(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - has no unit
+def geomagnetic(a: Assessment) -> Finding:
     """The planetary index Kp against the minimum, and a point above it."""
     value, limit = a.situation.weather.kp, a.situation.minimums.kp
     used = share_of_ceiling(value, limit)
     status = Status.FAIL if value >= limit + 1 else Status.CARE if value >= limit else Status.PASS
-    sentence = {
-        Status.FAIL: f"Kp {value:g}: a geomagnetic storm. Position and compass cannot be relied on.",
-        Status.CARE: f"Kp {value:g}: position and compass may wander. Be ready to fly by hand.",
-        Status.PASS: f"Kp {value:g}: the magnetic field is quiet enough.",
+    means = {
+        Status.FAIL: "a geomagnetic storm. Position and compass cannot be relied on.",
+        Status.CARE: "position and compass may wander. Be ready to fly by hand.",
+        Status.PASS: "the magnetic field is quiet enough.",
     }[status]
-    working = (f"Kp {value:g}; care from {limit:g}, don't launch from {limit + 1:g}",)
-    return Finding(status, value, limit, used, sentence, working, shown=f"{value:g} of {limit:g}")
+    work = (f"Kp {value:g}; care from {limit:g}, don't launch from {limit + 1:g}",)
+    return Finding(status, value, limit, used, f"Kp {value:g}: {means}", work, shown=f"{value:g} of {limit:g}")
 
 
 def _dated(situation: Situation) -> bool:
@@ -159,7 +184,7 @@ _FIGURE_WORDS = {
 
 
 @check("weather.age", "Age of the weather", "h", OWN_MINIMUM, indoors=False, only=_dated)
-def age(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - hours everywhere
+def age(a: Assessment) -> Finding:
     """The oldest dated figure against the age that the pilot accepts; of a flight that is over, as it was then."""
     s = a.situation
     moment = s.takeoff_at if s.judged_at is None else min(s.judged_at, s.takeoff_at)
@@ -174,17 +199,20 @@ def age(a: Assessment, u: Units) -> Finding:  # noqa: ARG001 - hours everywhere
     oldest = max((hours for _, _, hours in dated), default=0.0)
     limit = s.minimums.weather_age_h
     used = share_of_ceiling(oldest, limit)
-    working = tuple(f"{word}: {hours:.1f} h old, {source}" for word, source, hours in dated)
+
+    def work(_: Units) -> tuple[str, ...]:
+        return tuple(f"{word}: {hours:.1f} h old, {source}" for word, source, hours in dated)
+
     if oldest > limit:
         old = [word for word, _, hours in dated if hours > limit]
         sentence = (
             f"{', '.join(old)}: {oldest:.0f} h old; your limit is {limit:g} h. "
             "Conditions at take-off can't be known from that."
         )
-        return Finding(Status.UNKNOWN, oldest, limit, used, sentence, working,
+        return Finding(Status.UNKNOWN, oldest, limit, used, sentence, work,
                        question="What does a newer forecast say?")  # fmt: skip
     sentence = f"The weather is {oldest:.0f} h old; your limit is {limit:g} h."
-    return Finding(Status.PASS, oldest, limit, used, sentence, working)
+    return Finding(Status.PASS, oldest, limit, used, sentence, work)
 
 
 def _used(figure: Figure, weather: Weather) -> bool:

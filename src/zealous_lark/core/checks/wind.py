@@ -72,28 +72,33 @@ def _profile_working(a: Assessment, u: Units, wind: SiteWind, height: float) -> 
     indoors=False,
     above=True,
 )
-def steady(a: Assessment, u: Units) -> Finding:
+def steady(a: Assessment) -> Finding:
     """Strongest steady wind at any height flown against the share of the rated wind in use."""
     s = a.situation
     rated = s.aircraft.rated_wind_ms
     limit = s.minimums.wind_fraction * rated
-    wind = a.strongest_wind
-    if a.wind is None or wind is None:
+    wind, blows = a.strongest_wind, a.wind
+    if blows is None or wind is None:
         return wind_not_known(limit, follows=None)
     used = share_of_ceiling(wind.speed_ms, limit)
     status = Status.FAIL if used > 1 else Status.CARE if used > 0.8 else Status.PASS
-    where = f"Wind {u.speed(wind.speed_ms)} at {u.length(wind.height_m)}"
-    sentence = {
-        Status.FAIL: f"{where}: above your {u.speed(limit)} limit.",
-        Status.CARE: f"{where}: close to your {u.speed(limit)} limit.",
-        Status.PASS: f"{where}; your limit is {u.speed(limit)}.",
-    }[status]
-    working = (
-        *_profile_working(a, u, a.wind, wind.height_m),
-        f"Limit: {percent(100 * s.minimums.wind_fraction)} of the rated {u.speed(rated)} = {u.speed(limit)}",
-        *_attached(a),
-    )
-    return Finding(status, wind.speed_ms, limit, used, sentence, working)
+
+    def say(u: Units) -> str:
+        where, most = f"Wind {u.speed(wind.speed_ms)} at {u.length(wind.height_m)}", u.speed(limit)
+        return {
+            Status.FAIL: f"{where}: above your {most} limit.",
+            Status.CARE: f"{where}: close to your {most} limit.",
+            Status.PASS: f"{where}; your limit is {most}.",
+        }[status]
+
+    def work(u: Units) -> tuple[str, ...]:
+        return (
+            *_profile_working(a, u, blows, wind.height_m),
+            f"Limit: {percent(100 * s.minimums.wind_fraction)} of the rated {u.speed(rated)} = {u.speed(limit)}",
+            *_attached(a),
+        )
+
+    return Finding(status, wind.speed_ms, limit, used, say, work)
 
 
 def _attached(a: Assessment) -> tuple[str, ...]:
@@ -116,26 +121,31 @@ def _attached(a: Assessment) -> tuple[str, ...]:
     indoors=False,
     above=True,
 )
-def gust(a: Assessment, u: Units) -> Finding:
+def gust(a: Assessment) -> Finding:
     """Strongest gust at any height flown against the rated wind."""
     limit = a.situation.aircraft.rated_wind_ms
-    wind = a.strongest_gust
-    if a.wind is None or wind is None:
+    wind, blows = a.strongest_gust, a.wind
+    if blows is None or wind is None:
         return wind_not_known(limit)
     used = share_of_ceiling(wind.gust_ms, limit)
     status = Status.FAIL if used > 1 else Status.CARE if used > 0.8 else Status.PASS
-    where = f"Gusts of {u.speed(wind.gust_ms)} at {u.length(wind.height_m)}"
-    sentence = {
-        Status.FAIL: f"{where}: above the aircraft's {u.speed(limit)} wind rating.",
-        Status.CARE: f"{where}, close to the aircraft's {u.speed(limit)} wind rating. Expect it to tilt and drift.",
-        Status.PASS: f"{where}; the aircraft is rated to {u.speed(limit)}.",
-    }[status]
-    working = (
-        *_profile_working(a, u, a.wind, wind.height_m),
-        f"Gust: {u.speed(wind.speed_ms)} + {u.speed(wind.gust_ms - wind.speed_ms)} = {u.speed(wind.gust_ms)}",
-        *_attached(a),
-    )
-    return Finding(status, wind.gust_ms, limit, used, sentence, working)
+
+    def say(u: Units) -> str:
+        where, most = f"Gusts of {u.speed(wind.gust_ms)} at {u.length(wind.height_m)}", u.speed(limit)
+        return {
+            Status.FAIL: f"{where}: above the aircraft's {most} wind rating.",
+            Status.CARE: f"{where}, close to the aircraft's {most} wind rating. Expect it to tilt and drift.",
+            Status.PASS: f"{where}; the aircraft is rated to {most}.",
+        }[status]
+
+    def work(u: Units) -> tuple[str, ...]:
+        return (
+            *_profile_working(a, u, blows, wind.height_m),
+            f"Gust: {u.speed(wind.speed_ms)} + {u.speed(wind.gust_ms - wind.speed_ms)} = {u.speed(wind.gust_ms)}",
+            *_attached(a),
+        )
+
+    return Finding(status, wind.gust_ms, limit, used, say, work)
 
 
 HAND_LANDING_GUST_MS = 6.0
@@ -154,7 +164,7 @@ def _landed_by_hand(situation: Situation) -> bool:
     indoors=False,
     only=_landed_by_hand,
 )
-def hand_landing(a: Assessment, u: Units) -> Finding:
+def hand_landing(a: Assessment) -> Finding:
     """Gust at the pilot's hands against the most in which a landing in the hand is done."""
     limit = HAND_LANDING_GUST_MS
     if a.wind is None:
@@ -162,13 +172,16 @@ def hand_landing(a: Assessment, u: Units) -> Finding:
     gust = a.wind.at(2.0).gust_ms
     used = share_of_ceiling(gust, limit)
     status = Status.FAIL if used > 1 else Status.CARE if used > 0.8 else Status.PASS
-    where = f"Gusts of {u.speed(gust)} at your hands"
-    sentence = {
-        Status.FAIL: f"{where}: land on the pad. The limit for a hand landing is {u.speed(limit)}.",
-        Status.CARE: f"{where}: close to the {u.speed(limit)} limit for a hand landing.",
-        Status.PASS: f"{where}; hand landings up to {u.speed(limit)}.",
-    }[status]
-    return Finding(status, gust, limit, used, sentence, (f"Gust at {u.length(2)}: {u.speed(gust)}",))
+
+    def say(u: Units) -> str:
+        where, most = f"Gusts of {u.speed(gust)} at your hands", u.speed(limit)
+        return {
+            Status.FAIL: f"{where}: land on the pad. The limit for a hand landing is {most}.",
+            Status.CARE: f"{where}: close to the {most} limit for a hand landing.",
+            Status.PASS: f"{where}; hand landings up to {most}.",
+        }[status]
+
+    return Finding(status, gust, limit, used, say, lambda u: (f"Gust at {u.length(2)}: {u.speed(gust)}",))
 
 
 @check(
@@ -179,7 +192,7 @@ def hand_landing(a: Assessment, u: Units) -> Finding:
     indoors=False,
     above=True,
 )
-def shear(a: Assessment, u: Units) -> Finding:
+def shear(a: Assessment) -> Finding:
     """Turn of the wind from the lowest level to the highest height flown, and to the next level above it."""
     s, limit = a.situation, 45.0
     if a.wind is None or a.wind_return is None:
@@ -205,26 +218,27 @@ def shear(a: Assessment, u: Units) -> Finding:
     shown = above if above is not None and turn_of(above) > turn else upper
     turn = turn_of(shown)
     used = share_of_ceiling(turn, limit)
-    heights = f"between {u.length(lowest.height_m)} and {u.length(shown.height_m)}"
-    working = (
-        f"From {angle(lowest.direction_deg)} at {u.length(lowest.height_m)}, "
-        f"from {angle(shown.direction_deg)} at {u.length(shown.height_m)}",
-    )
-    if reverses:
-        top = reverses[-1]
-        sentence = (
-            f"The wind turns round {heights}: at {u.length(top.height_m)} it is {u.speed(top.speed_ms)} against the "
-            "flight home."
+    one_reading = len(a.wind.levels) == 1
+
+    def work(u: Units) -> tuple[str, ...]:
+        return (
+            f"From {angle(lowest.direction_deg)} at {u.length(lowest.height_m)}, "
+            f"from {angle(shown.direction_deg)} at {u.length(shown.height_m)}",
         )
-        return Finding(Status.FAIL, turn, limit, used, sentence, working)
-    if turn > limit:
-        sentence = f"The wind shifts {turn:.0f}° {heights}: what you feel isn't what the aircraft gets."
-        return Finding(Status.CARE, turn, limit, used, sentence, working)
-    if len(a.wind.levels) == 1:
-        sentence = "Wind shear can't be checked with only one reading."
-    else:
-        sentence = f"The wind shifts {turn:.0f}° {heights}."
-    return Finding(Status.PASS, turn, limit, used, sentence, working)
+
+    def say(u: Units) -> str:
+        heights = f"between {u.length(lowest.height_m)} and {u.length(shown.height_m)}"
+        if reverses:
+            against = f"at {u.length(reverses[-1].height_m)} it is {u.speed(reverses[-1].speed_ms)}"
+            return f"The wind turns round {heights}: {against} against the flight home."
+        if turn > limit:
+            return f"The wind shifts {turn:.0f}° {heights}: what you feel isn't what the aircraft gets."
+        if one_reading:
+            return "Wind shear can't be checked with only one reading."
+        return f"The wind shifts {turn:.0f}° {heights}."
+
+    status = Status.FAIL if reverses else Status.CARE if turn > limit else Status.PASS
+    return Finding(status, turn, limit, used, say, work)
 
 
 REVERSED_DEG = 120.0
@@ -241,7 +255,7 @@ OFFSHORE_SHARE = 0.6
     only=over_water,
     above=True,
 )
-def offshore(a: Assessment, u: Units) -> Finding:
+def offshore(a: Assessment) -> Finding:
     """Over water, wind that blows out along the bearing against a part of the wind in use."""
     s = a.situation
     limit = s.minimums.wind_fraction * s.aircraft.rated_wind_ms * OFFSHORE_SHARE
@@ -254,20 +268,26 @@ def offshore(a: Assessment, u: Units) -> Finding:
         outwards = outwards if shore is None else shore
     off = float(angle_between_deg(wind.direction_deg + 180, outwards))
     value = max(wind.speed_ms * math.cos(math.radians(off)), 0.0)
-    working = (
-        f"Wind {u.speed(wind.speed_ms)} from {angle(wind.direction_deg)}, {off:.0f}° off the way out over the water "
-        f"({angle(outwards)}): {u.speed(value)} of it blows out",
-        f"Limit: 0.6 of your wind limit = {u.speed(limit)}, care over {u.speed(OFFSHORE_CARE_MS)}",
-    )
+
+    def work(u: Units) -> tuple[str, ...]:
+        return (
+            f"Wind {u.speed(wind.speed_ms)} from {angle(wind.direction_deg)}, {off:.0f}° off the way out over the "
+            f"water ({angle(outwards)}): {u.speed(value)} of it blows out",
+            f"Limit: 0.6 of your wind limit = {u.speed(limit)}, care over {u.speed(OFFSHORE_CARE_MS)}",
+        )
+
     used = share_of_ceiling(value, limit)
     if value <= 0:
-        return Finding(Status.PASS, 0.0, limit, 0.0, "The wind does not blow out over the water.", working,
+        return Finding(Status.PASS, 0.0, limit, 0.0, "The wind does not blow out over the water.", work,
                        shown="not offshore")  # fmt: skip
     status = Status.FAIL if used > 1 else Status.CARE if value > OFFSHORE_CARE_MS else Status.PASS
-    sentence = {
-        Status.FAIL: f"{u.speed(value)} of wind blows out over the water, above your {u.speed(limit)} limit: "
-        "every fault ends out there.",
-        Status.CARE: f"{u.speed(value)} of wind blows out over the water: a fault ends out there.",
-        Status.PASS: f"Only {u.speed(value)} of wind blows out over the water.",
-    }[status]
-    return Finding(status, value, limit, used, sentence, working)
+
+    def say(u: Units) -> str:
+        blows = f"{u.speed(value)} of wind blows out over the water"
+        return {
+            Status.FAIL: f"{blows}, above your {u.speed(limit)} limit: every fault ends out there.",
+            Status.CARE: f"{blows}: a fault ends out there.",
+            Status.PASS: f"Only {blows}.",
+        }[status]
+
+    return Finding(status, value, limit, used, say, work)

@@ -60,13 +60,12 @@ def _gravity(verdict: Verdict) -> int:
 def _at(outing: Outing, filming: Filming, shot: int, units: Units) -> AtSubject:
     pack = outing.packs[filming.pack].pack
     there = replace(to_subject(outing.situation, outing.shots[shot]), aimed=True, takeoff_at=filming.begins_at)
-    judgement = judge(replace(there, pack=pack), units)
+    judgement = judge(replace(there, pack=pack))
     counted = [j for j in judgement.judged if j.check.id not in OF_THE_WHOLE_FLIGHT]
     first = counted[0]
     status = first.finding.status if first.finding.matters else Status.PASS
-    return AtSubject(
-        shot, VERDICT_OF[status], first.check.label, first.finding.sentence, _helps(outing, judgement, first, units)
-    )
+    sentence = first.finding.sentence(units)
+    return AtSubject(shot, VERDICT_OF[status], first.check.label, sentence, _helps(outing, judgement, first, units))
 
 
 def _helps(outing: Outing, judgement: Judgement, first: Judged, units: Units) -> str | None:
