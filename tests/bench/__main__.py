@@ -19,6 +19,7 @@ from tests.bench.scalar import scalar_check
 from tests.bench.sessions import session_figures
 from tests.bench.windows import windows
 from tests.make import EXAMPLES
+from zealous_lark.core.assessment import Assessment
 from zealous_lark.core.checks import Status
 from zealous_lark.core.fixes import PARAMETERS, changed
 from zealous_lark.core.verdict import judge
@@ -77,7 +78,7 @@ def main() -> None:
             if judged.finding.status not in (Status.CARE, Status.FAIL):
                 continue
             for parameter in PARAMETERS:
-                for value in parameter.stops(situation):
+                for value in parameter.stops(Assessment(situation)):
                     after = judge(changed(situation, parameter.key, value))
                     if any(j.check is judged.check and j.finding.status is Status.PASS for j in after.judged):
                         found.append((judged.check.id, parameter.key, value))

@@ -32,7 +32,7 @@ def test_no_heading_holds_the_course_in_too_much_crosswind() -> None:
 
 def test_angles_go_round_the_circle() -> None:
     assert angle_between_deg(350, 20) == 30
-    assert angle_between_deg([0, 180, 90], [360, 0, 100]) == pytest.approx([0, 180, 10])
+    assert [angle_between_deg(*both) for both in ((0, 360), (180, 0), (90, 100), (-10, 710))] == [0, 180, 10, 0]
 
 
 def test_point_of_safe_return() -> None:

@@ -33,6 +33,19 @@ CHANCE_RESTS_ON = frozenset({"weather.winds", "pack.charge_pct"})
 _CLIMB_M = (2.0, 5.0, 10.0, 20.0, 30.0, 45.0, 60.0, 80.0, 100.0)
 """Heights at which the climb looks at the wind, beside those of the readings [m]."""
 
+_OF_THE_WIND = ("site", "weather", "minimums", "land", "takeoff_at")
+_RESTS_ON = {
+    "density_kgm3": ("site", "weather"),
+    "world": ("site", "land"),
+    "wind": _OF_THE_WIND,
+    "winds_flown": (*_OF_THE_WIND, "flight", "settings"),
+    "far_end": ("flight",),
+    "sight": ("aircraft", "weather", "minimums"),
+    "light": ("site", "takeoff_at"),
+    "cloud_base_m": ("weather",),
+}
+"""Parts of an assessment that do not hang on the whole situation, and the parts of that on which they do."""
+
 
 @dataclass(frozen=True)
 class Assessment:
@@ -43,6 +56,14 @@ class Assessment:
     """
 
     situation: Situation
+
+    def turned(self, situation: Situation) -> Assessment:
+        """A situation that differs from this one in little: what rests on nothing that differs is taken over."""
+        other = Assessment(situation)
+        for part, rests_on in _RESTS_ON.items():
+            if part in self.__dict__ and all(getattr(situation, x) is getattr(self.situation, x) for x in rests_on):
+                other.__dict__[part] = self.__dict__[part]
+        return other
 
     @cached_property
     def density_kgm3(self) -> float:
@@ -83,7 +104,8 @@ class Assessment:
         if self.wind is None and not s.site.indoors:
             return None
         usable = usable_wh(s.aircraft, s.pack, s.weather.temperature_c)
-        return Flyer(s, power_model(s.aircraft, self.density_kgm3), usable, self.wind)
+        power = power_model(s.aircraft, self.density_kgm3)
+        return Flyer(s, power, usable, self.wind, self.winds_flown)
 
     @property
     def wind_counts(self) -> bool:
@@ -168,7 +190,7 @@ class Assessment:
         """What the charge reaches on the planned bearing, whatever stands there; None as for `reach`."""
         if self.flyer is None or self.situation.site.indoors:
             return None
-        return self.flyer.charge_reach([self.situation.flight.bearing_deg])
+        return self.flyer.charge_reach(self.situation.flight.bearing_deg)
 
     @cached_property
     def moves(self) -> tuple[Swept, ...]:

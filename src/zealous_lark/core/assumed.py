@@ -129,20 +129,20 @@ class Doubt:
     """One value that nobody has said, and what the checks would find at its worst."""
 
     value: Assumed
-    situation: Situation
+    assessment: Assessment
 
     @cached_property
     def worst(self) -> tuple[Assessment, ...]:
-        return tuple(Assessment(s) for s in _WORST[self.value](self.situation))
+        return tuple(self.assessment.turned(s) for s in _WORST[self.value](self.assessment.situation))
 
     def moves(self, check: Check, status: Status) -> bool:
         """Whether a check would find worse at the worst plausible value."""
         return any(check.applies(a) and SEVERITY[check.find(a).status] > SEVERITY[status] for a in self.worst)
 
 
-def doubted(situation: Situation, found: Iterable[tuple[Check, Finding]]) -> list[tuple[Check, Finding]]:
+def doubted(assessment: Assessment, found: Iterable[tuple[Check, Finding]]) -> list[tuple[Check, Finding]]:
     """Findings in which no pass rests on what nobody has said. One check asks for each value, the others follow it."""
-    doubts = [Doubt(value, situation) for value in Assumed if value in situation.assumed]
+    doubts = [Doubt(value, assessment) for value in Assumed if value in assessment.situation.assumed]
     asked: dict[Assumed, str] = {}
     settled = []
     for check, finding in found:
@@ -160,7 +160,7 @@ def _only_with(doubt: Doubt, finding: Finding, check: str, asks: str) -> Finding
     """A pass that rests on what nobody has said. asks: the check that asks for it."""
 
     def what(u: Units) -> str:
-        return _what(doubt.value, doubt.situation, u)
+        return _what(doubt.value, doubt.assessment.situation, u)
 
     first = asks == check
     return replace(

@@ -91,7 +91,7 @@ def chance(flyer: Flyer, trip: Trip) -> Chance | None:
     bearing, distance = s.flight.bearing_deg, s.flight.distance_m
 
     charge = start
-    bands: list[LegBand] = []
+    after: list[Floats] = []
     for leg in trip.legs:
         wh: Floats = np.full(DRAWS, leg.wh)
         if leg.name is LegName.OUTBOUND:
@@ -106,15 +106,16 @@ def chance(flyer: Flyer, trip: Trip) -> Chance | None:
             # To a moving deck the way home is not as long as the way out.
             wh = _cruise_wh(leg.seconds * trip.ground_speed_home_ms, speed, flyer.mode_power_w(mode))
         charge = charge - 100 * wh * power / trip.usable_wh
-        low, high = np.percentile(np.maximum(charge, -100.0), [LOW_PCT, HIGH_PCT])
-        bands.append(LegBand(leg.name, float(low), float(high)))
+        after.append(charge)
+    lows, highs = np.percentile(np.maximum(np.stack(after), -100.0), [LOW_PCT, HIGH_PCT], axis=1).tolist()
+    bands = tuple(LegBand(leg.name, low, high) for leg, low, high in zip(trip.legs, lows, highs, strict=True))
     return Chance(
         above_reserve=float((charge >= s.reserve_pct).mean()),
         above_forced=float((charge > FORCED_LANDING_PCT).mean()),
         landing_low_pct=bands[-1].low_pct,
         landing_high_pct=bands[-1].high_pct,
         wind_spread=spread,
-        legs=tuple(bands),
+        legs=bands,
     )
 
 

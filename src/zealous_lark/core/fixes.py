@@ -18,7 +18,7 @@ from zealous_lark.core.checks import Check, Finding, Status
 from zealous_lark.core.checks.base import SEVERITY
 from zealous_lark.core.situation import LostLink, Situation, SpeedMode
 from zealous_lark.core.units import METRIC, Units, angle, day_of
-from zealous_lark.core.verdict import Judgement, Verdict, judge
+from zealous_lark.core.verdict import Judgement, Verdict, judge_assessed
 
 MOST_OFFERED = 3
 _MOST_TRIED = 6
@@ -52,11 +52,11 @@ class Parameter:
     """
 
     key: str
-    stops: Callable[[Situation], list[Any]]
+    stops: Callable[[Assessment], list[Any]]
     graded: bool
     cost: Callable[[Situation, Any], float]
     say: Callable[[Any, Units], str]
-    only: Callable[[Situation], frozenset[str] | None] = lambda _s: None
+    only: Callable[[Assessment], frozenset[str] | None] = lambda _a: None
 
 
 def _get(situation: Situation, key: str) -> Any:
@@ -81,9 +81,12 @@ def changed(situation: Situation, key: str, value: Any) -> Situation:
     return replace(situation, **{part: replace(getattr(situation, part), **{name: value})})
 
 
-def _down(key: str, step: float, least: float = 0.0) -> Callable[[Situation], list[Any]]:
-    def stops(s: Situation) -> list[Any]:
-        now = _get(s, key)
+Stops = Callable[[Assessment], list[Any]]
+
+
+def _down(key: str, step: float, least: float = 0.0) -> Stops:
+    def stops(a: Assessment) -> list[Any]:
+        now = _get(a.situation, key)
         first = int(-(-now // step)) - 1  # the last whole step below
         found = [n * step for n in range(first, -1, -1) if n * step >= least]
         return found
@@ -91,22 +94,23 @@ def _down(key: str, step: float, least: float = 0.0) -> Callable[[Situation], li
     return stops
 
 
-def _up(key: str, step: float, most: Callable[[Situation], float]) -> Callable[[Situation], list[Any]]:
-    def stops(s: Situation) -> list[Any]:
-        now, top = _get(s, key), most(s)
+def _up(key: str, step: float, most: Callable[[Situation], float]) -> Stops:
+    def stops(a: Assessment) -> list[Any]:
+        now, top = _get(a.situation, key), most(a.situation)
         first = math.floor(now / step + 1e-9) + 1
         return [n * step for n in range(first, math.floor(top / step) + 1)]
 
     return stops
 
 
-def _towards_recommended(s: Situation) -> list[Any]:
+def _towards_recommended(a: Assessment) -> list[Any]:
     """The return height that would do; nothing between, which would only be half wrong."""
-    best, now = Assessment(s).return_height.recommended_m, s.settings.rth_altitude_m
+    best, now = a.return_height.recommended_m, a.situation.settings.rth_altitude_m
     return [] if best is None or best == now else [best]
 
 
-def _bearings(s: Situation) -> list[Any]:
+def _bearings(a: Assessment) -> list[Any]:
+    s = a.situation
     if s.aimed:  # there is nothing to film on another bearing
         return []
     now = round(s.flight.bearing_deg / 5) * 5
@@ -114,25 +118,30 @@ def _bearings(s: Situation) -> list[Any]:
     return [float((now + t) % 360) for t in turns]
 
 
-def _modes(key: str, *modes: SpeedMode) -> Callable[[Situation], list[Any]]:
-    return lambda s: [m for m in modes if m is not _get(s, key)]
+def _modes(key: str, *modes: SpeedMode) -> Stops:
+    return lambda a: [m for m in modes if m is not _get(a.situation, key)]
 
 
-def _ways_home(s: Situation) -> list[Any]:
+def _ways_home(a: Assessment) -> list[Any]:
     """Modes to come home in; from a deck never by automatic return, which goes to where the deck was."""
-    modes = _modes("flight.return_mode", SpeedMode.NORMAL, SpeedMode.FAST, SpeedMode.RTH)(s)
-    return [m for m in modes if not (m is SpeedMode.RTH and s.site.from_deck)]
+    modes = _modes("flight.return_mode", SpeedMode.NORMAL, SpeedMode.FAST, SpeedMode.RTH)(a)
+    return [m for m in modes if not (m is SpeedMode.RTH and a.situation.site.from_deck)]
 
 
-def _waits(s: Situation) -> list[Any]:
+def _waits(a: Assessment) -> list[Any]:
     """Later times of which a forecast says something; without one nothing is known of them."""
-    forecast = s.forecast
+    s, forecast = a.situation, a.situation.forecast
     if forecast is None:
         return []
     first = s.takeoff_at.replace(second=0, microsecond=0)
     first -= timedelta(minutes=first.minute % 15)
     later = [first + n * _WAIT_STEP for n in range(1, LONGEST_WAIT // _WAIT_STEP + 1)]
     return [t for t in later if forecast.at(t) is not None]
+
+
+def _warms(a: Assessment) -> list[Any]:
+    now = a.situation.pack.temperature_c
+    return [WARM_PACK_C] if now is None or now < WARM_PACK_C else []
 
 
 def _per(key: str, unit: float) -> Callable[[Situation, Any], float]:
@@ -161,20 +170,21 @@ _LOWEST_M = 10.0
 _CLIMB_CURES = frozenset({"signal.margin", "clear.outbound", "clear.station", "land.moves"})
 
 
-def _only(*checks: str) -> Callable[[Situation], frozenset[str]]:
-    return lambda _s: frozenset(checks)
+def _only(*checks: str) -> Callable[[Assessment], frozenset[str]]:
+    return lambda _a: frozenset(checks)
 
 
-def _hover_cures(s: Situation) -> frozenset[str]:
+def _hover_cures(a: Assessment) -> frozenset[str]:
     """Hover is an answer to a lost link, and to a return height only where none works."""
-    none = Assessment(s).return_height.recommended_m is None
+    none = a.return_height.recommended_m is None
     return frozenset({"return.lost_link", "return.clearance"} if none else {"return.lost_link"})
 
 
-def _limit_stops(name: str) -> Callable[[Situation], list[Any]]:
+def _limit_stops(name: str) -> Stops:
     """The limit, in steps of ten metres, that just lets the flight and the return through."""
 
-    def stops(s: Situation) -> list[Any]:
+    def stops(a: Assessment) -> list[Any]:
+        s = a.situation
         now = getattr(s.settings, name)
         needs = s.return_height_m if name == "max_altitude_m" else s.flight.distance_m
         wanted = math.ceil(needs / 10 + 1e-9) * 10.0
@@ -189,7 +199,7 @@ PARAMETERS: tuple[Parameter, ...] = (
     Parameter("flight.height_m", _down("flight.height_m", 1, _LOWEST_M), True, _per("flight.height_m", 15),
               lambda v, u: f"Fly at {u.length(v)}"),
     Parameter("flight.height_m", _up("flight.height_m", 1, lambda s: 0.9 * s.minimums.legal_height_m), True,
-              _per("flight.height_m", 15), lambda v, u: f"Climb to {u.length(v)}", only=lambda _s: _CLIMB_CURES),
+              _per("flight.height_m", 15), lambda v, u: f"Climb to {u.length(v)}", only=lambda _a: _CLIMB_CURES),
     Parameter("flight.station_min", _down("flight.station_min", 0.5), True, _per("flight.station_min", 4),
               lambda v, _u: f"Stay {v:g} min filming"),
     Parameter("settings.rth_altitude_m", _towards_recommended, True, _per("settings.rth_altitude_m", 30),
@@ -200,20 +210,19 @@ PARAMETERS: tuple[Parameter, ...] = (
     Parameter("flight.outbound_mode", _modes("flight.outbound_mode", SpeedMode.SLOW, SpeedMode.NORMAL, SpeedMode.FAST),
               False, _fixed(0.8), lambda v, _u: f"Fly out in {_OUT_WORDS[v]}",
               only=_only("battery.budget", "battery.reach", "clear.station", "wind.outbound")),
-    Parameter("pack.charge_pct", lambda s: [100.0] if s.pack.charge_pct < 100 else [], False, _fixed(0.7),
+    Parameter("pack.charge_pct", lambda a: [100.0] if a.situation.pack.charge_pct < 100 else [], False, _fixed(0.7),
               lambda _v, _u: "Use a full battery"),
     Parameter("pack.temperature_c",
-              lambda s: [WARM_PACK_C] if s.pack.temperature_c is None or s.pack.temperature_c < WARM_PACK_C else [],
-              False, _fixed(0.7), lambda v, u: f"Warm the battery to {u.temperature(v)} first"),
-    Parameter("settings.lost_link", lambda s: [x for x in LostLink if x is not s.settings.lost_link], False,
+              _warms, False, _fixed(0.7), lambda v, u: f"Warm the battery to {u.temperature(v)} first"),
+    Parameter("settings.lost_link", lambda a: [x for x in LostLink if x is not a.situation.settings.lost_link], False,
               _fixed(0.2), lambda v, _u: f"Set lost link to {v}", only=_hover_cures),
     Parameter("settings.max_altitude_m", _limit_stops("max_altitude_m"), False, _fixed(0.2),
               lambda v, u: f"Set the height limit to {u.length(v)}", only=_only("settings.limits")),
     Parameter("settings.max_distance_m", _limit_stops("max_distance_m"), False, _fixed(0.2),
               lambda v, u: f"Set the distance limit to {u.length(v)}", only=_only("settings.limits")),
-    Parameter("aircraft.payload_g", lambda s: [0.0] if s.aircraft.payload_g > 0 else [], False, _fixed(0.8),
+    Parameter("aircraft.payload_g", lambda a: [0.0] if a.situation.aircraft.payload_g > 0 else [], False, _fixed(0.8),
               lambda _v, _u: "Take the payload off"),
-    Parameter("aircraft.attachments", lambda s: [()] if s.aircraft.attachments else [], False, _fixed(0.9),
+    Parameter("aircraft.attachments", lambda a: [()] if a.situation.aircraft.attachments else [], False, _fixed(0.9),
               lambda _v, _u: "Take off what is attached"),
     Parameter("takeoff_at", _waits, False, lambda s, v: (v - s.takeoff_at) / timedelta(hours=1),
               lambda v, _u: f"Wait until {day_of(v)}, {v:%H:%M}"),
@@ -221,24 +230,43 @@ PARAMETERS: tuple[Parameter, ...] = (
 
 
 class Probes:
-    """A situation with one parameter turned, at any stop: assessed once, whichever checks ask."""
+    """An assessed situation with one parameter turned, at any stop: assessed once, whichever checks ask."""
 
-    def __init__(self, situation: Situation) -> None:
-        self.situation = situation
+    def __init__(self, assessment: Assessment) -> None:
+        self.assessment = assessment
         self._assessed: dict[tuple[str, Any], Assessment] = {}
         self._stops: dict[Parameter, list[Any]] = {}
+        self._judged: dict[tuple[tuple[str, Any], ...], Judgement] = {}
+
+    @property
+    def situation(self) -> Situation:
+        return self.assessment.situation
 
     def stops(self, parameter: Parameter) -> list[Any]:
         if parameter not in self._stops:
-            self._stops[parameter] = parameter.stops(self.situation)
+            self._stops[parameter] = parameter.stops(self.assessment)
         return self._stops[parameter]
+
+    def assessed(self, key: str, value: Any) -> Assessment:
+        """The situation with a key of the plan document at a value."""
+        turn = key, value
+        if turn not in self._assessed:
+            self._assessed[turn] = self.assessment.turned(changed(self.situation, *turn))
+        return self._assessed[turn]
 
     def finding(self, check: Check, parameter: Parameter, value: Any) -> Finding | None:
         """What a check finds with a parameter at a stop; None where it does not apply then."""
-        turn = parameter.key, value
-        if turn not in self._assessed:
-            self._assessed[turn] = Assessment(changed(self.situation, *turn))
-        return _finding(check, self._assessed[turn])
+        return _finding(check, self.assessed(parameter.key, value))
+
+    def judged(self, turns: tuple[tuple[str, Any], ...]) -> Judgement:
+        """The situation with keys of the plan document at values, judged whole."""
+        if turns not in self._judged:
+            first, *others = turns
+            turned = self.assessed(*first)
+            for key, value in others:
+                turned = turned.turned(changed(turned.situation, key, value))
+            self._judged[turns] = judge_assessed(turned)
+        return self._judged[turns]
 
 
 def _finding(check: Check, assessment: Assessment) -> Finding | None:
@@ -247,7 +275,7 @@ def _finding(check: Check, assessment: Assessment) -> Finding | None:
 
 def _touches(check: Check, probes: Probes, parameter: Parameter, now: Finding | None) -> bool:
     """Whether turning a parameter, a little, half or all the way, moves what the check finds now."""
-    only = parameter.only(probes.situation)
+    only = parameter.only(probes.assessment)
     if only is not None and check.id not in only:
         return False
     stops = probes.stops(parameter)
@@ -305,7 +333,7 @@ def _pairs(check: Check, probes: Probes, parameters: Sequence[Parameter]) -> Ite
     situation = probes.situation
     for i, first in enumerate(parameters):
         for value in _some_stops(probes.stops(first), first):
-            turned = Probes(changed(situation, first.key, value))
+            turned = Probes(probes.assessed(first.key, value))
             for second in parameters[i + 1 :]:
                 if second.key == first.key or not second.graded:
                     continue
@@ -315,17 +343,16 @@ def _pairs(check: Check, probes: Probes, parameters: Sequence[Parameter]) -> Ite
                     yield cost, ((first, value), (second, other))
 
 
-def _prove(before: Judgement, check: Check, found: Found, units: Units) -> tuple[tuple[bool, float], Fix] | None:
+def _prove(
+    before: Judgement, probes: Probes, check: Check, found: Found, units: Units
+) -> tuple[tuple[bool, float], Fix] | None:
     """Judge the changed plan whole; the rank and the fix.
 
     None when the check itself would not pass, as by what nobody has said; when the verdict would be worse, or when
     another check would fail for it: clearing one door by closing another is no fix.
     """
     cost, turns = found
-    situation = before.assessment.situation
-    for parameter, value in turns:
-        situation = changed(situation, parameter.key, value)
-    after = judge(situation)
+    after = probes.judged(tuple((parameter.key, value) for parameter, value in turns))
     if not any(j.check.id == check.id and j.finding.status is Status.PASS for j in after.judged):
         return None
     was = {j.check.id: SEVERITY[j.finding.status] for j in before.judged}
@@ -362,15 +389,14 @@ def fixes(judgement: Judgement, check: Check, units: Units = METRIC, probes: Pro
     found = next((j.finding for j in judgement.judged if j.check.id == check.id), None)
     if found is None or found.status in (Status.PASS, Status.UNKNOWN):
         return ()
-    situation = judgement.assessment.situation
-    probes = probes or Probes(situation)
+    probes = probes or Probes(judgement.assessment)
     now = _finding(check, judgement.assessment)
     touching = [p for p in PARAMETERS if _touches(check, probes, p, now)]
     # The higher of the two heights decides, so each alone may move nothing and both together much.
-    together = [p for p in PARAMETERS if p in touching or (p.key in _HEIGHTS and p.only(situation) is None)]
+    together = [p for p in PARAMETERS if p in touching or (p.key in _HEIGHTS and p.only(judgement.assessment) is None)]
     for search, parameters in ((_singles, touching), (_pairs, together)):
         ways = sorted(search(check, probes, parameters), key=lambda way: way[0])[:_MOST_TRIED]
-        proven = [p for p in (_prove(judgement, check, way, units) for way in ways) if p is not None]
+        proven = [p for p in (_prove(judgement, probes, check, way, units) for way in ways) if p is not None]
         if proven:
             return tuple(fix for _, fix in sorted(proven, key=lambda p: p[0])[:MOST_OFFERED])
     return ()

@@ -10,9 +10,9 @@ from numpy.typing import ArrayLike, NDArray
 Floats = NDArray[np.float64]
 
 
-def angle_between_deg(a: ArrayLike, b: ArrayLike) -> Floats:
+def angle_between_deg(a: float, b: float) -> float:
     """Smallest angle [°, 0 to 180] between two directions [°]."""
-    return np.asarray(np.abs((np.asarray(a, dtype=float) - np.asarray(b, dtype=float) + 180) % 360 - 180))
+    return abs((a - b + 180) % 360 - 180)
 
 
 def wind_components_ms(wind_ms: ArrayLike, direction_deg: ArrayLike, course_deg: ArrayLike) -> tuple[Floats, Floats]:

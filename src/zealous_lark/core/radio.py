@@ -251,7 +251,7 @@ def shade_on(site: Site, land: Land | None, bearing_deg: float, upto_m: float) -
     full: list[Obstacle] = []
     beside: list[tuple[float, Obstacle]] = []
     for o in site.obstacles:
-        off = float(angle_between_deg(o.bearing_deg, bearing_deg))
+        off = angle_between_deg(o.bearing_deg, bearing_deg)
         if o.kind in RADIO_CLEAR or o.distance_m <= 0 or off >= GONE_DEG:
             continue
         if off <= FULL_DEG:

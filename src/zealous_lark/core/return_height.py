@@ -69,15 +69,15 @@ def _highest(situation: Situation, flyer: Flyer) -> tuple[float, CeilingLimit]:
         # Ground that falls away along the way takes its fall off the legal height.
         legal += situation.land.lowest_ground_on(situation.flight.bearing_deg, situation.flight.distance_m)
         legal = max(legal, 0.0)
-    heights = np.unique(np.append(np.arange(0.0, math.floor(legal) + 1), legal))
-    flown = np.maximum(heights, situation.flight.height_m)
-    home = flyer.speed_home_ms(situation.flight.bearing_deg, flown)
+    whole = np.arange(0.0, math.floor(legal) + 1)
+    heights = whole if whole[-1] == legal else np.append(whole, legal)
+    home, landing = flyer.home_and_landing(heights)
     slow = ~(home >= situation.minimums.return_speed_ms)
     # A way home that is too slow already at the planned height is the wind's own check: it sets no height to zero.
     by_wind = bool(slow[0])
     if by_wind:
         slow = np.zeros_like(slow)
-    empty = (flyer.landing_pct(heights) < situation.reserve_pct) & (home > 0)
+    empty = (landing < situation.reserve_pct) & (home > 0)
     failing = slow | empty
     if not failing.any():
         return legal, CeilingLimit.WIND if by_wind else CeilingLimit.LEGAL

@@ -165,7 +165,7 @@ class Aircraft:
     @property
     def bulky_count(self) -> int:
         """How many sets of guards or floats it wears."""
-        return sum(x.kind in BULKY for x in self.attachments)
+        return sum(x.kind in BULKY for x in self.attachments) if self.attachments else 0
 
     @property
     def has_light(self) -> bool:
@@ -189,12 +189,15 @@ class Aircraft:
 
     def airspeed_ms(self, mode: SpeedMode) -> float:
         """Airspeed of a mode [m/s]; no mode is faster than what is attached leaves of the fastest."""
-        own = {
-            SpeedMode.SLOW: self.slow_ms,
-            SpeedMode.NORMAL: self.normal_ms,
-            SpeedMode.FAST: self.fast_ms,
-            SpeedMode.RTH: self.rth_speed_ms,
-        }[mode]
+        match mode:
+            case SpeedMode.SLOW:
+                own = self.slow_ms
+            case SpeedMode.NORMAL:
+                own = self.normal_ms
+            case SpeedMode.FAST:
+                own = self.fast_ms
+            case SpeedMode.RTH:
+                own = self.rth_speed_ms
         return min(own, self.fastest_ms) if self.bulky_count else own
 
 

@@ -14,6 +14,7 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
+from zealous_lark.core.air import Wind
 from zealous_lark.core.geodesy import polar, xy
 from zealous_lark.core.motion import angle_between_deg, ground_speed_ms
 from zealous_lark.core.power import PowerModel
@@ -89,16 +90,16 @@ class Reach:
 class Flyer:
     """Aircraft, air and pack of a situation, ready for computing trips.
 
-    The wind at the planned and at the return height is looked up once.
-
     wind: the profile over the site; None is still air (indoors).
     usable_wh: energy of the full pack [Wh].
+    looked_up: winds of that profile that are known already, at whatever heights.
     """
 
     situation: Situation
     power: PowerModel
     usable_wh: float
     wind: SiteWind | None
+    looked_up: tuple[Wind, ...] = ()
 
     def wind_at(self, height_m: ArrayLike) -> tuple[Floats, Floats]:
         """Speed [m/s] and direction [°] at heights [m], same shape."""
@@ -109,8 +110,13 @@ class Flyer:
 
     @cached_property
     def _winds(self) -> tuple[Floats, Floats]:
-        """Speeds [m/s] and directions [°] at the planned height and at that of the way home, looked up in one go."""
-        return self.wind_at([self.situation.flight.height_m, self.situation.return_height_m])
+        """Speeds [m/s] and directions [°] at the planned height and at that of the way home."""
+        heights = [self.situation.flight.height_m, self.situation.return_height_m]
+        known = {w.height_m: w for w in self.looked_up}
+        if not all(h in known for h in heights):
+            return self.wind_at(heights)
+        both = [known[h] for h in heights]
+        return np.array([w.speed_ms for w in both]), np.array([w.direction_deg for w in both])
 
     @property
     def wind_out(self) -> tuple[Floats, Floats]:
@@ -128,16 +134,33 @@ class Flyer:
     def starts_with_wind(self) -> bool:
         """Whether the first leg goes with a wind of over a third of the airspeed out, over 90° off upwind."""
         speed, direction = (float(v) for v in self.wind_out)
-        off = float(angle_between_deg(direction, self.situation.flight.bearing_deg))
+        off = angle_between_deg(direction, self.situation.flight.bearing_deg)
         return off > 90 and speed > self.situation.aircraft.airspeed_ms(self.situation.flight.outbound_mode) / 3
+
+    def _speeds_ms(self, bearing_deg: float) -> tuple[Floats, Floats]:
+        """Ground speeds out and straight home [m/s] on one bearing [°], looked up together, each once."""
+        if bearing_deg not in self._known_speeds:
+            s = self.situation
+            airspeeds = [s.aircraft.airspeed_ms(mode) for mode in (s.flight.outbound_mode, s.flight.return_mode)]
+            out, home = ground_speed_ms(airspeeds, *self._winds, [bearing_deg, bearing_deg + 180])
+            self._known_speeds[bearing_deg] = np.asarray(out), np.asarray(home)
+        return self._known_speeds[bearing_deg]
+
+    @cached_property
+    def _known_speeds(self) -> dict[float, tuple[Floats, Floats]]:
+        return {}
 
     def speed_out_ms(self, bearing_deg: ArrayLike) -> Floats:
         """Ground speed outbound [m/s] on bearings [°] at the planned height; NaN where none holds."""
+        if isinstance(bearing_deg, float):
+            return self._speeds_ms(bearing_deg)[0]
         airspeed = self.situation.aircraft.airspeed_ms(self.situation.flight.outbound_mode)
         return ground_speed_ms(airspeed, *self.wind_out, bearing_deg)
 
     def speed_home_ms(self, bearing_deg: ArrayLike, return_height_m: ArrayLike | None = None) -> Floats:
         """Ground speed home [m/s] from bearings [°] at the return height [m]; NaN where none holds."""
+        if return_height_m is None and isinstance(bearing_deg, float):
+            return self._speeds_ms(bearing_deg)[1]
         airspeed = self.situation.aircraft.airspeed_ms(self.situation.flight.return_mode)
         wind = self.wind_home if return_height_m is None else self.wind_at(return_height_m)
         return ground_speed_ms(airspeed, *wind, np.asarray(bearing_deg, dtype=float) + 180)
@@ -162,7 +185,7 @@ class Flyer:
         home = self.speed_home_ms(bearing_deg, return_height_m)
         distance = np.asarray(distance_m, dtype=float)
         if not self.moving_deck:
-            return np.broadcast_to(distance, np.broadcast_shapes(distance.shape, home.shape)), home
+            return distance + np.zeros_like(home), home
         s, deck = self.situation, self.situation.site.platform
         height = s.return_height_m if return_height_m is None else np.asarray(return_height_m, dtype=float)
         wind = self.wind_home if return_height_m is None else self.wind_at(return_height_m)
@@ -196,9 +219,16 @@ class Flyer:
         course, length = polar(deck_x - far_x, deck_y - far_y)
         return float(course), float(length)
 
+    @cached_property
+    def _powers_w(self) -> tuple[dict[SpeedMode, float], float]:
+        """Power in level flight in each mode, and holding still at the far point [W]."""
+        airspeeds = [self.situation.aircraft.airspeed_ms(mode) for mode in SpeedMode]
+        *modes, still = self.power.cruise_w([*airspeeds, float(self.wind_out[0])]).tolist()
+        return dict(zip(SpeedMode, modes, strict=True)), still
+
     def mode_power_w(self, mode: SpeedMode) -> float:
         """Power in level flight at a mode's airspeed [W]."""
-        return float(self.power.cruise_w(self.situation.aircraft.airspeed_ms(mode)))
+        return self._powers_w[0][mode]
 
     def _home_but_cruise(self, return_height_m: ArrayLike) -> tuple[Floats, Floats, Floats, Floats]:
         """Seconds and Wh of the climb to the return height, then of the descent from it."""
@@ -213,21 +243,27 @@ class Flyer:
             down_s * self.power.hover_w / 3600,
         )
 
+    @cached_property
+    def _home_as_planned(self) -> tuple[float, float, float, float]:
+        up_s, up_wh, down_s, down_wh = self._home_but_cruise(self.situation.return_height_m)
+        return float(up_s), float(up_wh), float(down_s), float(down_wh)
+
     def climb_and_descent_wh(self, return_height_m: float) -> tuple[float, float]:
         """Energy [Wh] of the climb from the planned to a return height [m], and of the descent from it."""
         _, up_wh, _, down_wh = self._home_but_cruise(return_height_m)
         return float(up_wh), float(down_wh)
 
+    @cached_property
     def _station_wh(self) -> float:
-        wind, _ = self.wind_out
-        return float(self.power.cruise_w(wind)) * self.situation.flight.station_min * 60 / 3600
+        return self._powers_w[1] * self.situation.flight.station_min * 60 / 3600
 
+    @cached_property
     def _fixed_wh(self) -> float:
         """Energy [Wh] of what neither the distance nor the return height changes."""
         ascent, height = self.situation.aircraft.ascent_ms, self.situation.flight.height_m
         hover_ws = self.power.hover_w * (HOVER_CHECK_S + LANDING_S)
         climb_ws = self.power.climb_w(ascent) * height / ascent
-        return (hover_ws + climb_ws) / 3600 + self._station_wh()
+        return (hover_ws + climb_ws) / 3600 + self._station_wh
 
     def fly(self, bearing_deg: float | None = None) -> Trip:
         """The planned trip, or the same trip on another bearing [°]."""
@@ -238,7 +274,7 @@ class Flyer:
         way, home = (float(x) for x in self.way_home(bearing, flight.distance_m, out))
         hover_w = self.power.hover_w
         climb_s = flight.height_m / aircraft.ascent_ms
-        up_s, up_wh, down_s, down_wh = (float(x) for x in self._home_but_cruise(s.return_height_m))
+        up_s, up_wh, down_s, down_wh = self._home_as_planned
 
         blocked = None
         if not out > 0:
@@ -251,7 +287,7 @@ class Flyer:
             (LegName.HOVER_CHECK, HOVER_CHECK_S, hover_w * HOVER_CHECK_S / 3600),
             (LegName.CLIMB, climb_s, self.power.climb_w(aircraft.ascent_ms) * climb_s / 3600),
             (LegName.OUTBOUND, out_s, self.mode_power_w(flight.outbound_mode) * out_s / 3600),
-            (LegName.STATION, flight.station_min * 60, self._station_wh()),
+            (LegName.STATION, flight.station_min * 60, self._station_wh),
             (LegName.RETURN_CLIMB, up_s, up_wh),
             (LegName.RETURN, home_s, self.mode_power_w(flight.return_mode) * home_s / 3600),
             (LegName.DESCENT, down_s, down_wh),
@@ -279,6 +315,10 @@ class Flyer:
 
     def landing_pct(self, return_height_m: ArrayLike) -> Floats:
         """Charge on landing [%] for return heights [m], same shape; −inf where there is no way."""
+        return self.home_and_landing(return_height_m)[1]
+
+    def home_and_landing(self, return_height_m: ArrayLike) -> tuple[Floats, Floats]:
+        """Ground speed home [m/s] and charge on landing [%] for return heights [m], as `landing_pct`."""
         flight = self.situation.flight
         height = np.maximum(np.asarray(return_height_m, dtype=float), flight.height_m)
         out = self.speed_out_ms(flight.bearing_deg)
@@ -289,8 +329,8 @@ class Flyer:
                 self.mode_power_w(flight.outbound_mode) * flight.distance_m / out
                 + self.mode_power_w(flight.return_mode) * way / home
             ) / 3600
-        left = self.situation.pack.charge_pct - 100 * (self._fixed_wh() + up_wh + down_wh + cruise) / self.usable_wh
-        return np.where((out > 0) & (home > 0), left, -np.inf)
+        left = self.situation.pack.charge_pct - 100 * (self._fixed_wh + up_wh + down_wh + cruise) / self.usable_wh
+        return home, np.where((out > 0) & (home > 0), left, -np.inf)
 
     def reach(self, bearings_deg: ArrayLike) -> Reach:
         """Reach on bearings [°], with the plan's own station time and the reserve kept.
@@ -310,22 +350,22 @@ class Flyer:
 
     def charge_reach(self, bearings_deg: ArrayLike) -> Reach:
         """As `reach`, whatever is drawn."""
+        distance, home = (np.atleast_1d(x) for x in self.charge_reach_m(bearings_deg))
         bearings = np.atleast_1d(np.asarray(bearings_deg, dtype=float))
-        distance, home = self.charge_reach_m(bearings)
         least = self.situation.minimums.return_speed_ms
-        limits = tuple(ReachLimit.CHARGE if ok else ReachLimit.WIND for ok in home >= least)
+        limits = tuple(ReachLimit.CHARGE if ok else ReachLimit.WIND for ok in (home >= least).tolist())
         return Reach(tuple(bearings.tolist()), tuple(distance.tolist()), limits)
 
-    def charge_reach_m(self, bearings_deg: Floats) -> tuple[Floats, Floats]:
+    def charge_reach_m(self, bearings_deg: ArrayLike) -> tuple[Floats, Floats]:
         """Distance [m] from which out, station and home just leave the reserve, and ground speed home [m/s]."""
         s = self.situation
         out = self.speed_out_ms(bearings_deg)
-        _, up_wh, _, down_wh = self._home_but_cruise(s.return_height_m)
-        fixed = self._fixed_wh() + float(up_wh) + float(down_wh)
+        _, up_wh, _, down_wh = self._home_as_planned
+        fixed = self._fixed_wh + up_wh + down_wh
         to_spend = max((s.pack.charge_pct - s.reserve_pct) / 100 * self.usable_wh - fixed, 0.0)
         out_w, home_w = self.mode_power_w(s.flight.outbound_mode), self.mode_power_w(s.flight.return_mode)
         if self.moving_deck:
-            return self._reach_to_deck_m(bearings_deg, out, to_spend, out_w, home_w)
+            return self._reach_to_deck_m(np.asarray(bearings_deg, dtype=float), out, to_spend, out_w, home_w)
         home = self.speed_home_ms(bearings_deg)
         headway = (out > 0) & (home > 0)
         with np.errstate(divide="ignore", invalid="ignore"):

@@ -100,9 +100,14 @@ def judge(situation: Situation) -> Judgement:
     causes come before what only follows from them, then the one that uses most of its
     limit. What each says is put together when it is asked for, in the units of who asks.
     """
-    assessment = Assessment(situation)
+    return judge_assessed(Assessment(situation))
+
+
+def judge_assessed(assessment: Assessment) -> Judgement:
+    """As `judge`, of what is computed already."""
+    situation = assessment.situation
     found = [(c, c.find(assessment)) for c in all_checks() if c.applies(assessment)]
     if situation.assumed:
-        found = doubted(situation, found)
+        found = doubted(assessment, found)
     judged = sorted((Judged(check, finding) for check, finding in found), key=_watch_order)
     return Judgement(assessment, VERDICT_OF[_counts_as(judged[0].finding)], tuple(judged))

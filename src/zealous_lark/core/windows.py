@@ -120,7 +120,7 @@ def _other_bearings(assessment: Assessment) -> list[float]:
     farthest = max(range(len(REACH_BEARINGS_DEG)), key=lambda i: reach.distance_m[i])
     tried = [upwind, upwind + 40, upwind - 40, round(REACH_BEARINGS_DEG[farthest] / 10) * 10]
     own = assessment.situation.flight.bearing_deg
-    return [b for b in dict.fromkeys(float(t % 360) for t in tried) if float(angle_between_deg(b, own)) > 5]
+    return [b for b in dict.fromkeys(float(t % 360) for t in tried) if angle_between_deg(b, own) > 5]
 
 
 def _best(judgement: Judgement, units: Units) -> Told:

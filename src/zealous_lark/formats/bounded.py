@@ -28,6 +28,7 @@ from zealous_lark.formats.errors import BadFileError
 log = logging.getLogger(__name__)
 T = TypeVar("T")
 
+_NAME_BYTES = 200  # as in `reader_process`, which is not imported here: it brings every reader
 _WAITED = 3
 """On a busy machine a reader waits for its turn: what is counted is the time it ran, and so many times that in all."""
 
@@ -54,8 +55,8 @@ class _Forks:
         self._process: subprocess.Popen[bytes] | None = None
         self._of = 0
 
-    def connection(self) -> Connection:
-        """A connection to a reader that was just forked."""
+    def connection(self, module: str) -> Connection:
+        """A connection to a reader that was just forked, with the module imported that it reads with."""
         with self._lock:
             # A process that was itself forked must not talk over its parent's.
             if self._of != os.getpid() or self._process is None or self._process.poll() is not None:
@@ -63,7 +64,7 @@ class _Forks:
             assert self._control is not None
             ours, theirs = socket.socketpair()
             with theirs:
-                socket.send_fds(self._control, [b"1"], [theirs.fileno()])
+                socket.send_fds(self._control, [module.encode().ljust(_NAME_BYTES)], [theirs.fileno()])
             return Connection(ours.detach())
 
     def _begin(self) -> None:
@@ -101,7 +102,7 @@ def read_on(limits: Limits, reader: Callable[..., Any], *given: Any) -> Generato
     if not hasattr(os, "fork"):
         made = reader(*given)
         return (yield from made) if inspect.isgenerator(made) else made
-    ours = _FORKS.connection()
+    ours = _FORKS.connection(reader.__module__)
     pid, ended = 0, False
     try:
         ours.send((limits.seconds, limits.megabytes, reader, given))

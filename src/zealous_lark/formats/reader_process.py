@@ -1,7 +1,8 @@
 """The process that readers of files are forked from: `python -m zealous_lark.formats.reader_process SOCKET`.
 
-It has everything imported and never reads itself. For each byte and connection that come over its socket it forks; the
-child takes its limits, reads one file and is gone. It ends when who began it does.
+It has every reader imported and never reads itself. For each name of a module and connection that come over its socket
+it imports that module, once, and forks; the child takes its limits, reads one file and is gone. It ends when who began
+it does.
 """
 
 from __future__ import annotations
@@ -15,6 +16,7 @@ import socket
 import sys
 from collections.abc import Iterator
 from contextlib import suppress
+from importlib import import_module
 from multiprocessing.connection import Connection
 from pathlib import Path
 from typing import Any
@@ -23,6 +25,8 @@ from zealous_lark.formats import readers  # noqa: F401  so that no child has to
 from zealous_lark.formats.errors import BadFileError
 
 _MEGABYTE = 1_000_000
+_NAME_BYTES = 200
+"""A module's name is sent filled up with blanks, so that two of them are never read as one."""
 
 
 def main(descriptor: int) -> None:
@@ -30,9 +34,11 @@ def main(descriptor: int) -> None:
     signal.signal(signal.SIGCHLD, signal.SIG_IGN)  # nobody waits for a child
     with socket.socket(fileno=descriptor) as control:
         while True:
-            asked, connections, *_ = socket.recv_fds(control, 1, 1)
+            asked, connections, *_ = socket.recv_fds(control, _NAME_BYTES, 1)
             if not asked:
                 return
+            with suppress(ImportError):  # the child says so, when it is sent what it cannot find
+                import_module(asked.decode().strip())
             if os.fork() == 0:
                 control.close()
                 with suppress(EOFError, OSError):  # who asked has gone

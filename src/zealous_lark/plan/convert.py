@@ -328,7 +328,9 @@ def _chance(chance: Chance | None) -> r.ChancePart | None:
 
 
 def _way(way: WayHome) -> r.WayHomePart:
-    return r.WayHomePart(**asdict(way))
+    return r.WayHomePart(
+        height_m=way.height_m, mode=way.mode, ground_speed_ms=way.ground_speed_ms, landing_pct=way.landing_pct
+    )
 
 
 def _ways(ways: BestWayHome | None) -> r.BestWayHomePart | None:
@@ -351,7 +353,7 @@ def judge_plan(
     judgement = judge(situation_of(plan, known))
     a = judgement.assessment
     trip, height, reach = a.trip, a.return_height, a.reach
-    probes = Probes(a.situation)
+    probes = Probes(a)
     return r.ResultDocument(
         verdict=judgement.verdict,
         tightest=judgement.tightest.check.id,

@@ -47,11 +47,11 @@ def homeward(a: Assessment) -> Finding:
     # By automatic return it goes to where the home point was set, by hand to where a deck will be.
     straight_back = (s.flight.bearing_deg + 180) % 360
     course = straight_back if mode is SpeedMode.RTH else a.flyer.course_home(a.trip)[0]
-    head, cross = (float(x) for x in wind_components_ms(wind.speed_ms, wind.direction_deg, course))
-    along = "headwind" if head >= 0 else "tailwind"
     home = a.trip.ground_speed_home_ms
 
     def work(u: Units) -> tuple[str, ...]:
+        head, cross = (float(x) for x in wind_components_ms(wind.speed_ms, wind.direction_deg, course))
+        along = "headwind" if head >= 0 else "tailwind"
         lines = (
             f"Course home {angle(course)}, wind {u.speed(wind.speed_ms)} from {angle(wind.direction_deg)} "
             f"at {u.length(wind.height_m)}",
@@ -64,13 +64,14 @@ def homeward(a: Assessment) -> Finding:
         return (*lines, f"Ground speed: √(airspeed² − crosswind²) {sign} {along} = {u.speed(home)}")
 
     if math.isnan(home):
+        across = abs(float(wind_components_ms(wind.speed_ms, wind.direction_deg, course)[1]))
         return Finding(
             Status.FAIL,
             None,
             limit,
             share_of_floor(0, limit),
             lambda u: (
-                f"The crosswind on the way home, {u.speed(abs(cross))}, is as fast as the aircraft flies in "
+                f"The crosswind on the way home, {u.speed(across)}, is as fast as the aircraft flies in "
                 f"{mode_name(mode)}: it cannot hold the way home."
             ),
             work,
@@ -172,10 +173,10 @@ def first_leg(a: Assessment) -> Finding:
 
     def share(w: Wind, airspeed: float) -> float:
         # Both must be exceeded before it matters, so the lesser share is what is used.
-        away = float(angle_between_deg(w.direction_deg, s.flight.bearing_deg))
+        away = angle_between_deg(w.direction_deg, s.flight.bearing_deg)
         return min(share_of_ceiling(away, limit), share_of_ceiling(w.speed_ms, airspeed / 3))
 
-    off = float(angle_between_deg(wind.direction_deg, s.flight.bearing_deg))
+    off = angle_between_deg(wind.direction_deg, s.flight.bearing_deg)
     third = s.aircraft.airspeed_ms(s.flight.outbound_mode) / 3
     here, there = share(wind, 3 * third), share(above, 3 * third)
     used = max(here, there)
@@ -192,7 +193,7 @@ def first_leg(a: Assessment) -> Finding:
             return f"At the return height of {u.length(above.height_m)} the headwind home is {u.speed(above.speed_ms)}."
         if off > limit:
             return f"The first leg goes with the wind, but {blows} is under a third of your airspeed."
-        turns = float(angle_between_deg(above.direction_deg, s.flight.bearing_deg)) > 60
+        turns = angle_between_deg(above.direction_deg, s.flight.bearing_deg) > 60
         way, helps = "into" if off <= 60 else "across", "; the wind helps you home" if off <= 60 and not turns else ""
         return f"The first leg goes {way} the wind, {off:.0f}° off upwind{helps}."
 

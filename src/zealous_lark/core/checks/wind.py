@@ -202,7 +202,7 @@ def shear(a: Assessment) -> Finding:
     next_up = next((x.height_m for x in a.wind.levels if x.height_m > top.height_m), None)
 
     def turn_of(w: Wind) -> float:
-        return float(angle_between_deg(lowest.direction_deg, w.direction_deg))
+        return angle_between_deg(lowest.direction_deg, w.direction_deg)
 
     upper = max(flown, key=turn_of)
     turn = turn_of(upper)
@@ -213,7 +213,7 @@ def shear(a: Assessment) -> Finding:
         for w in flown
         if turn_of(w) > REVERSED_DEG
         and w.speed_ms > third
-        and float(angle_between_deg(w.direction_deg, s.flight.bearing_deg + 180)) < 90
+        and angle_between_deg(w.direction_deg, s.flight.bearing_deg + 180) < 90
     ]
     shown = above if above is not None and turn_of(above) > turn else upper
     turn = turn_of(shown)
@@ -266,7 +266,7 @@ def offshore(a: Assessment) -> Finding:
     if s.land is not None:
         shore = s.land.towards_water_deg
         outwards = outwards if shore is None else shore
-    off = float(angle_between_deg(wind.direction_deg + 180, outwards))
+    off = angle_between_deg(wind.direction_deg + 180, outwards)
     value = max(wind.speed_ms * math.cos(math.radians(off)), 0.0)
 
     def work(u: Units) -> tuple[str, ...]:

@@ -139,7 +139,7 @@ def differences(situation: Situation, units: Units = METRIC) -> tuple[Difference
     found = []
     for level in measured:
         there = profile.at(level.height_m)
-        turn = float(angle_between_deg(level.direction_deg, there.direction_deg))
+        turn = angle_between_deg(level.direction_deg, there.direction_deg)
         more = level.speed_ms - there.speed_ms
         at = f"At {units.length(level.height_m)} you measured {units.speed(level.speed_ms)}; "
         at += f"the forecast has {units.speed(there.speed_ms)}"
