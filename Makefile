@@ -34,7 +34,7 @@ test: $(VENV)/.dev $(STATIC) /usr/bin/chromium
 	$(VENV)/bin/mypy
 	$(VENV)/bin/lint-imports
 	cd frontend && npm run --silent format && npm run --silent lint && npm run --silent types && npm run --silent test
-	$(VENV)/bin/pytest -n 3 --dist worksteal --durations 10
+	PYTHONDONTWRITEBYTECODE= $(VENV)/bin/pytest -n 3 --dist worksteal --durations 10
 
 # What takes long: a thousand kills, the mutants of the core, many drawn plans.
 soak: $(VENV)/.dev

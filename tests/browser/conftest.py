@@ -13,7 +13,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Browser, BrowserContext, Locator, Page, expect, sync_playwright
 
-from tests.browser import serving
+from tests import lark
 from zealous_lark.demo.load import load_demo
 from zealous_lark.store import Database
 
@@ -59,7 +59,7 @@ class Server:
     def start(self) -> None:
         """Start and wait until it says that it is ready; the port stays the same from start to start."""
         words = ["serve"] if self.own else ["demo", "--today", self.today]
-        self.process, said = serving.start(self.folder, *words, "--port", str(self.port))
+        self.process, said = lark.start(self.folder, *words, "--port", str(self.port))
         found = re.search(r"http://127\.0\.0\.1:(\d+)", said)
         assert found, f"the server said {said!r}"
         self.port = int(found[1])

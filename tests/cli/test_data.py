@@ -2,16 +2,16 @@
 
 from __future__ import annotations
 
-import os
+import shutil
 import sqlite3
 import subprocess
-import sys
 from pathlib import Path
 
 import pytest
 
 from tests.conftest import NOW
-from zealous_lark.demo.load import load_demo
+from tests.lark import lark as run
+from tests.lark import start
 from zealous_lark.services import logbook
 from zealous_lark.store import Database
 from zealous_lark.store.database import FILE_NAME
@@ -19,19 +19,13 @@ from zealous_lark.store.flights import Filter
 
 
 def lark(folder: Path, *words: str, given: str = "") -> subprocess.CompletedProcess[str]:
-    return subprocess.run(
-        [sys.executable, "-c", "from zealous_lark.cli import main; main()", *words],
-        env={**os.environ, "LARK_DATA": str(folder)}, input=given, capture_output=True, text=True, check=False,
-    )  # fmt: skip
+    return run(*words, folder=folder, given=given)
 
 
 @pytest.fixture
-def folder(tmp_path: Path) -> Path:
+def folder(tmp_path: Path, kept_data: Path) -> Path:
     """A data folder with the demo's sessions and flights in it."""
-    made = Database(tmp_path / "own")
-    made.migrate()
-    load_demo(made, NOW)
-    made.close()
+    shutil.copytree(kept_data / "demo", tmp_path / "own")
     return tmp_path / "own"
 
 
@@ -99,14 +93,8 @@ def test_rubbish_is_no_archive_and_no_backup(folder: Path, tmp_path: Path) -> No
 
 
 def test_serving_makes_the_backup_of_the_day(folder: Path) -> None:
-    running = subprocess.Popen(
-        [sys.executable, "-c", "from zealous_lark.cli import main; main()", "serve", "--port", "0"],
-        env={**os.environ, "LARK_DATA": str(folder)}, stdout=subprocess.PIPE, text=True,
-    )  # fmt: skip
-    try:
-        assert running.stdout is not None
-        assert "Lark is ready" in running.stdout.readline()
-    finally:
-        running.kill()
-        running.wait()
+    running, said = start(folder, "serve", "--port", "0")
+    running.kill()
+    running.join()
+    assert "Lark is ready" in said
     assert len(list((folder / "backups").glob("lark-*.db"))) == 1

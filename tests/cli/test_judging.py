@@ -1,26 +1,14 @@
 """The command line, as a shell sees it."""
 
 import json
-import subprocess
-import sys
 from pathlib import Path
 from typing import Any
 
 import pytest
 
+from tests.lark import lark
 from tests.make import EXAMPLES
 from zealous_lark.plan import judge_plan, read_plan, schema
-
-
-def lark(*words: str, given: str | bytes = b"") -> subprocess.CompletedProcess[str]:
-    raw = given.encode() if isinstance(given, str) else given
-    done = subprocess.run(
-        [sys.executable, "-c", "from zealous_lark.cli import main; main()", *words],
-        input=raw,
-        capture_output=True,
-        check=False,
-    )
-    return subprocess.CompletedProcess(words, done.returncode, done.stdout.decode(), done.stderr.decode())
 
 
 def with_change(plan: dict[str, Any], part: str, **values: Any) -> str:

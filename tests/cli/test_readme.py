@@ -10,7 +10,7 @@ from pathlib import Path
 import click
 import pytest
 
-from tests.cli.test_judging import lark
+from tests.lark import lark
 from tests.make import EXAMPLES, ROOT
 from zealous_lark.cli import lark as group
 

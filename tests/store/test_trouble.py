@@ -10,6 +10,7 @@ import subprocess
 import sys
 from collections.abc import Iterator
 from contextlib import closing, contextmanager
+from multiprocessing.process import BaseProcess
 from pathlib import Path
 
 import httpx
@@ -17,6 +18,8 @@ import pytest
 from sqlalchemy import event
 
 from tests.conftest import NOW
+from tests.lark import end, start
+from tests.lark import lark as run
 from tests.store.test_store import at_revision, copied
 from zealous_lark.services import sessions
 from zealous_lark.store import Database, backup
@@ -29,25 +32,18 @@ REVISIONS = [f"{n:04d}" for n in range(1, 9)]
 
 
 def lark(folder: Path, *words: str) -> subprocess.CompletedProcess[str]:
-    return subprocess.run(
-        [sys.executable, "-c", "from zealous_lark.cli import main; main()", *words],
-        env={**os.environ, "LARK_DATA": str(folder)}, capture_output=True, text=True, check=False, timeout=120,
-    )  # fmt: skip
+    return run(*words, folder=folder)
 
 
 @contextmanager
-def running(folder: Path, *words: str) -> Iterator[tuple[subprocess.Popen[str], str]]:
+def running(folder: Path, *words: str, log: Path | None = None) -> Iterator[tuple[BaseProcess, str]]:
     """`lark` in a process of its own, and its address."""
-    process = subprocess.Popen(
-        [sys.executable, "-c", "from zealous_lark.cli import main; main()", *words, "--port", "0"],
-        env={**os.environ, "LARK_DATA": str(folder)}, stdout=subprocess.PIPE, text=True,
-    )  # fmt: skip
-    assert process.stdout is not None
+    process, said = start(folder, *words, "--port", "0", log=log)
     try:
-        yield process, process.stdout.readline().split(" on ")[1].split()[0]
+        yield process, said.split(" on ")[1].split()[0]
     finally:
         process.kill()
-        process.wait()
+        process.join()
 
 
 @pytest.fixture
@@ -194,8 +190,7 @@ def test_nothing_is_replaced_under_a_running_lark_which_ends_in_order(own: Path)
             assert "Lark is running" in done.stderr
         assert httpx.delete(f"{address}/api/sessions/1").status_code == 204
         assert (own / f"{FILE_NAME}-wal").is_file()
-        process.send_signal(signal.SIGTERM)
-        assert process.wait(30) == 0
+        assert end(process) == 0
         assert not (own / f"{FILE_NAME}-wal").exists()
     with closing(sqlite3.connect(own / FILE_NAME)) as db:
         assert db.execute("SELECT deleted_at IS NOT NULL FROM sessions WHERE id = 1").fetchone() == (1,)
@@ -286,24 +281,13 @@ def test_a_backup_that_is_not_sound_is_not_kept(own: Path) -> None:
 
 def test_the_log_of_the_demo_names_no_place(tmp_path: Path) -> None:
     """Not even where weather is asked for: libraries write whole addresses into theirs."""
-    with (tmp_path / "log").open("w") as log:
-        words = "import sys; sys.argv = ['lark', 'demo', '--port', '0', '--log-level', 'info']"
-        process = subprocess.Popen(
-            [sys.executable, "-c", f"{words}; from zealous_lark.cli import main; main()"],
-            env={**os.environ, "LARK_DATA": str(tmp_path)}, stdout=subprocess.PIPE, stderr=log, text=True,
-        )  # fmt: skip
-        try:
-            assert process.stdout is not None
-            address = process.stdout.readline().split(" on ")[1].split()[0]
-            plan = httpx.get(f"{address}/api/sessions/1").json()["plan"]
-            sources = httpx.get(f"{address}/api/weather/sources").json()["sources"]
-            fetched = httpx.post(
-                f"{address}/api/weather/fetch", json={"source": sources[0]["key"], "plan": plan}, timeout=30
-            )
-            assert fetched.status_code < 500, fetched.text
-        finally:
-            process.kill()
-            process.wait()
+    with running(tmp_path, "demo", "--log-level", "info", log=tmp_path / "log") as (_, address):
+        plan = httpx.get(f"{address}/api/sessions/1").json()["plan"]
+        sources = httpx.get(f"{address}/api/weather/sources").json()["sources"]
+        fetched = httpx.post(
+            f"{address}/api/weather/fetch", json={"source": sources[0]["key"], "plan": plan}, timeout=30
+        )
+        assert fetched.status_code < 500, fetched.text
     said = (tmp_path / "log").read_text()
     assert "GET /api/sessions/1 200" in said
     assert str(plan["site"]["latitude"]) not in said

@@ -10,15 +10,19 @@ from flask.testing import FlaskClient
 
 from tests.conftest import NOW
 from tests.flying import event, number, send
-from zealous_lark.demo.load import load_demo
 from zealous_lark.demo.scenario import ZONE
 from zealous_lark.services.decisions import OPEN
 from zealous_lark.store import Database
 
 
 @pytest.fixture
-def session(client: FlaskClient, database: Database) -> dict[str, Any]:
-    load_demo(database, NOW)
+def database(demo: Database) -> Database:
+    """Here a database is one with the demo in it."""
+    return demo
+
+
+@pytest.fixture
+def session(client: FlaskClient) -> dict[str, Any]:
     found = client.get("/api/sessions").json["sessions"]
     return next(s for s in found if "first light" in s["title"])
 

@@ -6,8 +6,10 @@ Some of each operation here, with a seed that stays; many in `make soak` (LARK_R
 from __future__ import annotations
 
 import os
+import shutil
 from collections.abc import Iterator
 from contextlib import suppress
+from pathlib import Path
 
 import pytest
 import schemathesis
@@ -19,7 +21,6 @@ from schemathesis.checks import not_a_server_error
 from schemathesis.specs.openapi.checks import content_type_conformance, status_code_conformance
 
 from tests.conftest import NOW
-from zealous_lark.demo.load import load_demo
 from zealous_lark.store import Database
 from zealous_lark.web import create_app
 
@@ -30,11 +31,11 @@ SHARES = 4
 
 
 @pytest.fixture(scope="module")
-def generated_app(tmp_path_factory: pytest.TempPathFactory) -> Iterator[APIFlask]:
+def generated_app(tmp_path_factory: pytest.TempPathFactory, kept_data: Path) -> Iterator[APIFlask]:
     """The application on the demo's data, which the requests change as they like."""
-    db = Database(tmp_path_factory.mktemp("generated"))
-    db.migrate()
-    load_demo(db, NOW)
+    folder = tmp_path_factory.mktemp("generated") / "data"
+    shutil.copytree(kept_data / "demo", folder)
+    db = Database(folder)
     yield create_app(db, clock=lambda: NOW)
     db.close()
 
