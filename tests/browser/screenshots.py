@@ -54,7 +54,7 @@ def frost(page: Page) -> None:
 
 
 def to_the_land(page: Page) -> None:
-    page.get_by_role("group", name=re.compile("^Section towards")).wait_for()
+    page.get_by_role("group", name=re.compile("^Side view towards")).wait_for()
 
 
 def to_the_section(page: Page) -> None:
@@ -63,7 +63,7 @@ def to_the_section(page: Page) -> None:
     field.press("Enter")
     page.get_by_role("textbox", name="Bearing out", exact=True).fill("50")
     page.get_by_role("textbox", name="Bearing out", exact=True).press("Enter")
-    page.get_by_role("group", name=re.compile("^Section towards 050")).wait_for()
+    page.get_by_role("group", name=re.compile("^Side view towards 050")).wait_for()
     page.evaluate(
         "[...document.querySelectorAll('h3')].find((h) => h.textContent.startsWith('Section')).scrollIntoView()"
     )

@@ -26,7 +26,7 @@ def test_what_a_new_forecast_changed_is_shown_and_put_back(page: Page) -> None:
     change = told.get_by_role("row").filter(has_text="Verdict")
     expect(change).to_contain_text(re.compile(f"^Verdict\\s*{before}\\s*→\\s*Don’t launch"))
     expect(verdict(page)).to_contain_text("Don’t launch")
-    told.get_by_role("button", name="Put it back as it was").click()
+    told.get_by_role("button", name="Undo").click()
     expect(field(page, "Wind at 10 m")).to_have_value(was)
     expect(verdict(page)).to_contain_text(before)
     saved(page)

@@ -130,7 +130,7 @@ def test_zones_and_terrain_come_in_and_the_place_goes_out_and_back(page: Page, t
     with page.expect_file_chooser() as chooser:
         page.get_by_text("Bring in a terrain").click()
     chooser.value.set_files(broken)
-    expect(page.get_by_role("alert")).to_contain_text("allowed: a GeoTIFF")
+    expect(page.get_by_role("alert")).to_contain_text("needs a GeoTIFF")
     expect(page.get_by_role("region", name="Terrain")).to_contain_text("sarvik-terrain.tif: 36 m to 77 m")
 
     with page.expect_download() as download:
@@ -214,7 +214,7 @@ def test_by_touch_on_a_phone(phone: Page) -> None:
     fly_there(phone, "Quarry edge")
     look_at(phone, "Map")
     expect(phone.get_by_role("region", name="Plan view of the session")).to_be_visible()
-    section = phone.get_by_role("group", name=re.compile("^Section towards 240°"))
+    section = phone.get_by_role("group", name=re.compile("^Side view towards 240°"))
     expect(section).to_be_visible()
     assert phone.evaluate("document.documentElement.scrollWidth") <= 390
 

@@ -442,7 +442,7 @@ def test_questions_for_the_site_are_answered_there(page: Page) -> None:
 def test_the_chance_is_said_beside_the_verdict(page: Page) -> None:
     open_session(page, "Frozen bog in January")
     expect(verdict(page)).to_contain_text("Don’t launch")
-    expect(verdict(page)).to_contain_text(re.compile(r"home above 30% in \d{1,2} of 100"))
+    expect(verdict(page)).to_contain_text(re.compile(r"Chance of landing with 30% or more: \d{1,2} in 100"))
     look_at(page, "Battery")
     expect(page.get_by_text(re.compile(r"\d{1,2} of 100 simulated flights land with 30% or more"))).to_be_visible()
 
@@ -634,7 +634,7 @@ def test_a_typed_wire_stands_in_the_section_and_in_the_verdict(page: Page) -> No
     expect(verdict(page)).to_contain_text("The way out goes into the wires (11 m), 45 m out")
     look_at(page, "Map")
     expect(page.get_by_role("heading", name="What stands in the way")).to_be_visible()
-    cut = page.get_by_role("group", name=re.compile("^Section towards 250"))
+    cut = page.get_by_role("group", name=re.compile("^Side view towards 250"))
     expect(cut).to_have_accessible_name(re.compile("wires"))
 
 

@@ -54,7 +54,7 @@ HEAD = b"time,height_m,speed_ms,gust_ms,direction_deg\n"
         (HEAD + b"2026-09-27T06:00Z,10,-3,,240\n", "row 2, speed_ms: -3"),
         (HEAD + b"2026-09-27T06:00Z,10,nan,,240\n", "row 2, speed_ms: nan"),
         (HEAD + b"2026-09-27T06:00Z,10,3,2,240\n", "row 2: a gust under the mean speed"),
-        (HEAD + b"2026-09-27T06:00Z,10,3,,\n", "row 2: a speed without direction_deg"),
+        (HEAD + b"2026-09-27T06:00Z,10,3,,\n", "row 2: a wind speed without direction_deg"),
         (HEAD + b"2026-09-27T06:00Z,10,3,,240,7\n", "row 2: 6 values"),
         (b"\xff\xfe", "bytes after row 0 that are not UTF-8"),
     ],

@@ -273,7 +273,7 @@ def test_a_backup_that_is_not_sound_is_not_kept(own: Path) -> None:
         db.execute("PRAGMA foreign_keys=OFF")
         db.execute("INSERT INTO upkeep (kit_id, document, created_at) VALUES (999, '{}', '2026-01-01')")
         db.commit()
-    with pytest.raises(backup.BadBackupError, match="belong to nothing"):
+    with pytest.raises(backup.BadBackupError, match="links lead nowhere"):
         backup.back_up(own, NOW)
     assert backup.list_backups(own) == []
     assert not list((own / "backups").glob("*.part"))

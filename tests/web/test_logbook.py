@@ -297,7 +297,7 @@ def test_a_track_from_elsewhere_is_refused(client: FlaskClient) -> None:
     uid = added(client, latitude=60.0, longitude=20.0)["uid"]
     answer = put_track(client, uid, as_gpx(there_and_back(), NOW))
     assert answer.status_code == 422
-    assert "km away" in answer.json["refusals"][0]["given"]
+    assert "km from" in answer.json["refusals"][0]["given"]
 
 
 def test_the_logbook_as_files_read_by_others(client: FlaskClient) -> None:

@@ -91,7 +91,7 @@ def test_the_same_seed_gives_the_same_day(client: FlaskClient, plan_dict: dict[s
     [
         ("slow", "it did not answer within 0.5 s"),
         ("down", "it answered 503 SERVICE UNAVAILABLE"),
-        ("rubbish", "what it sent is no forecast"),
+        ("rubbish", "it sent an invalid forecast"),
     ],
 )
 @pytest.mark.parametrize("source", ["forecast", "station"])

@@ -2,6 +2,7 @@ import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tansta
 import { keepPlan, keptPlan } from "../flight/record";
 import { allSaved } from "../editing/opened";
 import type { Units } from "../units/units";
+import { refusalWords } from "./refusals";
 import { client, Problem, take, type Airborne, type FlightEntry, type FlightTrack } from "./client";
 
 /** What the flight clock and the emergency cards need. Kept on the device: out of reach, that is given. */
@@ -204,7 +205,7 @@ export async function sendTrack(
 
 function inWords(message: string, refusals: TrackLine["refusals"]): string {
   const first = refusals[0];
-  return first ? `${message} Given ${first.given}; allowed: ${first.allowed}.` : message;
+  return first ? `${message} ${refusalWords(first)}` : message;
 }
 
 export async function tableHead(file: File) {

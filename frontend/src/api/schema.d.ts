@@ -7560,7 +7560,7 @@ export interface components {
             packs: number[] | null;
             /**
              * Risky
-             * @description A shot that may cost the aircraft: the card is swapped before it.
+             * @description A risky shot: the memory card is swapped before it.
              * @default false
              */
             risky: boolean;

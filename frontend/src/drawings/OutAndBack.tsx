@@ -36,7 +36,7 @@ function windWord(course: number, from: number): string {
 function reading(energy: Energy, result: Result): string {
   if (energy.blocked) {
     const way = energy.blocked === "outbound" ? "out" : "home";
-    return `The way ${way} makes no headway against the wind.`;
+    return `No headway against the wind on the flight ${way}.`;
   }
   const turn = atTheTurn(energy);
   const parts = [`Lands with ${Math.round(energy.landing_pct!)}% of charge.`];

@@ -59,7 +59,7 @@ export function Section({
     <Figure
       height={HEIGHT}
       handles
-      label={`Section towards ${bearing(section.bearing_deg)}. ${summary}`}
+      label={`Side view towards ${bearing(section.bearing_deg)}. ${summary}`}
       draw={(width) => {
         const x = scaleLinear([0, far], [MARGIN.left, width - MARGIN.right]);
         const y = scaleLinear([low, high], [HEIGHT - MARGIN.bottom, MARGIN.top]);

@@ -1,5 +1,6 @@
 import { changedByServer, sessionDocument } from "../editing/opened";
 import { client, Problem, take, type FlightEvent } from "../api/client";
+import { refusalWords } from "../api/refusals";
 import {
   forgetFlight,
   keepFlight,
@@ -55,7 +56,9 @@ async function send(record: FlightRecord, by: Put): Promise<Outcome> {
     await by(record.uid, { session: record.session, decision: record.decision, events });
   } catch (error) {
     if (error instanceof Problem && error.status >= 400 && error.status < 500)
-      return { refused: error.refusals[0]?.allowed ?? error.message };
+      return {
+        refused: error.refusals[0] ? refusalWords(error.refusals[0]) : error.message,
+      };
     return "out_of_reach";
   }
   // Meanwhile more may have happened: only what was sent now is marked.

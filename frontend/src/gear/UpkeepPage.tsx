@@ -146,7 +146,7 @@ function DueList({ record }: { record: Upkeep }) {
         ))}
       </Box>
       <Typography variant="body2" sx={{ mt: 0.5 }}>
-        Intervals are common practice; the aircraft’s manual goes before them.
+        Intervals are common practice; the aircraft’s manual comes first.
       </Typography>
     </Alert>
   );

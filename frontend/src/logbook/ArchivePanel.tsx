@@ -5,6 +5,7 @@ import Typography from "@mui/material/Typography";
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { BYTES } from "../api/flights";
+import { refusalWords } from "../api/refusals";
 import { Panel } from "../shell/Panel";
 import { FileButton } from "../inputs/FileButton";
 
@@ -25,7 +26,7 @@ export function ArchivePanel() {
       const first = refusals?.[0];
       setSaid({
         bad: true,
-        words: first ? `${message} Given ${first.given}; allowed: ${first.allowed}.` : message,
+        words: first ? `${message} ${refusalWords(first)}` : message,
       });
     } catch {
       setSaid({ bad: true, words: "Can’t reach Lark’s server; nothing was changed." });

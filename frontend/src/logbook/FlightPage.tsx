@@ -249,9 +249,7 @@ function Events({ events }: { events: OpenedFlight["events"] }) {
             <Box component="span" sx={{ fontVariantNumeric: "tabular-nums", mr: 1.5 }}>
               {inClock(e.at_s)}
             </Box>
-            {e.kind === "call"
-              ? `Called: ${WORDS[e.text as Call]?.large ?? e.text}`
-              : KINDS[e.kind]}
+            {e.kind === "call" ? `Alert: ${WORDS[e.text as Call]?.large ?? e.text}` : KINDS[e.kind]}
             {e.value != null &&
               (["distance", "signal"].includes(e.kind)
                 ? ` ${written(e.value, "length", units)}`

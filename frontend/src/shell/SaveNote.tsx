@@ -1,6 +1,7 @@
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import type { SaveState } from "../editing/openDocument";
+import { refusalWords } from "../api/refusals";
 import { whereKept } from "./device";
 
 export function SaveNote({ saving, again }: { saving: SaveState; again: () => void }) {
@@ -8,7 +9,7 @@ export function SaveNote({ saving, again }: { saving: SaveState; again: () => vo
     return (
       <Typography role="alert" variant="body2" color="error">
         Not saved: {saving.problem.message} {whereKept()}{" "}
-        {saving.problem.refusals.map((r) => `${r.key}: ${r.allowed}. `)}
+        {saving.problem.refusals.map((r) => `${refusalWords(r)} `)}
         <Button size="small" onClick={again}>
           Try again
         </Button>

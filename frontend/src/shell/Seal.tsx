@@ -61,8 +61,8 @@ function Details(judged: Judged) {
       >
         {result?.chance && (
           <>
-            home above {result.reserve_pct}% in{" "}
-            <b>{inHundred(result.chance.above_reserve)} of 100</b> ·{" "}
+            Chance of landing with {result.reserve_pct}% or more:{" "}
+            <b>{inHundred(result.chance.above_reserve)} in 100</b> ·{" "}
           </>
         )}
         {weatherAge(plan, now)}

@@ -5,6 +5,7 @@ import LinearProgress from "@mui/material/LinearProgress";
 import Typography from "@mui/material/Typography";
 import { Link } from "react-router";
 import type { Problem } from "../api/client";
+import { refusalWords } from "../api/refusals";
 
 export function Waiting({ what }: { what: string }) {
   return (
@@ -48,9 +49,7 @@ export function ProblemNote({
       {(problem.refusals ?? []).length > 0 && (
         <Box component="ul" sx={{ m: 0, pl: 2.5 }}>
           {problem.refusals.map((r) => (
-            <li key={r.key}>
-              <b>{r.key}</b>: given {r.given}; allowed: {r.allowed}
-            </li>
+            <li key={r.key}>{refusalWords(r)}</li>
           ))}
         </Box>
       )}

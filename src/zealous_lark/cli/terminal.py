@@ -76,5 +76,5 @@ def print_result(plan: PlanDocument, result: ResultDocument, units: Units) -> No
         left = ", ".join(f"{leg.name.replace('_', ' ')} {percent(leg.charge_after_pct)}" for leg in result.energy.legs)
         console.print(f"Charge after each leg: {left}.")
     if result.turn_back is not None:
-        console.print(f"Turn back from the far point by {percent(result.turn_back.charge_pct)}.")
+        console.print(f"Turn back at {percent(result.turn_back.charge_pct)}.")
     console.print(CAUTION, style="dim")

@@ -108,7 +108,7 @@ QUESTIONS: tuple[Question, ...] = (
              "Water gets into motors and sensors, and snow fools the sensors that look down.",
              _one("accept_light_rain", ("Don't launch", False), ("A few minutes, then dry it", True))),
     Question("water", "How far out over water?",
-             "A forced landing over water is a loss.",
+             "A forced landing in water loses the aircraft.",
              _one("water_distance_m", ("200 m", 200.0), ("100 m", 100.0), ("400 m", 400.0))),
     Question("headway", "What is the lowest ground speed home you accept?",
              "The speed left over after a gust is all that brings it home.",

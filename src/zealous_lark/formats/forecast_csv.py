@@ -122,7 +122,7 @@ def _number(cell: str, name: str, column: _Column, line: int, mark: str) -> floa
         value = math.nan
     if not column.least <= value <= column.most:
         raise BadFileError(
-            f"row {line}, {name}: {cell}", f"a number that is from {column.least:g} to {column.most:g} in SI"
+            f"row {line}, {name}: {cell}", f"a number from {column.least:g} to {column.most:g} in SI units"
         )
     return value
 
@@ -132,7 +132,9 @@ def _level(said: dict[str, float], line: int) -> WindLevel | None:
         return None
     for needed in ("height_m", "direction_deg"):
         if needed not in said:
-            raise BadFileError(f"row {line}: a speed without {needed}", "height and direction beside each speed")
+            raise BadFileError(
+                f"row {line}: a wind speed without {needed}", "a height and a direction with each wind speed"
+            )
     gust = said.get("gust_ms")
     if gust is not None and gust < said["speed_ms"]:
         raise BadFileError(f"row {line}: a gust under the mean speed", "a gust of the mean speed or more")

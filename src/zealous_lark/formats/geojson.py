@@ -29,7 +29,7 @@ def read_json(data: bytes) -> Any:
 
 
 def _no_constant(name: str) -> None:
-    raise ValueError(f"{name} is no number")
+    raise ValueError(f"{name} is not a number")
 
 
 def read_features(data: bytes) -> list[dict[str, Any]]:

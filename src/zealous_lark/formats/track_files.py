@@ -221,7 +221,9 @@ def read_gpx_track(data: bytes) -> Reading:
             yield min(at + _PIECE, len(data)) / len(data)
         parser.close()
     except DefusedXmlException:
-        raise BadFileError("XML with a document type or entities", "plain GPX 1.1 without them") from None
+        raise BadFileError(
+            "a document type or entities, which Lark doesn't read", "plain GPX 1.1 without them"
+        ) from None
     except (SAXException, UnicodeError, LookupError) as error:  # LookupError: an encoding that nobody knows
         raise BadFileError(f"XML that cannot be read ({error})", "GPX 1.1") from None
     if handler.root != "gpx":

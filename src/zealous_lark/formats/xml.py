@@ -15,7 +15,9 @@ def parsed(data: bytes, what: str) -> Element:
     try:
         root: Element = fromstring(data, forbid_dtd=True)
     except DefusedXmlException:
-        raise BadFileError("XML with a document type or entities", f"plain {what} without them") from None
+        raise BadFileError(
+            "a document type or entities, which Lark doesn't read", f"plain {what} without them"
+        ) from None
     except (ParseError, ValueError, UnicodeError, LookupError, RecursionError) as error:
         raise BadFileError(f"XML that cannot be read ({error})", what) from None
     return root

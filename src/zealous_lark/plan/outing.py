@@ -50,7 +50,7 @@ class OutingPart(Part):
     packs: Annotated[list[int], Field(max_length=40)] | None = None
     shots: Annotated[list[ShotPart], Field(max_length=MOST_SUBJECTS)] = Field(default=[])
     flights: Annotated[list[HandFlightPart], Field(max_length=20)] | None = None
-    risky: bool = Field(False, description="A shot that may cost the aircraft: the card is swapped before it.")
+    risky: bool = Field(False, description="A risky shot: the memory card is swapped before it.")
     first_flights: bool = False
 
     @model_validator(mode="after")

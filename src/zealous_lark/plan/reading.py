@@ -36,7 +36,7 @@ class Refusal:
     allowed: str
 
     def __str__(self) -> str:
-        return f"{self.key}: given {self.given}; allowed: {self.allowed}"
+        return f"{self.key}: {self.given} given; needs {self.allowed}"
 
 
 class PlanRefusedError(ValueError):
@@ -107,7 +107,7 @@ def _allowed_by(node: dict[str, Any]) -> str:
     kind = node.get("type", "")
     if kind in ("number", "integer"):
         bounds = _bounds(node, "minimum", "maximum", "exclusiveMinimum", "exclusiveMaximum")
-        return f"{'a whole' if kind == 'integer' else 'a finite'} number {bounds}".strip()
+        return f"{'a whole' if kind == 'integer' else 'a'} number {bounds}".strip()
     if node.get("format") == "date-time":
         return _WHEN
     if kind == "array":
@@ -142,7 +142,7 @@ def _refusal(model: type[BaseModel], error: ErrorDetails) -> Refusal:
         return Refusal(key, "text that is not JSON", f"a JSON document ({detail})")
     if kind == "extra_forbidden":
         known = [k for node in _schemas_at(model, location[:-1]) for k in node.get("properties", {})]
-        return Refusal(key, _shown(error["input"]), f"no such key here; known are {', '.join(known)}")
+        return Refusal(key, _shown(error["input"]), f"no such key here; use one of {', '.join(known)}")
     nodes = _schemas_at(model, location)
     allowed = " or ".join(dict.fromkeys(_allowed_by(node) for node in nodes))
     if kind == "missing":

@@ -34,7 +34,7 @@ def said(db: Database, session_id: int, name: str) -> dict[str, Answer]:
         raise NotAllowedError("list", name, ", ".join(LISTS))
     with db.transaction() as s:
         if sessions.find(s, session_id) is None:
-            raise NotHereError(f"there is no session {session_id}; it may have been deleted")
+            raise NotHereError(f"session {session_id} doesn't exist; it may have been deleted")
         return stored.every(s, session_id, name)
 
 

@@ -9,5 +9,5 @@ class NotAllowedError(ValueError):
     """An action that is refused; `key` names the field to correct."""
 
     def __init__(self, key: str, given: str, allowed: str) -> None:
-        super().__init__(f"{key}: given {given}; allowed: {allowed}")
+        super().__init__(f"{key}: {given} given; needs {allowed}")
         self.key, self.given, self.allowed = key, given, allowed

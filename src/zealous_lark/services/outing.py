@@ -325,7 +325,7 @@ def calendar(db: Database, session_id: int, now: datetime) -> tuple[str, bytes]:
         )  # fmt: skip
     begin = by_moment[Moment.ARRIVE].at
     end = by_moment[Moment.TAKE_OFF].at + timedelta(minutes=ready.outing.on_site_min)
-    about = f"First take-off {plan.takeoff_at:%H:%M}. Judge it again on site, on what you measure there."
+    about = f"First take-off {plan.takeoff_at:%H:%M}. Check it again on site with what you measure there."
     entries.append(Entry(f"session-{session_id}@zealous-lark", begin, end, plan.title, about, place))
     return plan.title, write_calendar(entries, now)
 

@@ -94,7 +94,7 @@ def _find(db: Database, session_id: int) -> Session:
     with db.transaction() as s:
         found = sessions.find(s, session_id)
     if found is None:
-        raise NotHereError(f"there is no session {session_id}; it may have been deleted")
+        raise NotHereError(f"session {session_id} doesn't exist; it may have been deleted")
     return found
 
 
@@ -191,7 +191,7 @@ def save_session(
     with db.transaction() as s:
         saved = sessions.save(s, session_id, headline(plan), _text(plan), revision, now)
     if saved is None:
-        raise NotHereError(f"there is no session {session_id}; it may have been deleted")
+        raise NotHereError(f"session {session_id} doesn't exist; it may have been deleted")
     return _opened(db, saved, now, units)
 
 
@@ -207,7 +207,7 @@ def delete_session(db: Database, session_id: int, now: datetime) -> None:
     """Take a session off the list. It is kept, so that it can be brought back. Raises NotHereError."""
     with db.transaction() as s:
         if not sessions.set_deleted(s, session_id, now):
-            raise NotHereError(f"there is no session {session_id}; it may have been deleted already")
+            raise NotHereError(f"session {session_id} doesn't exist; it may have been deleted already")
 
 
 def restore_session(db: Database, session_id: int) -> None:

@@ -81,7 +81,7 @@ def attach(
         away = bearing_and_distance(entry.latitude, entry.longitude, *first)[1]
         if away > FAR_M:
             raise NotAllowedError(
-                "file", f"a track that begins {away / 1000:.0f} km away", "one that begins at this flight's place"
+                "file", f"a track that starts {away / 1000:.0f} km from this flight's place", "the track of this flight"
             )
     facts = facts_of(track, _power_of(flight))
     yield Progress(0.9)

@@ -1,4 +1,4 @@
-"""An aircraft that speaks MAVLink over UDP: listened to, never spoken to.
+"""An aircraft that speaks MAVLink over UDP: read only, Lark never sends it commands.
 
 Messages are those of the common dialect; the return height is the parameter RTL_ALT in centimetres, as open flight
 controllers name it.

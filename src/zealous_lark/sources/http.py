@@ -60,7 +60,7 @@ def _read(body: bytes) -> ForecastPart:
     except PlanRefusedError as error:
         first = error.refusals[0]
         raise SourceFailedError(
-            f"what it sent is no forecast: {first.key} is {first.given}, allowed is {first.allowed}"
+            f"it sent an invalid forecast ({first.key} is {first.given}; it should be {first.allowed})"
         ) from None
 
 

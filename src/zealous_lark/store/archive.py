@@ -39,7 +39,7 @@ class BadArchiveError(Exception):
     """An archive that is refused: what was found, and what is allowed."""
 
     def __init__(self, given: str, allowed: str = _ALLOWED) -> None:
-        super().__init__(f"given {given}; allowed: {allowed}")
+        super().__init__(f"it has {given}; it needs {allowed}")
         self.given, self.allowed = given, allowed
 
 

@@ -109,7 +109,7 @@ def check(path: Path) -> None:
             if sound != "ok":
                 raise BadBackupError(f"{path} is damaged: {sound}")
             if db.execute("PRAGMA foreign_key_check").fetchone() is not None:
-                raise BadBackupError(f"{path} is damaged: rows that belong to nothing")
+                raise BadBackupError(f"{path} is damaged: it has records whose links lead nowhere. Use another backup")
             revision = db.execute("SELECT version_num FROM alembic_version").fetchone()
     except sqlite3.DatabaseError as error:
         raise BadBackupError(f"{path} is no database of Lark's ({error})") from None

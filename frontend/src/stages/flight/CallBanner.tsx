@@ -54,11 +54,11 @@ export function CallBanner({
       </Typography>
       <Typography>
         {call === "fast"
-          ? `Look at: ${reasons.join("; ")}.`
+          ? `Possible causes: ${reasons.join("; ")}.`
           : call
             ? WORDS[call].small
             : turned
-              ? "Watch the aircraft, not this."
+              ? "Watch the aircraft, not the screen."
               : "Alerts will sound. Watch the aircraft, not the screen."}
       </Typography>
       {calls.length > 1 && (

@@ -58,7 +58,7 @@ const FIELDS: Record<string, [label: string, kind: Kind]> = {
   "settings.rth_altitude_m": ["Return height", "length"],
   "settings.max_altitude_m": ["Height limit", "length"],
   "settings.max_distance_m": ["Distance limit", "length"],
-  "settings.lost_link": ["When the link is lost", LOST_LINK],
+  "settings.lost_link": ["Lost-link action", LOST_LINK],
   "settings.satellites": ["Satellites", "count"],
   "settings.home_point_set": ["Home point", "words"],
   "settings.compass_checked": ["Compass", "words"],

@@ -301,7 +301,7 @@ function ValueField({
                 : "inherit",
         }}
       >
-        {STATUS[value.status]} {value.sentence} Wanted: {value.wanted}.
+        {STATUS[value.status]} {value.sentence} Needs {value.wanted}.
       </Typography>
     </Box>
   );

@@ -39,7 +39,7 @@ def _way_home(a: Assessment, u: Units) -> list[str]:
         if speed > 0:
             lines.append(f"Ground speed home: {u.speed(speed)}.")
         if lower > max(speed, 0) + WORTH_COMING_DOWN_MS or (lower > 0 and not speed > 0):
-            lines.append(f"Down at {u.length(_clear(a))} it makes {u.speed(lower)}.")
+            lines.append(f"At {u.length(_clear(a))}: {u.speed(lower)}.")
     return lines
 
 
@@ -57,7 +57,7 @@ def _best_way(a: Assessment, u: Units) -> list[str]:
     if ways.fastest is not None:
         w = ways.fastest
         return [f"Quickest home: {u.length(w.height_m)}, {mode_name(w.mode)}, only {u.speed(w.ground_speed_ms)}."]
-    return ["By the forecast it makes no way home at any height that clears: land while you can."]
+    return ["By the forecast it can't get home at any clear height: land while you can."]
 
 
 def _clear(a: Assessment) -> float:
@@ -75,7 +75,7 @@ def _charge(a: Assessment, card: FlightCard | None) -> list[str]:
     if card is not None and card.home is not None:
         far = s.flight.distance_m
         lines.append(f"Turn back from the far point at {percent(card.reserve_pct + card.home.pct(far))}.")
-        lines.append(f"At {percent(card.forced_pct)} it lands where it is.")
+        lines.append(f"At {percent(card.forced_pct)} it lands itself, wherever it is.")
     return lines
 
 

@@ -101,7 +101,7 @@ export function ControllerInputs({ plan, result, change }: InputProps) {
     >
       <QuantityInput
         label="Return height"
-        hint={best == null ? "no height works" : `${written(best, "length", units)} would do`}
+        hint={best == null ? "no height works" : `recommended ${written(best, "length", units)}`}
         quantity="length"
         value={settings.rth_altitude_m}
         min={0}

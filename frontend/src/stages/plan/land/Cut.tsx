@@ -36,11 +36,11 @@ export function Cut({
       {section.error && <ProblemNote problem={section.error as Problem} />}
       <Box sx={{ display: "flex", alignItems: "center", gap: 1.5, mt: 1 }}>
         <Typography component="h3" sx={{ fontWeight: 700, whiteSpace: "nowrap" }}>
-          Section towards {bearing(towards)}
+          Side view towards {bearing(towards)}
         </Typography>
         <Slider
           size="small"
-          aria-label="Section towards"
+          aria-label="Side view towards"
           value={towards}
           min={0}
           max={359}

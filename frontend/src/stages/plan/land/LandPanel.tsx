@@ -74,7 +74,7 @@ export function LandPanel({
               {s.name || "Subject"}: {length(s.distance_m)} towards {bearing(s.bearing_deg)},{" "}
               {LIGHT[s.light]}
               {s.ground_m != null && Math.abs(s.ground_m) > 2
-                ? `, its foot ${length(Math.abs(s.ground_m))} ${s.ground_m < 0 ? "below" : "above"} you`
+                ? `, base ${length(Math.abs(s.ground_m))} ${s.ground_m < 0 ? "below" : "above"} you`
                 : ""}{" "}
               <Button
                 size="small"

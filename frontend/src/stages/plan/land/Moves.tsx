@@ -197,7 +197,7 @@ export function Moves({
                 {swept.gap_m != null &&
                   (swept.gap_m < 0
                     ? `; goes into ${swept.meets}`
-                    : `; ${written(swept.gap_m, "length", units)} over ${swept.meets} at the least`)}
+                    : `; clears ${swept.meets} by ${written(swept.gap_m, "length", units)} or more`)}
                 .
               </Typography>
             )}

@@ -88,10 +88,10 @@ export function ForecastChange({
       </Box>
       {rows.length === 0 && !moved && "It says the same as the plan had. "}
       <Button color="inherit" onClick={undo}>
-        Put it back as it was
+        Undo
       </Button>
       <Button color="inherit" onClick={done}>
-        Good
+        Keep
       </Button>
     </Alert>
   );
