@@ -51,7 +51,7 @@ def test_exit_status_is_the_verdict(plan_dict: dict[str, Any]) -> None:
     [
         (b"junk", "not JSON"),
         (b"7" * 10_000_000, "4,000,000 bytes at most"),
-        (b'{"format": Infinity}', "format: given Infinity"),
+        (b'{"format": Infinity}', "format: Infinity given"),
         (b"", "not JSON"),
     ],
 )
@@ -107,7 +107,7 @@ def test_a_plan_that_leaves_its_place_behind_is_refused(plan_dict: dict[str, Any
     plan_dict["site"]["place"] = 3
     done = lark("check", "-", given=json.dumps(plan_dict).encode())
     assert done.returncode == 64
-    assert "site.place: given 3" in done.stderr
+    assert "site.place: 3 given" in done.stderr
     plan_dict["site"]["place"] = None
     terrain = {"name": "t", "latitude": 58.62, "longitude": 25.08, "cell_m": 10, "west_m": -50, "north_m": 50,
                "columns": 10, "rows": 10, "base_m": 40, "sha256": "0" * 64}  # fmt: skip
