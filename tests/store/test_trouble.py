@@ -292,3 +292,24 @@ def test_the_log_of_the_demo_names_no_place(tmp_path: Path) -> None:
     assert "GET /api/sessions/1 200" in said
     assert str(plan["site"]["latitude"]) not in said
     assert "latitude" not in said
+
+
+def test_a_terrain_that_is_lost_leaves_its_ground_unknown_and_every_page_open(demo: Database) -> None:
+    client = create_app(demo, clock=lambda: NOW).test_client()
+    on_terrain = next(
+        s["id"]
+        for s in client.get("/api/sessions").json["sessions"]
+        if client.get(f"/api/sessions/{s['id']}").json["result"]["verdict"] == "launch"
+    )
+    with closing(sqlite3.connect(demo.folder / FILE_NAME)) as raw:
+        raw.execute("DELETE FROM terrains")
+        raw.commit()
+    again = Database(demo.folder)
+    client = create_app(again, clock=lambda: NOW).test_client()
+    for page in ("", "/airborne", "/decisions", "/pocket.html", "/after", "/plan.json"):
+        assert client.get(f"/api/sessions/{on_terrain}{page}").status_code == 200, page
+    found = client.get(f"/api/sessions/{on_terrain}").json["result"]
+    assert found["verdict"] == "unknown"
+    ground = next(c for c in found["checks"] if c["id"] == "return.clearance")
+    assert ground["status"] == "unknown"
+    again.close()

@@ -222,6 +222,13 @@ def unpack_terrain(header: TerrainPart, grid: bytes) -> Terrain:
     return Terrain(header.name, frame, header.cell_m, header.west_m, header.north_m, heights)
 
 
+def unknown_terrain(header: TerrainPart) -> Terrain:
+    """The terrain of a header whose heights are lost: every one of them is unknown."""
+    grid = np.full((header.rows, header.columns), np.nan, dtype=np.float32)
+    frame = Frame(header.latitude, header.longitude)
+    return Terrain(header.name, frame, header.cell_m, header.west_m, header.north_m, grid)
+
+
 def with_heights(header: TerrainPart, grid: bytes) -> TerrainPart:
     """A header with its heights in it, to travel in one document."""
     packed = base64.b64encode(zlib.compress(grid, 9)).decode()

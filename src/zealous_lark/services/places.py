@@ -21,6 +21,7 @@ from zealous_lark.plan.place import (
     TerrainPart,
     pack_terrain,
     place_of,
+    unknown_terrain,
     unpack_terrain,
     with_heights,
 )
@@ -152,8 +153,17 @@ def terrain_file(db: Database, digest: str) -> bytes:
 @lru_cache(maxsize=32)
 def _core(db: Database, document: str) -> Place:
     part = _read(document)
-    digest = None if part.terrain is None else part.terrain.sha256
-    return place_of(part, None if digest is None else kept_terrain(db, digest))
+    return place_of(part, _terrain_of(db, part))
+
+
+def _terrain_of(db: Database, part: PlacePart) -> Terrain | None:
+    """The kept terrain of a place that names one. Where it is lost all its ground is unknown, and no page is."""
+    if part.terrain is None or part.terrain.heights is not None or part.terrain.sha256 is None:
+        return None
+    try:
+        return kept_terrain(db, part.terrain.sha256)
+    except NotHereError:
+        return unknown_terrain(part.terrain)
 
 
 def uses(db: Database, place_id: int) -> list[tuple[int, str]]:
@@ -170,11 +180,8 @@ def core_place(db: Database, plan: PlanDocument) -> Place | None:
     for a number that never was a place.
     """
     if plan.place is not None:
-        digest = None if plan.place.terrain is None else plan.place.terrain.sha256
-        carried = plan.place.terrain is not None and plan.place.terrain.heights is not None
         # The place that a plan carries is read again for each judgement; its kept terrain is not.
-        terrain = None if digest is None or carried else kept_terrain(db, digest)
-        return place_of(plan.place, terrain)
+        return place_of(plan.place, _terrain_of(db, plan.place))
     stored = stored_place(db, plan)
     return None if stored is None else _core(db, stored.document)
 
