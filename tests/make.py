@@ -29,7 +29,7 @@ from zealous_lark.services.sessions import Opened, open_session, plans
 from zealous_lark.store import Database
 
 ROOT = Path(__file__).parent.parent
-SOME_SEEDS = int(os.environ.get("LARK_SEEDS", "30"))
+SOME_SEEDS = int(os.environ.get("LARK_SEEDS", "20"))
 """How many truths are drawn where a share is asked for; `make soak` draws a hundred."""
 
 SOME_FILES = int(os.environ.get("LARK_FILES", "25"))

@@ -24,7 +24,7 @@ from zealous_lark.core.checks.base import Finding, Status, check
 
 
 @check("pilot.sleep", "Sleep", "h", "Common practice.")
-def sleep(a, u):
+def sleep(a):
     """Decides whether the pilot is rested."""
     return Finding(Status.FAIL, 3.0, 6.0, 2.0, "You slept 3 h; your minimum is 6 h.", ("Slept: 3 h",))
 '''

@@ -244,7 +244,7 @@ def test_a_plan_that_geometry_refuses_leaves_the_others_on_the_list(
     every = session_list.judge
     with demo.writing() as s:
         s.connection().exec_driver_sql("DELETE FROM verdicts")
-    monkeypatch.setattr(session_list, "judge", lambda situation, units: next(judges, every)(situation, units))
+    monkeypatch.setattr(session_list, "judge", lambda situation: next(judges, every)(situation))
     listed = demo_client.get("/api/sessions").json["sessions"]
     told = [s["tightest"]["sentence"] for s in listed if s["tightest"]["id"] == "plan"]
     assert told == ["It cannot be checked: a line of one point."]
