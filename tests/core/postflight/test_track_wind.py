@@ -105,7 +105,7 @@ def test_the_lean_tells_what_the_ground_speed_does_not(
     told = [(off, w) for _, off, w in found if isinstance(w, CircleWind) and w.how is ToldFrom.LEAN]
     assert len(told) >= least * SEEDS // 2
     assert sum(off <= w.speed_pm_ms for off, w in told) >= share_of(0.95, len(told))
-    assert np.median([w.speed_pm_ms for _, w in told]) < 1.8
+    assert np.median([w.speed_pm_ms for _, w in told]) < (1.8 if SEEDS >= 30 else 2.0)  # few scatter more
 
 
 def test_the_charge_tells_it_only_where_headings_were_long_enough(aircraft: tuple[PowerModel, float]) -> None:
