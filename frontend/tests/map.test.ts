@@ -44,7 +44,7 @@ const place: Place = {
   features: [
     {
       id: "f2", role: "takeoff", name: "", shape: "point", coordinates: [[25.08, 58.62]],
-      kind: null, height_m: 0, radius_m: null, note: "",
+      kind: null, height_m: 0, radius_m: null, note: "", origin: null,
     },
   ],
   zones: [],

@@ -21,6 +21,7 @@ const feature = (part: Partial<Feature>): Feature => ({
   height_m: 24,
   radius_m: null,
   note: "",
+  origin: null,
   ...part,
 });
 

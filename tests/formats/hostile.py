@@ -6,8 +6,10 @@ import copy
 import io
 import json
 import random
+import tempfile
 import zipfile
 from collections.abc import Callable
+from pathlib import Path
 from typing import Any
 
 import numpy as np
@@ -17,6 +19,7 @@ from tests.core.postflight.make_tracks import there_and_back
 from tests.formats.test_raster import LAT, LON, estonian
 from tests.formats.test_track_files import as_csv, as_gpx
 from tests.make import EXAMPLES
+from zealous_lark.demo.places import BOG_AT
 from zealous_lark.formats import readers
 
 COLUMNS = ("time", "latitude", "longitude", "height", "charge")
@@ -34,6 +37,7 @@ WAYPOINT = (
     b'<wpt lat="58.6" lon="25.0"><name>a</name></wpt></gpx>'
 )
 ZONES = (EXAMPLES / "sarvik-zones.json").read_bytes()
+MAP = (EXAMPLES / "sarvik-map.osm").read_bytes()
 _RING = [[25, 58], [25.1, 58], [25.1, 58.1], [25, 58]]
 
 
@@ -77,6 +81,14 @@ def _asc() -> bytes:
     return (head + "\n".join(" ".join(map(str, row)) for row in heights)).encode()
 
 
+def read_map(data: bytes) -> Any:
+    """As `read_map_data`, of a file with these bytes."""
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / "extract"
+        path.write_bytes(data)
+        return readers.read_map_data(str(path), *BOG_AT, 2_000)
+
+
 Reader = tuple[Callable[..., Any], tuple[Any, ...]]
 SEEDS: dict[str, tuple[bytes, Callable[[bytes], Reader]]] = {
     "metar": (METAR, lambda d: (readers.read_metar, (d.decode("utf-8", "replace"), NOW))),
@@ -99,6 +111,7 @@ SEEDS: dict[str, tuple[bytes, Callable[[bytes], Reader]]] = {
     "drawn in KMZ": (kmz(KML), lambda d: (readers.read_drawn, (d,))),
     "drawn in GPX": (WAYPOINT, lambda d: (readers.read_drawn, (d,))),
     "terrain in GeoTIFF": (estonian(80), lambda d: (readers.read_terrain, (d, "a.tif", LAT, LON))),
+    "map data": (MAP, lambda d: (read_map, (d,))),
     "terrain in an ASCII grid": (_asc(), lambda d: (readers.read_terrain, (d, "a.asc", LAT, LON, "EPSG:4326"))),
 }
 _ODD = (

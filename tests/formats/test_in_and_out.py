@@ -102,7 +102,7 @@ def test_points_of_others_come_in_as_notes() -> None:
     [
         (b'<?xml version="1.0"?><!DOCTYPE g [<!ENTITY a "x">]><gpx>&a;</gpx>', "entities"),
         (b"<kml/>", "begins with <kml>"),
-        (b"<gpx><wpt lat='x' lon='1'/></gpx>", "given"),
+        (b"<gpx><wpt lat='x' lon='1'/></gpx>", "it has"),
         (b"<gpx version='1.1'></gpx>", "without waypoints"),
     ],
 )

@@ -171,7 +171,7 @@ def test_catalogue_and_schemas(client: FlaskClient) -> None:
 def test_what_is_not_there_says_so(client: FlaskClient) -> None:
     assert client.get("/api/nothing").status_code == 404
     assert "There is nothing under /api/nothing" in client.get("/api/nothing").json["message"]
-    assert client.delete("/api/sessions/5").json["message"].startswith("There is no session 5")
+    assert client.delete("/api/sessions/5").json["message"].startswith("Session 5 doesn't exist")
     assert client.put("/api/check").status_code == 405
 
 

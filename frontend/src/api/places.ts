@@ -1,3 +1,4 @@
+import type { components } from "./schema";
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback } from "react";
 import { client, Problem, take, type OpenedPlace, type Place, type Plan, type Use } from "./client";
@@ -32,6 +33,7 @@ export function usePlace(id: number | null | undefined, alsoDeleted = false) {
   });
 }
 
+export type MapData = components["schemas"]["MapDataOut"];
 export type ImportKind = "terrain" | "zones" | "features";
 
 /** A file goes up as its bytes, so that the server names what is wrong with it. */
@@ -44,9 +46,18 @@ export async function sendFile(
 ): Promise<OpenedPlace> {
   const query = new URLSearchParams({ name: file.name, revision: String(revision) });
   if (crs) query.set("crs", crs);
+  return post(`/api/places/${id}/${kind}?${query}`, file);
+}
+
+/** What a map has around a place; nothing of it is kept. */
+export function lookAtMap(id: number, file: File): Promise<MapData> {
+  return post(`/api/places/${id}/map-data`, file);
+}
+
+async function post<T>(address: string, file: File): Promise<T> {
   let response: Response;
   try {
-    response = await fetch(`/api/places/${id}/${kind}?${query}`, {
+    response = await fetch(address, {
       method: "POST",
       headers: { "Content-Type": "application/octet-stream" },
       body: file,
@@ -57,7 +68,7 @@ export async function sendFile(
       "Can’t reach Lark’s server. Nothing was imported; try again when it’s back.",
     );
   }
-  const said = (await response.json().catch(() => ({}))) as Partial<Problem> & OpenedPlace;
+  const said = (await response.json().catch(() => ({}))) as Partial<Problem> & T;
   if (response.ok) return said;
   throw new Problem(response.status, said.message ?? "The file was refused.", said.refusals ?? []);
 }

@@ -2598,6 +2598,100 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/places/{place_id}/map-data": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What an OpenStreetMap extract has around a place; nothing is kept */
+        post: {
+            parameters: {
+                query?: {
+                    radius_m?: number;
+                };
+                header?: never;
+                path: {
+                    place_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MapDataOut"];
+                    };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Saved elsewhere since */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Too large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Not bytes */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/places/{place_id}/restore": {
         parameters: {
             query?: never;
@@ -6138,6 +6232,8 @@ export interface components {
              * @default
              */
             note: string;
+            /** @default null */
+            origin: components["schemas"]["OriginPart"] | null;
             /**
              * Radius M
              * @default null
@@ -7004,6 +7100,49 @@ export interface components {
          */
         LostLinkRule: "by_site" | "return" | "hover";
         /**
+         * MapDataOut
+         * @description What an extract has around a place, the nearest first. Nothing of it is kept.
+         */
+        MapDataOut: {
+            /** Attribution */
+            attribution: string;
+            /**
+             * Left Out First
+             * @description Groups that are only taken where the pilot says so.
+             */
+            left_out_first: components["schemas"]["MapGroup"][];
+            /** Things */
+            things: components["schemas"]["MapThingOut"][];
+            /**
+             * Too Many
+             * @description How many of the farthest there is no room for in a place.
+             */
+            too_many: number;
+        };
+        /**
+         * MapGroup
+         * @description What is reviewed together, the most dangerous first.
+         * @enum {string}
+         */
+        MapGroup: "wires" | "tall" | "buildings" | "trees" | "water" | "airfields" | "busy_ways" | "paths" | "ask";
+        /**
+         * MapState
+         * @description How a thing stands to what is drawn: not there yet, there as read, there as read earlier, changed by hand.
+         * @enum {string}
+         */
+        MapState: "new" | "same" | "changed" | "yours";
+        /**
+         * MapThingOut
+         * @description One thing of the map as it would be drawn, and how far from the place it comes [m].
+         */
+        MapThingOut: {
+            /** Distance M */
+            distance_m: number;
+            feature: components["schemas"]["FeaturePart"];
+            group: components["schemas"]["MapGroup"];
+            state: components["schemas"]["MapState"];
+        };
+        /**
          * MarkPart
          * @description A place or moment worth keeping: where the picture broke up, a near miss, a note.
          */
@@ -7484,6 +7623,24 @@ export interface components {
             name: string;
             /** Values */
             values: components["schemas"]["ForecastValueOut"][];
+        };
+        /**
+         * OriginPart
+         * @description Where a feature was read from, so that reading again changes nothing that the pilot changed.
+         *
+         *     digest: of the feature as it was read. assumed_height_m: the height that was taken as usual for its kind, until
+         *     somebody confirms it; null where the source gives one, or once it is confirmed.
+         */
+        OriginPart: {
+            /**
+             * Assumed Height M
+             * @default null
+             */
+            assumed_height_m: number | null;
+            /** Digest */
+            digest: string;
+            /** Source */
+            source: string;
         };
         /** OutingIn */
         OutingIn: {

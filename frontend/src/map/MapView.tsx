@@ -39,6 +39,12 @@ const mapStyle = {
     height: 44,
     lineHeight: "42px",
   },
+  "& .leaflet-control-attribution": {
+    background: "var(--card)",
+    color: "var(--ink)",
+    opacity: 0.85,
+    fontSize: 11,
+  },
   "& .leaflet-tooltip": {
     background: "var(--card)",
     color: "var(--ink)",

@@ -10,6 +10,7 @@ import { polar, type LatLon } from "../map/local";
 import { nameOf, ROLES } from "../map/roles";
 import { OBSTACLES } from "../stages/plan/names";
 import { HeightDialog } from "./HeightDialog";
+import { heightAssumed, withHeight } from "./mapData";
 import { pacedOut, withCorner } from "./placeEdit";
 
 /** What a drawn thing is, how high, and where: typed as coordinates, or paced out from the take-off point. */
@@ -57,8 +58,16 @@ export function FeatureForm({
             min={feature.role === "obstacle" ? 1 : 0}
             max={60}
             most={1000}
-            onChange={(v) => set("height_m", v)}
+            onChange={(v) => onChange(withHeight(feature, v))}
           />
+          {heightAssumed(feature) && (
+            <Typography variant="body2">
+              Assumed: the map gives no height, this is usual for its kind.{" "}
+              <Button size="small" onClick={() => onChange(withHeight(feature, feature.height_m))}>
+                It’s about that
+              </Button>
+            </Typography>
+          )}
           {feature.role === "obstacle" && (
             <Button size="small" onClick={() => setFinding(true)}>
               Find its height

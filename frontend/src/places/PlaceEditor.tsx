@@ -16,7 +16,7 @@ import {
   type Place,
   type Problem,
 } from "../api/client";
-import { usePlace, usePlaceActions } from "../api/places";
+import { usePlace, usePlaceActions, type MapData } from "../api/places";
 import { useEditor } from "../editing/useEditor";
 import { ProblemNote, Waiting } from "../shell/notes";
 import { ClashDialog, type FieldWords } from "../editing/ClashDialog";
@@ -34,6 +34,8 @@ import { drawn, originOf, reduce } from "./placeEdit";
 import { FeatureForm } from "./FeatureForm";
 import { Handles } from "./Handles";
 import { PlaceFiles } from "./PlaceFiles";
+import { MapReview } from "./MapReview";
+import { merged } from "./mapData";
 
 export function PlacePage() {
   const id = Number(useParams().placeId);
@@ -96,6 +98,7 @@ function Editing({ opened }: { opened: OpenedPlace }) {
   const [chosen, setChosen] = useState<string | null>(null);
   const [tool, setTool] = useState<Tool | null>(null);
   const [menu, setMenu] = useState<HTMLElement | null>(null);
+  const [mapData, setMapData] = useState<MapData | null>(null);
   const wide = useMediaQuery(useTheme().breakpoints.up("md"), { noSsr: true });
   const origin = originOf(place);
   const feature = place.features.find((f) => f.id === chosen) ?? null;
@@ -227,7 +230,20 @@ function Editing({ opened }: { opened: OpenedPlace }) {
             onDropZones={() => change(["zones"], [])}
             onDropTerrain={() => change(["terrain"], null)}
             onImported={actions.refresh}
+            onMapData={setMapData}
           />
+          {mapData && origin && (
+            <MapReview
+              data={mapData}
+              opened={opened}
+              origin={origin}
+              onTake={(fresh) => {
+                setFeatures(merged(place.features, fresh));
+                setMapData(null);
+              }}
+              onClose={() => setMapData(null)}
+            />
+          )}
         </Box>
       </Box>
     </Box>

@@ -9,7 +9,14 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { Problem, type OpenedPlace, type Place } from "../api/client";
-import { sendFile, useChangeTiles, useTiles, type ImportKind } from "../api/places";
+import {
+  lookAtMap,
+  sendFile,
+  useChangeTiles,
+  useTiles,
+  type ImportKind,
+  type MapData,
+} from "../api/places";
 import { ProblemNote } from "../shell/notes";
 import { useUnits } from "../shell/preferences";
 import { FileButton } from "../inputs/FileButton";
@@ -31,6 +38,7 @@ export function PlaceFiles({
   onDropZones,
   onDropTerrain,
   onImported,
+  onMapData,
 }: {
   opened: OpenedPlace;
   place: Place;
@@ -39,6 +47,7 @@ export function PlaceFiles({
   onDropZones: () => void;
   onDropTerrain: () => void;
   onImported: () => void;
+  onMapData: (data: MapData) => void;
 }) {
   const units = useUnits();
   const [problem, setProblem] = useState<Problem | null>(null);
@@ -47,19 +56,23 @@ export function PlaceFiles({
   const [asking, setAsking] = useState(false);
   const length = (m: number) => written(m, "length", units);
 
-  const bring = async (kind: ImportKind, file: File) => {
+  const reading = async (read: () => Promise<void>) => {
     setProblem(null);
     setBusy(true);
     try {
-      const revision = await flush();
-      await sendFile(opened.id, kind, file, revision, kind === "terrain" && crs ? crs : null);
-      onImported();
+      await read();
     } catch (cause) {
       setProblem(cause instanceof Problem ? cause : new Problem(0, String(cause)));
     } finally {
       setBusy(false);
     }
   };
+  const bring = (kind: ImportKind, file: File) =>
+    reading(async () => {
+      const revision = await flush();
+      await sendFile(opened.id, kind, file, revision, kind === "terrain" && crs ? crs : null);
+      onImported();
+    });
   const choose = (kind: ImportKind, words: string) => (
     <FileButton
       variant="outlined"
@@ -80,6 +93,26 @@ export function PlaceFiles({
           Reading the file…
         </Typography>
       )}
+      <Paper component="section" aria-label="Map data" variant="outlined" sx={card}>
+        <Typography variant="h2">Map data</Typography>
+        <Typography variant="body2" color="text.secondary" sx={{ mb: 1 }}>
+          Let the place draw itself: wires, masts, buildings, woods, water and roads out of an
+          OpenStreetMap extract (.osm, .osm.pbf). You choose what is taken.
+        </Typography>
+        <FileButton
+          variant="outlined"
+          size="small"
+          disabled={busy}
+          words="Import map data"
+          accept=".osm,.pbf,.xml"
+          onFile={(file) =>
+            void reading(async () => {
+              await flush();
+              onMapData(await lookAtMap(opened.id, file));
+            })
+          }
+        />
+      </Paper>
       <Paper component="section" aria-label="Terrain" variant="outlined" sx={card}>
         <Typography variant="h2">Terrain</Typography>
         <Typography variant="body2" color="text.secondary">

@@ -188,6 +188,7 @@ function NewPlaceDialog({ onClose }: { onClose: () => void }) {
           height_m: 0,
           radius_m: null,
           note: "",
+          origin: null,
         },
       ],
       zones: [],

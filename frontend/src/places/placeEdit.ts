@@ -28,6 +28,7 @@ export function drawn(place: Place, tool: Tool, points: LatLon[]): Feature {
     height_m: tool.height ?? 0,
     radius_m: null,
     note: "",
+    origin: null,
   };
 }
 

@@ -50,7 +50,10 @@ class HeightReference(StrEnum):
 
 @dataclass(frozen=True)
 class Feature:
-    """One drawn thing. height_m: above the ground [m]. radius_m: of an airfield [m], None: by the rules."""
+    """One drawn thing. height_m: above the ground [m]. radius_m: of an airfield [m], None: by the rules.
+
+    height_assumed: whether the height is only the usual one of its kind.
+    """
 
     id: str
     role: Role
@@ -60,6 +63,7 @@ class Feature:
     height_m: float = 0.0
     radius_m: float | None = None
     note: str = ""
+    height_assumed: bool = False
 
 
 @dataclass(frozen=True)

@@ -55,6 +55,7 @@ class Solid:
     """Something that stands there: its kind, its name in a sentence, its top, and how far off it may be [m].
 
     ends: a typed one's footprint as a line, and obstacle: as it was typed; None for what is drawn and for the ground.
+    height_assumed: whether nobody has said how high it is.
     """
 
     kind: ObstacleKind
@@ -64,6 +65,12 @@ class Solid:
     spread_m: float
     ends: tuple[Point, Point] | None = None
     obstacle: Obstacle | None = None
+    height_assumed: bool = False
+
+    @property
+    def how_known(self) -> str:
+        """How well it is known, in words."""
+        return f"{self.known}, its height assumed" if self.height_assumed else str(self.known)
 
     def apart_m(self, point: Point) -> float:
         """Distance of a point from a typed one [m]."""
@@ -146,7 +153,9 @@ class World:
             top = land.top_near(int(i), way, room + LEAST_SPREAD_M)
             kind = drawn.feature.kind or ObstacleKind.BUILDING
             at = shapely.shortest_line(way, drawn.shape).coords[0]
-            solid = Solid(kind, drawn.feature.name or str(kind), Known.DRAWN, top, LEAST_SPREAD_M)
+            feature = drawn.feature
+            solid = Solid(kind, feature.name or str(kind), Known.DRAWN, top, LEAST_SPREAD_M,
+                          height_assumed=feature.height_assumed)  # fmt: skip
             yield Near(solid, distance, top, math.dist(a, at), distance > room)
 
     def ground_beside(self, a: Point, b: Point, room: float) -> Iterator[Near]:

@@ -42,6 +42,7 @@ class Limits:
 
 
 OF_A_PLACE = Limits(3)
+OF_MAP_DATA = Limits(20, 1_500)
 OF_A_FLIGHT = Limits(20)
 OF_AN_ARCHIVE = Limits(20)
 

@@ -8,6 +8,7 @@ from zealous_lark.formats.forecast_csv import read_forecast_csv
 from zealous_lark.formats.geojson import read_features
 from zealous_lark.formats.gpx import read_gpx
 from zealous_lark.formats.kml import read_placemarks
+from zealous_lark.formats.map_data import read_map_data
 from zealous_lark.formats.raster import read_terrain
 from zealous_lark.formats.track_files import read_gpx_track, read_table_head, read_table_track
 from zealous_lark.formats.zones import read_zones
@@ -17,6 +18,7 @@ __all__ = [
     "read_drawn",
     "read_forecast_csv",
     "read_gpx_track",
+    "read_map_data",
     "read_metar",
     "read_table_head",
     "read_table_track",

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import base64
 import binascii
+import hashlib
 import zlib
 from typing import Annotated, Literal
 
@@ -21,6 +22,8 @@ from zealous_lark.core.terrain import Terrain
 from zealous_lark.plan.base import Day, HeightM, Moment, Name, Part
 
 MAX_CELLS = 1_000_000
+MAX_FEATURES = 1_000
+"""What one place may hold."""
 """A terrain is cut or coarsened to this many cells."""
 _VOID = -32768
 
@@ -62,6 +65,18 @@ def _valid(area: BaseGeometry) -> None:
                                   {"reason": reason})  # fmt: skip
 
 
+class OriginPart(Part):
+    """Where a feature was read from, so that reading again changes nothing that the pilot changed.
+
+    digest: of the feature as it was read. assumed_height_m: the height that was taken as usual for its kind, until
+    somebody confirms it; null where the source gives one, or once it is confirmed.
+    """
+
+    source: Annotated[str, Field(min_length=1, max_length=60)]
+    digest: Annotated[str, Field(pattern="^[0-9a-f]{16}$")]
+    assumed_height_m: HeightM | None = None
+
+
 class FeaturePart(Part):
     """One drawn thing. Positions are longitude, latitude; an area's outline is not closed."""
 
@@ -74,6 +89,7 @@ class FeaturePart(Part):
     height_m: HeightM = 0
     radius_m: Annotated[float, Field(gt=0, le=50_000)] | None = None
     note: Annotated[str, Field(max_length=2_000)] = ""
+    origin: OriginPart | None = None
 
     @field_validator("coordinates")
     @classmethod
@@ -107,6 +123,18 @@ class FeaturePart(Part):
         if self.shape == "line":
             return LineString(self.coordinates)
         return Polygon(self.coordinates)
+
+
+def read_digest(feature: FeaturePart) -> str:
+    """Digest of what a feature is, where it came from aside."""
+    text = feature.model_dump_json(exclude={"id", "origin"})
+    return hashlib.sha256(text.encode()).hexdigest()[:16]
+
+
+def height_assumed(feature: FeaturePart) -> bool:
+    """Whether its height is one that nobody has seen or said."""
+    origin = feature.origin
+    return origin is not None and origin.assumed_height_m == feature.height_m and feature.height_m > 0
 
 
 class ZonePart(Part):
@@ -186,7 +214,7 @@ class PlacePart(Part):
     """A place, self-contained but for a terrain that is kept in the store."""
 
     name: Name
-    features: Annotated[list[FeaturePart], Field(max_length=1_000)] = Field(default=[])
+    features: Annotated[list[FeaturePart], Field(max_length=MAX_FEATURES)] = Field(default=[])
     zones: Annotated[list[ZonePart], Field(max_length=500)] = Field(default=[])
     zones_looked_at: Day | None = Field(None, description="The day on which the pilot looked the zones up.")
     terrain: TerrainPart | None = None
@@ -242,7 +270,8 @@ def place_of(part: PlacePart, terrain: Terrain | None = None) -> Place:
     return Place(
         name=part.name,
         features=tuple(
-            Feature(f.id, f.role, f.name, f.geometry(), f.kind, f.height_m, f.radius_m, f.note) for f in part.features
+            Feature(f.id, f.role, f.name, f.geometry(), f.kind, f.height_m, f.radius_m, f.note, height_assumed(f))
+            for f in part.features
         ),
         zones=tuple(
             Zone(

@@ -16,7 +16,7 @@ from zealous_lark.core.units import Units
 from zealous_lark.plan import PlanDocument
 from zealous_lark.plan.place import PlacePart
 from zealous_lark.plan.result import WindFoundPart
-from zealous_lark.services import land, places
+from zealous_lark.services import land, map_data, places
 from zealous_lark.services.errors import NotAllowedError
 from zealous_lark.services.places import OpenedPlace
 from zealous_lark.services.sketches import sketch
@@ -174,6 +174,31 @@ def import_zones(data: bytes, asked: b.ImportQuery, place_id: int) -> Response:
 def import_features(data: bytes, asked: b.ImportQuery, place_id: int) -> Response:
     """Bring features in."""
     return json_answer(_place(places.import_features(database(), place_id, data, asked.revision, now())))
+
+
+@api.post("/places/<int:place_id>/map-data")
+@api.output(b.MapDataOut)
+@api.doc(summary="What an OpenStreetMap extract has around a place; nothing is kept", responses=_IMPORT)
+@query(api, b.MapDataQuery)
+@file(api, MAX_TERRAIN_BYTES)
+@writes_nothing
+def look_at_map_data(data: bytes, asked: b.MapDataQuery, place_id: int) -> Response:
+    """Review map data."""
+    found = map_data.review(database(), place_id, data, asked.radius_m)
+    things = [
+        b.MapThingOut(
+            feature=t.found.feature, group=t.found.group, state=t.state, distance_m=round(t.found.distance_m, 1)
+        )
+        for t in found.things
+    ]
+    return json_answer(
+        b.MapDataOut(
+            attribution=found.attribution,
+            things=things,
+            too_many=found.too_many,
+            left_out_first=sorted(map_data.LEFT_OUT_FIRST),
+        )
+    )
 
 
 def _download(made: tuple[bytes, str, str]) -> Response:

@@ -18,6 +18,7 @@ import { useForecast } from "../plan/when/useForecast";
 import { useRoom } from "../SessionRoom";
 import { StageFrame } from "../StageFrame";
 import { StageTitle } from "../StageTitle";
+import { HeightsToConfirm } from "./HeightsToConfirm";
 import { LookRow } from "./LookRow";
 import { WindMeter } from "./WindMeter";
 
@@ -84,6 +85,7 @@ export function SiteStage() {
             </Button>
           </Panel>
           <Box>
+            <HeightsToConfirm plan={plan} />
             {!plan.site.indoors && (
               <Panel title="The wind here" hint="measured against forecast">
                 {site.data.feels && (

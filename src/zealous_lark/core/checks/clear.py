@@ -102,7 +102,7 @@ def _working(found: list[Met], height: float, room: float) -> Callable[[Units], 
         for met in sorted(found, key=lambda m: m.gap_m)[:4]:
             near = met.near
             lines.append(
-                f"{_title(near)}, {near.solid.known}: top {u.length(near.top_m)}, "
+                f"{_title(near)}, {near.solid.how_known}: top {u.length(near.top_m)}, "
                 f"{_far(near, u)}, {u.length(near.along_m)} along; {u.length(met.gap_m)} over it"
             )
         return tuple(lines)

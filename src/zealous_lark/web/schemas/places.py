@@ -10,9 +10,11 @@ from zealous_lark.core.obstacles import ObstacleKind
 from zealous_lark.core.place import Role
 from zealous_lark.core.survey import LightSide
 from zealous_lark.core.verdict import Verdict
+from zealous_lark.formats.map_data import MapGroup
 from zealous_lark.plan.base import Latitude, Longitude, Moment, Number
-from zealous_lark.plan.place import PlacePart
+from zealous_lark.plan.place import FeaturePart, PlacePart
 from zealous_lark.plan.result import WindFoundPart
+from zealous_lark.services.map_data import MapState
 from zealous_lark.web.schemas.common import In, Out
 
 
@@ -81,6 +83,30 @@ class ImportQuery(BaseModel):
     name: Annotated[str, Field(min_length=1, max_length=200)]
     revision: Number
     crs: Annotated[str, Field(max_length=60)] | None = None
+
+
+class MapDataQuery(BaseModel):
+    """How far around the place the map is looked at [m]."""
+
+    radius_m: Annotated[float, Field(ge=100, le=5_000)] = 2_000
+
+
+class MapThingOut(Out):
+    """One thing of the map as it would be drawn, and how far from the place it comes [m]."""
+
+    feature: FeaturePart
+    group: MapGroup
+    state: MapState
+    distance_m: float
+
+
+class MapDataOut(Out):
+    """What an extract has around a place, the nearest first. Nothing of it is kept."""
+
+    attribution: str
+    things: list[MapThingOut]
+    too_many: int = Field(description="How many of the farthest there is no room for in a place.")
+    left_out_first: list[MapGroup] = Field(description="Groups that are only taken where the pilot says so.")
 
 
 class SectionQuery(BaseModel):

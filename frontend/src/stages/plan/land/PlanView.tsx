@@ -273,6 +273,7 @@ export function typedFeatures(plan: Plan): Feature[] {
       height_m: o.height_m,
       radius_m: null,
       note: "",
+      origin: null,
     };
   });
 }

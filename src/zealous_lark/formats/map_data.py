@@ -1,0 +1,331 @@
+"""Open map data around a point: what stands, lies and flies there, out of an OpenStreetMap extract (.osm, .osm.pbf).
+
+The tags are those of the project's own documentation, from memory. Where the data give no height, a usual one of its
+kind stands in; it is kept as assumed, until somebody has seen the thing.
+"""
+
+from __future__ import annotations
+
+import math
+import re
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
+from enum import StrEnum
+from pathlib import Path
+
+import numpy as np
+import osmium
+import shapely
+from numpy.typing import NDArray
+from shapely.geometry import Point, Polygon, box
+from shapely.geometry.base import BaseGeometry
+
+from zealous_lark.core.geodesy import Frame
+from zealous_lark.core.obstacles import ObstacleKind
+from zealous_lark.core.place import Role, flattened
+from zealous_lark.core.units import METRES_PER_FOOT
+from zealous_lark.formats.errors import BadFileError, telling
+from zealous_lark.plan.place import FeaturePart, OriginPart, read_digest
+
+SOURCE = "OpenStreetMap"
+ATTRIBUTION = "© OpenStreetMap contributors, ODbL"
+AIRFIELDS_WITHIN_M = 10_000.0
+"""Aerodromes matter from further away than what stands in the way [m]."""
+_ALLOWED = "an OpenStreetMap extract: .osm or .osm.pbf, not packed"
+_MOST_POINTS, _TOLERANCE_M, _PLACES = 4_000, 1.0, 7
+_NEAR_ENOUGH_M = 5_000.0
+"""How far a small thing may be from its own first point [m]: nobody's house is longer."""
+_STOREY_M = 3.0
+
+
+class MapGroup(StrEnum):
+    """What is reviewed together, the most dangerous first."""
+
+    WIRES = "wires"
+    TALL = "tall"
+    BUILDINGS = "buildings"
+    TREES = "trees"
+    WATER = "water"
+    AIRFIELDS = "airfields"
+    BUSY_WAYS = "busy_ways"
+    PATHS = "paths"
+    ASK = "ask"
+
+
+@dataclass(frozen=True, slots=True)
+class Meaning:
+    """What a thing on the map is drawn as. height_m: usual for its kind, where the data give none."""
+
+    group: MapGroup
+    role: Role
+    called: str
+    kind: ObstacleKind | None = None
+    height_m: float = 0.0
+    note: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Found:
+    """One thing as it would be drawn, its group, and how far from the point it comes [m]."""
+
+    feature: FeaturePart
+    group: MapGroup
+    distance_m: float
+
+
+_TALL = {
+    "mast": ("Mast", 40.0), "communications_tower": ("Radio tower", 60.0), "tower": ("Tower", 25.0),
+    "chimney": ("Chimney", 40.0), "water_tower": ("Water tower", 30.0), "crane": ("Crane", 40.0),
+    "silo": ("Silo", 15.0), "flagpole": ("Flagpole", 10.0), "lighthouse": ("Lighthouse", 25.0),
+}  # fmt: skip
+_BUILDINGS = {
+    "house": 8.0, "detached": 8.0, "cabin": 5.0, "hut": 4.0, "shed": 4.0, "garage": 4.0, "garages": 4.0,
+    "carport": 3.0, "farm_auxiliary": 7.0, "barn": 9.0, "greenhouse": 4.0, "church": 25.0, "chapel": 12.0,
+    "apartments": 15.0, "industrial": 10.0, "warehouse": 10.0, "hotel": 15.0, "silo": 15.0,
+}  # fmt: skip
+_WIRES = {"line": ("Power line", 30.0), "minor_line": ("Small power line", 10.0)}
+_BUSY = frozenset({"motorway", "trunk", "primary", "secondary", "tertiary", "motorway_link", "trunk_link"})
+_QUIET = frozenset(
+    {"unclassified", "residential", "living_street", "service", "pedestrian", "track", "path", "footway", "cycleway",
+     "bridleway", "steps"}
+)  # fmt: skip
+_KEYS = (
+    "power", "man_made", "building", "natural", "landuse", "waterway", "highway", "railway", "aerialway", "aeroway",
+    "leisure", "boundary", "generator:source", "military",
+)  # fmt: skip
+
+
+def meaning_of(tags: Mapping[str, str]) -> Meaning | None:
+    """What the tags of a thing mean to a pilot; None for what does not."""
+    obstacle, get = Role.OBSTACLE, tags.get
+    power, made, natural, land = get("power"), get("man_made"), get("natural"), get("landuse")
+    if get("location") in ("underground", "underwater") or get("tunnel") in ("yes", "culvert"):
+        return None
+    if power in _WIRES:
+        called, height = _WIRES[power]
+        return Meaning(MapGroup.WIRES, obstacle, called, ObstacleKind.WIRES, height)
+    if get("aerialway") and get("aerialway") not in ("station", "pylon"):
+        return Meaning(MapGroup.WIRES, obstacle, "Cableway", ObstacleKind.WIRES, 20.0)
+    if get("generator:source") == "wind":
+        return Meaning(MapGroup.TALL, obstacle, "Wind turbine", ObstacleKind.MAST, 150.0)
+    if power in ("tower", "portal"):
+        return Meaning(MapGroup.TALL, obstacle, "Pylon", ObstacleKind.MAST, 32.0)
+    if power == "pole" or get("aerialway") == "pylon":
+        return Meaning(MapGroup.TALL, obstacle, "Pole", ObstacleKind.MAST, 10.0)
+    if made in _TALL:
+        called, height = _TALL[made]
+        return Meaning(MapGroup.TALL, obstacle, called, ObstacleKind.MAST, height)
+    building = get("building")
+    if building and building != "no":
+        return Meaning(MapGroup.BUILDINGS, obstacle, "Building", ObstacleKind.BUILDING, _BUILDINGS.get(building, 8.0))
+    if natural == "wood" or land == "forest":
+        return Meaning(MapGroup.TREES, obstacle, "Wood", ObstacleKind.TREES, 18.0)
+    if natural in ("tree_row", "tree"):
+        return Meaning(MapGroup.TREES, obstacle, "Tree" if natural == "tree" else "Tree row", ObstacleKind.TREES, 12.0)
+    if natural == "water" or get("waterway") == "riverbank" or land in ("reservoir", "basin"):
+        return Meaning(MapGroup.WATER, Role.WATER, "Water")
+    if get("aeroway") in ("aerodrome", "helipad", "heliport"):
+        return Meaning(MapGroup.AIRFIELDS, Role.AIRFIELD, "Helipad" if "heli" in tags["aeroway"] else "Airfield")
+    if get("highway") in _BUSY:
+        return Meaning(MapGroup.BUSY_WAYS, Role.PEOPLE, "Road")
+    if get("railway") in ("rail", "light_rail", "tram", "narrow_gauge"):
+        return Meaning(MapGroup.BUSY_WAYS, Role.PEOPLE, "Railway")
+    if get("highway") in _QUIET:
+        return Meaning(MapGroup.PATHS, Role.PEOPLE, "Path or small road")
+    if get("leisure") == "nature_reserve" or get("boundary") in ("protected_area", "national_park"):
+        return Meaning(
+            MapGroup.ASK, Role.NOTE, "Nature reserve", note="Ask who looks after it whether you may fly here."
+        )
+    if land == "military" or get("military"):
+        return Meaning(MapGroup.ASK, Role.NOTE, "Military land", note="Ask before you fly near it.")
+    return None
+
+
+_LENGTH = re.compile(r"\s*(\d{1,4}(?:[.,]\d{1,3})?)\s*(m|ft|'|)\s*$")
+
+
+def length_m(text: str | None) -> float | None:
+    """A height as map data write it [m]; None for none, or what cannot be one.
+
+    >>> length_m("12.5 m"), length_m("40 ft"), length_m("high"), length_m("0")
+    (12.5, 12.192, None, None)
+    """
+    found = _LENGTH.match(text or "")
+    if found is None:
+        return None
+    value = float(found[1].replace(",", ".")) * (METRES_PER_FOOT if found[2] in ("ft", "'") else 1.0)
+    return round(value, 3) if 0.5 <= value <= 900 else None
+
+
+def height_of(tags: Mapping[str, str], usual_m: float) -> tuple[float, bool]:
+    """Height of a thing [m], and whether it was assumed: as given, by its storeys, or as is usual for its kind."""
+    given = length_m(tags.get("height")) or length_m(tags.get("est_height"))
+    if given is not None:
+        return given, False
+    storeys = length_m(tags.get("building:levels"))
+    if storeys is not None:
+        return round(storeys * _STOREY_M, 1), True
+    return usual_m, True
+
+
+def read_map_data(path: str, latitude: float, longitude: float, radius_m: float) -> tuple[Found, ...]:
+    """What an extract has within a radius [m] of a point [°], nearest first. Raises BadFileError."""
+    _look(Path(path))
+    frame = Frame(latitude, longitude)
+    found: list[Found] = []
+    with telling("map data", _ALLOWED):
+        try:
+            for number, tags, geometry in _things(path, frame, radius_m):
+                meaning = meaning_of(tags)
+                if meaning is not None:
+                    found += _drawn(number, tags, meaning, flattened(geometry, frame), frame, radius_m)
+        except osmium.InvalidLocationError as error:
+            raise ValueError(str(error)) from error
+    if not found:
+        raise BadFileError(f"nothing within {radius_m:.0f} m of this place that matters to a flight",
+                           "an extract of the map that covers the place")  # fmt: skip
+    return tuple(sorted(found, key=lambda f: (f.distance_m, f.feature.id)))
+
+
+def _look(path: Path) -> None:
+    """Refuse by its first bytes what is no extract, before any library reads it."""
+    with path.open("rb") as file:
+        begins = file.read(4_096)
+    if b"OSMHeader" in begins[:64]:
+        return
+    text = begins.lstrip(b"\xef\xbb\xbf \t\r\n")
+    if not text.startswith((b"<?xml", b"<osm")) or b"<osm" not in begins:
+        raise BadFileError("something else than map data", _ALLOWED)
+    if b"<!" in begins.replace(b"<!--", b""):
+        raise BadFileError("a document type or entities, which Lark doesn't read", f"{_ALLOWED}, without them")
+
+
+def _things(path: str, frame: Frame, radius_m: float) -> Iterator[tuple[str, dict[str, str], BaseGeometry]]:
+    """Tagged things near a point: their number, tags and shape in longitude and latitude."""
+    factory = osmium.geom.WKBFactory()
+    kind = "osm.pbf" if Path(path).read_bytes()[:64].find(b"OSMHeader") >= 0 else "osm"
+    wanted = osmium.filter.KeyFilter(*_KEYS)
+    source = osmium.io.File(path, kind)
+    for thing in osmium.FileProcessor(source).with_locations().with_areas(wanted).with_filter(wanted):
+        try:
+            if isinstance(thing, osmium.osm.Node):
+                number, shape = f"n{thing.id}", factory.create_point(thing)
+            elif isinstance(thing, osmium.osm.Area):
+                if not _is_area(thing.tags) or not _near(
+                    next(iter(thing.outer_rings()))[0], thing.tags, frame, radius_m
+                ):
+                    continue
+                letter = "w" if thing.from_way() else "r"
+                number, shape = f"{letter}{thing.orig_id()}", factory.create_multipolygon(thing)
+            elif isinstance(thing, osmium.osm.Way) and not (thing.is_closed() and _is_area(thing.tags)):
+                if not _near(thing.nodes[0], thing.tags, frame, radius_m):
+                    continue
+                number, shape = f"w{thing.id}", factory.create_linestring(thing)
+            else:
+                continue
+        except (RuntimeError, osmium.InvalidLocationError):  # points of it are outside what was extracted
+            continue
+        yield number, dict(thing.tags), shapely.from_wkb(shape)
+
+
+def _is_area(tags: osmium.osm.TagList) -> bool:
+    """Whether a closed line with these tags is the outline of something."""
+    return not (
+        "highway" in tags or "railway" in tags or tags.get("natural") == "tree_row" or tags.get("power") in _WIRES
+    )
+
+
+def _near(first: osmium.osm.NodeRef, tags: osmium.osm.TagList, frame: Frame, radius_m: float) -> bool:
+    """Whether it may come near: small things by their first point, as there are many; all others are looked at."""
+    if not ("building" in tags or "highway" in tags):
+        return True
+    north = (first.lat - frame.latitude) * 111_320
+    east = ((first.lon - frame.longitude + 180) % 360 - 180) * 111_320 * math.cos(math.radians(frame.latitude))
+    return math.hypot(north, east) <= radius_m + _NEAR_ENOUGH_M
+
+
+def _drawn(
+    number: str, tags: dict[str, str], meaning: Meaning, flat: BaseGeometry, frame: Frame, radius_m: float
+) -> Iterator[Found]:
+    """A thing as it would be drawn: cut to the circle, in pieces without holes."""
+    within = AIRFIELDS_WITHIN_M if meaning.group is MapGroup.AIRFIELDS else radius_m
+    distance = float(flat.distance(Point(0, 0)))
+    if distance > within:
+        return
+    if meaning.role in (Role.AIRFIELD, Role.NOTE):
+        cut: BaseGeometry = flat.representative_point() if meaning.role is Role.AIRFIELD else _nearest(flat)
+    else:
+        cut = flat.intersection(Point(0, 0).buffer(within))
+    given = "".join(c for c in tags.get("name", "") if c.isprintable())[:100].strip()
+    height, assumed = height_of(tags, meaning.height_m) if meaning.kind is not None else (0.0, False)
+    for n, piece in enumerate(_pieces(cut, meaning.role)):
+        shape, points = _points(piece, frame)
+        if shape not in _SHAPES_OF.get(meaning.role, ("point", "line", "area")):
+            continue
+        feature = FeaturePart(
+            id=f"osm-{number}" + (f".{n + 1}" if n else ""),
+            role=meaning.role,
+            name=f"{meaning.called} {given}".strip() if given else meaning.called,
+            shape=shape,  # type: ignore[arg-type]
+            coordinates=points,
+            kind=meaning.kind,
+            height_m=height,
+            note=meaning.note,
+        )
+        origin = OriginPart(source=SOURCE, digest=read_digest(feature), assumed_height_m=height if assumed else None)
+        yield Found(feature.model_copy(update={"origin": origin}), meaning.group, float(piece.distance(Point(0, 0))))
+
+
+_SHAPES_OF = {Role.WATER: ("area",), Role.AIRFIELD: ("point",), Role.NOTE: ("point",)}
+
+
+def _nearest(flat: BaseGeometry) -> BaseGeometry:
+    return shapely.get_point(shapely.shortest_line(flat, Point(0, 0)), 0)
+
+
+def _pieces(shape: BaseGeometry, role: Role) -> Iterator[BaseGeometry]:
+    """Simple shapes, at most a metre off and with no more points than a place holds; areas without holes."""
+    for part in shapely.get_parts(shape):
+        if part.geom_type == "GeometryCollection" or part.is_empty:
+            continue
+        simple = part.simplify(_TOLERANCE_M) if part.geom_type != "Point" else part
+        if simple.geom_type == "MultiPolygon" or not simple.is_valid:
+            simple = part
+        if simple.geom_type != "Polygon":
+            yield simple
+            continue
+        if role is Role.OBSTACLE and simple.area < 1:
+            yield simple.centroid
+            continue
+        yield from _whole(simple)
+
+
+def _whole(area: Polygon, depth: int = 0) -> Iterator[Polygon]:
+    """An area as areas without holes, cut through the holes: a clearing stays one, an island too."""
+    if area.area < 1:
+        return
+    if (not area.interiors and len(area.exterior.coords) <= _MOST_POINTS) or depth > 12:
+        yield Polygon(area.exterior)
+        return
+    west, south, east, north = area.bounds
+    # Through the middle of a hole, so that each cut opens at least one.
+    middle = area.interiors[0].centroid if area.interiors else area.centroid
+    halves = (
+        (box(west, south, middle.x, north), box(middle.x, south, east, north))
+        if depth % 2 == 0
+        else (box(west, south, east, middle.y), box(west, middle.y, east, north))
+    )
+    for half in halves:
+        for part in shapely.get_parts(area.intersection(half)):
+            if part.geom_type == "Polygon":
+                yield from _whole(part, depth + 1)
+
+
+def _points(piece: BaseGeometry, frame: Frame) -> tuple[str, list[list[float]]]:
+    """A flat shape's kind, and its points in longitude and latitude; the outline of an area is not closed."""
+    flat: NDArray[np.float64] = shapely.get_coordinates(piece)
+    shape = {"Point": "point", "LineString": "line"}.get(piece.geom_type, "area")
+    if shape == "area":
+        flat = flat[:-1]
+    lat, lon = frame.to_geographic(flat[:, 0], flat[:, 1])
+    return shape, [[round(float(x), _PLACES), round(float(y), _PLACES)] for x, y in zip(lon, lat, strict=True)]
