@@ -15,6 +15,7 @@ from pathlib import Path
 from tests.bench.land import figures
 from tests.bench.light import figures as light_figures
 from tests.bench.logbook import figures as logbook_figures
+from tests.bench.map_data import figures as map_figures
 from tests.bench.scalar import scalar_check
 from tests.bench.sessions import session_figures
 from tests.bench.windows import windows
@@ -117,6 +118,7 @@ def main() -> None:
     windows(plan, situation, timed)
     logbook_figures(timed)
     session_figures(timed)
+    map_figures(timed)
     light_figures(timed)
 
 

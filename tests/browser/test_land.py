@@ -316,3 +316,58 @@ def test_a_name_on_the_map_is_text_whatever_is_in_it(page: Page) -> None:
     page.get_by_role("button", name="Done").click()
     expect(page.locator(".spot b", has_text=name)).to_have_count(1)
     expect(page.locator(".spot img")).to_have_count(0)
+
+
+def test_the_map_draws_the_place_and_its_heights_are_asked_on_site(page: Page) -> None:
+    """Reviewed by groups, taken, undone, taken again; the wire that only the map knows keeps the low flight down."""
+    page.goto("/places")
+    page.get_by_text("Sarvik bog").first.click()
+
+    def review() -> Locator:
+        with page.expect_file_chooser() as chooser:
+            page.get_by_role("button", name="Import map data").click()
+        chooser.value.set_files(EXAMPLES / "sarvik-map.osm")
+        return page.get_by_role("dialog", name="What the map has here")
+
+    drawn = page.get_by_role("region", name="What is drawn").get_by_role("button")
+    expect(drawn.last).to_be_visible()
+    before = drawn.count()
+    asked = review()
+    expect(asked.get_by_text("9 with an assumed height")).to_be_visible()
+    expect(asked.get_by_role("checkbox", name="Paths and small roads")).not_to_be_checked()
+    for name in ("Buildings", "Woods and trees", "Water", "Airfields", "Busy roads", "Places to ask"):
+        asked.get_by_role("checkbox", name=re.compile(name)).uncheck()
+    asked.get_by_role("button", name="Draw 12").click()
+    expect(drawn).to_have_count(before + 12)
+    expect(page.get_by_text("OpenStreetMap contributors")).to_be_visible()
+    page.get_by_role("button", name="Undo").click()
+    expect(drawn).to_have_count(before)
+    page.get_by_role("button", name="Redo").click()
+    expect(drawn).to_have_count(before + 12)
+    saved(page)
+    expect(review().get_by_text("9 with an assumed height, 10 drawn already")).to_be_visible()
+    page.keyboard.press("Escape")
+
+    open_session(page, "Low along the pines")
+    expect(verdict(page)).to_contain_text("Don’t launch")
+    page.get_by_role("link", name=re.compile("Site")).first.click()
+    heights = page.get_by_role("list", name="Heights to confirm")
+    rows = heights.get_by_role("listitem")
+    expect(rows).to_have_count(4)
+    wire = rows.filter(has_text="small power line")
+    expect(wire).to_contain_text("about 10 m high?")
+    wire.get_by_role("button", name="Yes").click()
+    expect(rows).to_have_count(3)
+    page.reload()
+    expect(rows).to_have_count(3)
+
+
+def test_a_file_that_is_no_map_is_said_and_draws_nothing(page: Page, tmp_path: Path) -> None:
+    page.goto("/places")
+    page.get_by_text("Sarvik bog").first.click()
+    junk = tmp_path / "a.osm"
+    junk.write_bytes(b"junk")
+    with page.expect_file_chooser() as chooser:
+        page.get_by_role("button", name="Import map data").click()
+    chooser.value.set_files(junk)
+    expect(page.get_by_role("alert")).to_contain_text("It has something else than map data")

@@ -47,6 +47,7 @@ export function MapReview({
   const fit = data.things
     .filter((t) => t.distance_m <= NEAR_M)
     .flatMap((t) => t.feature.coordinates.map(([lon, lat]) => ({ lon: lon!, lat: lat! })));
+  const takeoffs = opened.place.features.filter((f) => f.role === "takeoff");
   const fresh = taken(data, groups);
   return (
     <Dialog
@@ -95,7 +96,7 @@ export function MapReview({
             height={wide ? 520 : 300}
             label="What would be drawn"
           >
-            <FeatureLayer features={shown} named={false} />
+            <FeatureLayer features={[...takeoffs, ...shown]} named={false} />
           </MapView>
         </Box>
       </DialogContent>

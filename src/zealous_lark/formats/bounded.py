@@ -42,7 +42,8 @@ class Limits:
 
 
 OF_A_PLACE = Limits(3)
-OF_MAP_DATA = Limits(20, 1_500)
+OF_MAP_DATA = Limits(60, 800)
+"""A whole country has to be looked through for the few things near one point."""
 OF_A_FLIGHT = Limits(20)
 OF_AN_ARCHIVE = Limits(20)
 

@@ -17,8 +17,9 @@ import numpy as np
 import osmium
 import shapely
 from numpy.typing import NDArray
-from shapely.geometry import Point, Polygon, box
+from shapely.geometry import LineString, Point, Polygon, box
 from shapely.geometry.base import BaseGeometry
+from shapely.ops import polygonize
 
 from zealous_lark.core.geodesy import Frame
 from zealous_lark.core.obstacles import ObstacleKind
@@ -191,7 +192,7 @@ def _look(path: Path) -> None:
     """Refuse by its first bytes what is no extract, before any library reads it."""
     with path.open("rb") as file:
         begins = file.read(4_096)
-    if b"OSMHeader" in begins[:64]:
+    if _is_packed(path):
         return
     text = begins.lstrip(b"\xef\xbb\xbf \t\r\n")
     if not text.startswith((b"<?xml", b"<osm")) or b"<osm" not in begins:
@@ -200,32 +201,102 @@ def _look(path: Path) -> None:
         raise BadFileError("a document type or entities, which Lark doesn't read", f"{_ALLOWED}, without them")
 
 
+def _is_packed(path: Path) -> bool:
+    with path.open("rb") as file:
+        return b"OSMHeader" in file.read(64)
+
+
 def _things(path: str, frame: Frame, radius_m: float) -> Iterator[tuple[str, dict[str, str], BaseGeometry]]:
-    """Tagged things near a point: their number, tags and shape in longitude and latitude."""
-    factory = osmium.geom.WKBFactory()
-    kind = "osm.pbf" if Path(path).read_bytes()[:64].find(b"OSMHeader") >= 0 else "osm"
+    """Tagged things near a point: their number, tags and shape in longitude and latitude.
+
+    Most of an extract is far away: what is so by its first point is passed over before anything is made of it.
+    """
+    file = osmium.io.File(path, "osm.pbf" if _is_packed(Path(path)) else "osm")
     wanted = osmium.filter.KeyFilter(*_KEYS)
-    source = osmium.io.File(path, kind)
-    for thing in osmium.FileProcessor(source).with_locations().with_areas(wanted).with_filter(wanted):
-        try:
-            if isinstance(thing, osmium.osm.Node):
-                number, shape = f"n{thing.id}", factory.create_point(thing)
-            elif isinstance(thing, osmium.osm.Area):
-                if not _is_area(thing.tags) or not _near(
-                    next(iter(thing.outer_rings()))[0], thing.tags, frame, radius_m
-                ):
-                    continue
-                letter = "w" if thing.from_way() else "r"
-                number, shape = f"{letter}{thing.orig_id()}", factory.create_multipolygon(thing)
-            elif isinstance(thing, osmium.osm.Way) and not (thing.is_closed() and _is_area(thing.tags)):
-                if not _near(thing.nodes[0], thing.tags, frame, radius_m):
-                    continue
-                number, shape = f"w{thing.id}", factory.create_linestring(thing)
-            else:
+    airfields, circle = _box(frame, AIRFIELDS_WITHIN_M), _box(frame, radius_m)
+    south, north, _, _ = near = _box(frame, radius_m + _NEAR_ENOUGH_M)
+    entities = osmium.osm.NODE | osmium.osm.WAY
+    for thing in osmium.FileProcessor(file, entities).with_locations().with_filter(wanted):
+        if isinstance(thing, osmium.osm.Node):
+            if _inside(airfields, thing.lat, thing.lon):
+                yield f"n{thing.id}", dict(thing.tags), Point(thing.lon, thing.lat)
+        elif isinstance(thing, osmium.osm.Way):
+            try:
+                first, tags = thing.nodes[0], thing.tags
+                lat = first.lat
+                far = not (south <= lat <= north and _inside(near, lat, first.lon))
+            except osmium.InvalidLocationError:
                 continue
-        except (RuntimeError, osmium.InvalidLocationError):  # points of it are outside what was extracted
-            continue
-        yield number, dict(thing.tags), shapely.from_wkb(shape)
+            if far and ("building" in tags or "highway" in tags or "power" in tags):
+                continue
+            points = [(n.lon, n.lat) for n in thing.nodes if n.location.valid()]
+            if not _touches(airfields if "aeroway" in tags else circle, points):
+                continue
+            shape = _way(points, closed=thing.is_closed() and _is_area(tags))
+            if shape is not None:
+                yield f"w{thing.id}", dict(tags), shape
+    yield from _relations(file, wanted)
+
+
+def _relations(
+    file: osmium.io.File, wanted: osmium.filter.KeyFilter
+) -> Iterator[tuple[str, dict[str, str], BaseGeometry]]:
+    """Areas that are put together of several lines, with holes."""
+    found: list[tuple[int, dict[str, str], list[tuple[int, bool]]]] = []
+    for relation in osmium.FileProcessor(file, osmium.osm.RELATION).with_filter(wanted):
+        if isinstance(relation, osmium.osm.Relation) and relation.tags.get("type") in ("multipolygon", "boundary"):
+            members = [(m.ref, m.role != "inner") for m in relation.members if m.type == "w"]
+            found.append((relation.id, dict(relation.tags), members))
+    if not found:
+        return
+    parts = osmium.filter.IdFilter({ref for _, _, members in found for ref, _ in members})
+    parts.enable_for(osmium.osm.WAY)
+    entities = osmium.osm.NODE | osmium.osm.WAY
+    lines: dict[int, LineString] = {}
+    # The points of the lines are wanted, and they pass no filter: it must not stand before them.
+    for way in osmium.FileProcessor(file, entities).with_locations().with_filter(parts):
+        if isinstance(way, osmium.osm.Way):
+            points = [(n.lon, n.lat) for n in way.nodes if n.location.valid()]
+            if len(points) > 1:
+                lines[way.id] = LineString(points)
+    for number, tags, members in found:
+        outer, inner = (
+            shapely.union_all(list(polygonize([lines[ref] for ref, out in members if out is side and ref in lines])))
+            for side in (True, False)
+        )
+        area = outer.difference(inner)
+        if not area.is_empty:
+            yield f"r{number}", tags, area
+
+
+Box = tuple[float, float, float, float]
+
+
+def _box(frame: Frame, within_m: float) -> Box:
+    """South, north, and the middle and half width of its longitudes [°]."""
+    tall = within_m / 110_000
+    wide = min(tall / max(math.cos(math.radians(frame.latitude)), 0.01), 180.0)
+    return frame.latitude - tall, frame.latitude + tall, frame.longitude, wide
+
+
+def _inside(box: Box, lat: float, lon: float) -> bool:
+    return box[0] <= lat <= box[1] and abs((lon - box[2] + 180) % 360 - 180) <= box[3]
+
+
+def _touches(box: Box, points: list[tuple[float, float]]) -> bool:
+    """Whether the rectangle around some points comes into a box."""
+    if not points:
+        return False
+    lats = [lat for _, lat in points]
+    east = [(lon - box[2] + 180) % 360 - 180 for lon, _ in points]
+    return max(lats) >= box[0] and min(lats) <= box[1] and max(east) >= -box[3] and min(east) <= box[3]
+
+
+def _way(points: list[tuple[float, float]], *, closed: bool) -> BaseGeometry | None:
+    if closed and len(points) > 3:
+        area = Polygon(points)
+        return area if area.is_valid else area.buffer(0)
+    return LineString(points) if len(points) > 1 else None
 
 
 def _is_area(tags: osmium.osm.TagList) -> bool:
@@ -233,15 +304,6 @@ def _is_area(tags: osmium.osm.TagList) -> bool:
     return not (
         "highway" in tags or "railway" in tags or tags.get("natural") == "tree_row" or tags.get("power") in _WIRES
     )
-
-
-def _near(first: osmium.osm.NodeRef, tags: osmium.osm.TagList, frame: Frame, radius_m: float) -> bool:
-    """Whether it may come near: small things by their first point, as there are many; all others are looked at."""
-    if not ("building" in tags or "highway" in tags):
-        return True
-    north = (first.lat - frame.latitude) * 111_320
-    east = ((first.lon - frame.longitude + 180) % 360 - 180) * 111_320 * math.cos(math.radians(frame.latitude))
-    return math.hypot(north, east) <= radius_m + _NEAR_ENOUGH_M
 
 
 def _drawn(

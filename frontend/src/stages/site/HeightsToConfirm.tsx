@@ -64,7 +64,7 @@ function Asked({ plan, place }: { plan: Plan; place: number }) {
   return (
     <Panel title="Heights to confirm" hint="the map gives none">
       {problem && <ProblemNote problem={problem} />}
-      <Box component="ul" sx={{ listStyle: "none", m: 0, p: 0 }}>
+      <Box component="ul" aria-label="Heights to confirm" sx={{ listStyle: "none", m: 0, p: 0 }}>
         {near.map(({ feature, at }) => (
           <Box
             component="li"
