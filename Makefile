@@ -1,7 +1,7 @@
 # Everything that a fresh machine needs hangs on these targets; each one runs only when what it depends on changed.
 SHELL := /bin/bash
 .DELETE_ON_ERROR:
-.PHONY: demo demo-reset dev build dist test soak bench screenshots api format locks clean
+.PHONY: demo demo-reset dev build dist test soak bench screenshots api format locks audit clean
 
 VENV := .venv
 PY := $(VENV)/bin/python
@@ -64,6 +64,12 @@ locks:
 	$(VENV)/bin/pip-compile -q --extra dev --strip-extras --generate-hashes --allow-unsafe --no-emit-index-url \
 		--no-emit-find-links --no-emit-trusted-host --no-annotate --no-header -c requirements.lock \
 		-o requirements-dev.lock pyproject.toml
+
+# Known vulnerabilities of what the lock files name; asks public databases, and says so where it cannot.
+audit:
+	$(VENV)/bin/pip install --quiet pip-audit
+	$(VENV)/bin/pip-audit --strict --require-hashes --disable-pip -r requirements.lock
+	cd frontend && npm audit --omit=dev
 
 clean:
 	rm -rf $(VENV) frontend/node_modules src/zealous_lark/web/static
