@@ -50,6 +50,30 @@ describe("a pasted position", () => {
     "1 2 3",
   ])("is not guessed: %s", (text) => expect(readPosition(text)).toBeNull());
 
+  // Values of the transverse Mercator projection by PROJ; the grid's own squares are a metre wide.
+  it.each([
+    ["35V 388488.18 6499335.40", 58.62, 25.08],
+    ["35V 388488 mE 6499335 mN", 58.62, 25.08],
+    ["35 n, 388488, 6499335", 58.62, 25.08],
+    ["35VLE8848899335", 58.62, 25.08],
+    ["35v LE 88488 99335", 58.62, 25.08],
+    ["59G 419826 5127641", -44, 170],
+    ["30V 587121.5 6498713.8", 58.62, -1.5],
+  ])("on the grid: %s", (text, latitude, longitude) => {
+    const found = readPosition(text);
+    expect(Math.abs(found!.latitude - latitude) * 111_320).toBeLessThan(1.5);
+    expect(Math.abs(found!.longitude - longitude) * 58_000).toBeLessThan(1.5);
+  });
+
+  it.each([
+    "35VLE884993",
+    "35VLE8848899",
+    "35V 388488",
+    "35S 388488 6499335",
+    "99V 388488 6499335",
+    "35I 388488 6499335",
+  ])("is no take-off point on a grid: %s", (text) => expect(readPosition(text)).toBeNull());
+
   it("is read back as it is written", () => {
     const at = { latitude: -44.12345, longitude: 170.5 };
     expect(readPosition(writtenPosition(at))).toEqual(at);

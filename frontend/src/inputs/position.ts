@@ -1,5 +1,7 @@
 /** Positions as people paste them: decimal or sexagesimal, with a point or a comma, with letters or signs. */
 
+import { readGrid } from "./grid";
+
 export interface Position {
   latitude: number;
   longitude: number;
@@ -9,9 +11,12 @@ const NUMBER = /[-+]?\d+(?:\.\d+)?/g;
 
 /**
  * The position that a text says, or null. "58.62, 25.08", "58,62 25,08", "N 58° 37.2' E 25° 4.8'",
- * "58°37'12\"N 25°04'48\"E", "25.08E 58.62N", "geo:58.62,25.08". Without letters latitude comes first.
+ * "58°37'12\"N 25°04'48\"E", "25.08E 58.62N", "geo:58.62,25.08", "35V 388488 6499335", "35VLE8848899335". Without
+ * letters latitude comes first.
  */
 export function readPosition(text: string): Position | null {
+  const onGrid = readGrid(text);
+  if (onGrid) return onGrid;
   const plain = text
     .trim()
     .replace(/^geo:/i, "")
