@@ -65,7 +65,7 @@ def to_the_section(page: Page) -> None:
     page.get_by_role("textbox", name="Bearing out", exact=True).press("Enter")
     page.get_by_role("group", name=re.compile("^Side view towards 050")).wait_for()
     page.evaluate(
-        "[...document.querySelectorAll('h3')].find((h) => h.textContent.startsWith('Section')).scrollIntoView()"
+        "[...document.querySelectorAll('h3')].find((h) => h.textContent.startsWith('Side view')).scrollIntoView()"
     )
 
 
