@@ -96,7 +96,7 @@ export function LandPanel({
           ))}
           {seen.ways_down.slice(0, 3).map((w) => (
             <li key={w.id}>
-              {w.name || "Landing spot"}: {length(w.distance_m)} from the far end
+              {w.name || "Landing spot"}: {length(w.distance_m)} from the far point
               {w.charge_pct == null
                 ? ", out of range against the wind"
                 : `, lands there with ${Math.round(w.charge_pct)}%`}
