@@ -100,6 +100,13 @@ def test_what_tags_mean(tags: dict[str, str], group: MapGroup | None) -> None:
     assert (meaning and meaning.group) == group
 
 
+@pytest.mark.parametrize(("voltage", "height"), [("", 30), ("110000", 35), ("330000;110000", 50), ("junk", 30)])
+def test_wires_hang_by_their_voltage_where_nobody_says(voltage: str, height: float) -> None:
+    meaning = meaning_of({"power": "line", "voltage": voltage})
+    assert meaning is not None
+    assert meaning.height_m == height
+
+
 def test_a_clearing_stays_one() -> None:
     """A wood with a hole comes in pieces that leave the hole open."""
     wood = [f.feature for f in bog() if f.feature.id.startswith("osm-r900")]

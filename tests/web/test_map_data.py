@@ -117,3 +117,18 @@ def test_a_place_without_a_point_and_one_that_is_not_there(client: FlaskClient) 
     assert "take-off point first" in look(client, empty["id"]).json["refusals"][0]["allowed"]
     assert look(client, 999).status_code == 404
     assert look(client, empty["id"], radius=9).status_code == 422
+
+
+@pytest.mark.parametrize("form", ["geojson", "kml", "json"])
+def test_where_a_thing_comes_from_travels_with_it(client: FlaskClient, form: str) -> None:
+    place = take(client, made(client), "wires", "buildings")
+    wrote = client.get(f"/api/places/{place['id']}/export.{form}").data
+    if form == "json":
+        again = client.post("/api/places", data=wrote, headers={"Content-Type": "application/json"}).json
+    else:
+        other = made(client)
+        query = f"name=a.{form}&revision={other['revision']}"
+        again = client.post(f"/api/places/{other['id']}/features?{query}", data=wrote, headers=BYTES).json
+    here, there = ({f["id"]: f for f in p["place"]["features"]} for p in (place, again))
+    assert there["osm-w100"]["origin"] == here["osm-w100"]["origin"]
+    assert set(states(client, again).values()) == {"new", "same"}

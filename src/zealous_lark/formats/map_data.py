@@ -85,6 +85,8 @@ _BUILDINGS = {
     "apartments": 15.0, "industrial": 10.0, "warehouse": 10.0, "hotel": 15.0, "silo": 15.0,
 }  # fmt: skip
 _WIRES = {"line": ("Power line", 30.0), "minor_line": ("Small power line", 10.0)}
+_BY_VOLTAGE = ((100_000, 35.0), (200_000, 50.0), (350_000, 65.0))
+"""From so many volts on, wires hang as high as this [m]; from memory, the upper end of what is usual."""
 _BUSY = frozenset({"motorway", "trunk", "primary", "secondary", "tertiary", "motorway_link", "trunk_link"})
 _QUIET = frozenset(
     {"unclassified", "residential", "living_street", "service", "pedestrian", "track", "path", "footway", "cycleway",
@@ -104,6 +106,7 @@ def meaning_of(tags: Mapping[str, str]) -> Meaning | None:
         return None
     if power in _WIRES:
         called, height = _WIRES[power]
+        height = max([height, *(high for volts, high in _BY_VOLTAGE if _voltage(tags) >= volts)])
         return Meaning(MapGroup.WIRES, obstacle, called, ObstacleKind.WIRES, height)
     if get("aerialway") and get("aerialway") not in ("station", "pylon"):
         return Meaning(MapGroup.WIRES, obstacle, "Cableway", ObstacleKind.WIRES, 20.0)
@@ -140,6 +143,11 @@ def meaning_of(tags: Mapping[str, str]) -> Meaning | None:
     if land == "military" or get("military"):
         return Meaning(MapGroup.ASK, Role.NOTE, "Military land", note="Ask before you fly near it.")
     return None
+
+
+def _voltage(tags: Mapping[str, str]) -> int:
+    """The highest voltage of a line [V]; 0 where none is given."""
+    return max((int(v) for v in re.findall(r"\d{1,7}", tags.get("voltage", ""))), default=0)
 
 
 _LENGTH = re.compile(r"\s*(\d{1,4}(?:[.,]\d{1,3})?)\s*(m|ft|'|)\s*$")
