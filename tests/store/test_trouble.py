@@ -308,7 +308,10 @@ def test_a_terrain_that_is_lost_leaves_its_ground_unknown_and_every_page_open(de
     client = create_app(again, clock=lambda: NOW).test_client()
     for page in ("", "/airborne", "/decisions", "/pocket.html", "/after", "/plan.json"):
         assert client.get(f"/api/sessions/{on_terrain}{page}").status_code == 200, page
-    found = client.get(f"/api/sessions/{on_terrain}").json["result"]
+    opened = client.get(f"/api/sessions/{on_terrain}").json
+    there = client.get(f"/api/places/{opened['plan']['site']['place']}").json
+    assert there["terrain"]["void_share"] == 1
+    found = opened["result"]
     assert found["verdict"] == "unknown"
     ground = next(c for c in found["checks"] if c["id"] == "return.clearance")
     assert ground["status"] == "unknown"

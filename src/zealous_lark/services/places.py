@@ -153,10 +153,10 @@ def terrain_file(db: Database, digest: str) -> bytes:
 @lru_cache(maxsize=32)
 def _core(db: Database, document: str) -> Place:
     part = _read(document)
-    return place_of(part, _terrain_of(db, part))
+    return place_of(part, terrain_of(db, part))
 
 
-def _terrain_of(db: Database, part: PlacePart) -> Terrain | None:
+def terrain_of(db: Database, part: PlacePart) -> Terrain | None:
     """The kept terrain of a place that names one. Where it is lost all its ground is unknown, and no page is."""
     if part.terrain is None or part.terrain.heights is not None or part.terrain.sha256 is None:
         return None
@@ -181,7 +181,7 @@ def core_place(db: Database, plan: PlanDocument) -> Place | None:
     """
     if plan.place is not None:
         # The place that a plan carries is read again for each judgement; its kept terrain is not.
-        return place_of(plan.place, _terrain_of(db, plan.place))
+        return place_of(plan.place, terrain_of(db, plan.place))
     stored = stored_place(db, plan)
     return None if stored is None else _core(db, stored.document)
 

@@ -42,8 +42,8 @@ def _finite(value: float) -> float | None:
 def _place(opened: OpenedPlace) -> b.PlaceOut:
     s, part = opened.stored, opened.place
     terrain = None
-    if part.terrain is not None and part.terrain.sha256 is not None:
-        kept = places.kept_terrain(database(), part.terrain.sha256)
+    kept = places.terrain_of(database(), part)
+    if kept is not None and part.terrain is not None and part.terrain.sha256 is not None:
         south, west, north, east = kept.corners()
         known = kept.heights[~np.isnan(kept.heights)]
         terrain = b.TerrainOut(
