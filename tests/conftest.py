@@ -28,6 +28,27 @@ settings.load_profile("lark")
 NOW = datetime(2026, 9, 26, 18, 0, tzinfo=UTC)
 
 
+_SLOW = frozenset(
+    {
+        "test_thirty_extreme_plans_break_no_page",
+        "test_every_screen_is_in_order",
+        "test_seven_subjects_with_two_packs_agree_with_brute_force",
+        "test_whatever_is_sent_is_answered_as_the_document_says",
+        "test_fifty_kills_lose_and_double_nothing",
+    }
+)
+
+
+@pytest.hookimpl(trylast=True)
+def pytest_collection_modifyitems(config: pytest.Config, items: list[pytest.Item]) -> None:
+    """What takes a minute begins first on each process, whatever the order: at the end one would wait for it alone."""
+    workers = getattr(config, "workerinput", {}).get("workercount", 1)
+    slow = [item for item in items if item.name.split("[")[0] in _SLOW]
+    rest = [item for item in items if item.name.split("[")[0] not in _SLOW]
+    parts = [rest[len(rest) * n // workers : len(rest) * (n + 1) // workers] for n in range(workers)]
+    items[:] = [item for n, part in enumerate(parts) for item in (*slow[n::workers], *part)]
+
+
 @pytest.fixture
 def plan_text() -> str:
     """The example plan as it is published."""
