@@ -81,14 +81,19 @@ class Database:
             self._here = {}
             return
         for path in (self.folder / FILE_NAME, self.folder / f"{FILE_NAME}-wal"):
-            try:
-                there = path.stat().st_ino
-            except FileNotFoundError:
-                there = 0
-            if there and path not in self._here:
-                self._here[path] = there
-            elif self._here.get(path, 0) != there:
+            # Another thread may have made the log, and noted it, between the look and the comparison: look twice.
+            if not (self._is_the_one(path) or self._is_the_one(path)):
                 raise DataGoneError(str(path))
+
+    def _is_the_one(self, path: Path) -> bool:
+        try:
+            there = path.stat().st_ino
+        except FileNotFoundError:
+            there = 0
+        if there and path not in self._here:
+            self._here[path] = there
+            return True
+        return self._here.get(path, 0) == there
 
     @contextmanager
     def writing(self) -> Iterator[OrmSession]:
