@@ -131,6 +131,18 @@ def test_everything_is_cut_to_the_circle_but_airfields() -> None:
     assert distances == sorted(distances)
 
 
+def test_a_line_that_begins_far_away_is_not_missed(tmp_path: Path) -> None:
+    """A power line of sixty kilometres, with no point of it near: it still hangs over the place."""
+    ends = [destination(*BOG_AT, bearing, 30_000) for bearing in (10.0, 190.0)]
+    nodes = "".join(f'<node id="{n}" version="1" lat="{lat}" lon="{lon}"/>' for n, (lat, lon) in enumerate(ends, 1))
+    way = '<way id="1" version="1"><nd ref="1"/><nd ref="2"/><tag k="power" v="line"/></way>'
+    path = tmp_path / "a.osm"
+    path.write_text(f'<?xml version="1.0"?><osm version="0.6">{nodes}{way}</osm>')
+    (line,) = bog(path)
+    assert line.group is MapGroup.WIRES
+    assert line.distance_m < 50
+
+
 def test_the_packed_form_says_the_same(tmp_path: Path) -> None:
     packed = tmp_path / "sarvik.osm.pbf"
     with osmium.SimpleWriter(str(packed)) as writer:

@@ -43,7 +43,7 @@ export function counts(data: MapData): GroupCount[] {
     .filter((g) => g.count > 0);
 }
 
-/** What would be drawn anew of the chosen groups; what the pilot changed stays. */
+/** What is still to be drawn of the chosen groups; what the pilot changed stays. */
 export function taken(data: MapData, groups: ReadonlySet<Group>): Feature[] {
   return data.things
     .filter((t) => groups.has(t.group) && CHANGES.has(t.state))

@@ -235,7 +235,7 @@ def _things(path: str, frame: Frame, radius_m: float) -> Iterator[tuple[str, dic
                 far = not (south <= lat <= north and _inside(near, lat, first.lon))
             except osmium.InvalidLocationError:
                 continue
-            if far and ("building" in tags or "highway" in tags or "power" in tags):
+            if far and "building" in tags:  # a line may come from anywhere: only houses are as small as that
                 continue
             points = [(n.lon, n.lat) for n in thing.nodes if n.location.valid()]
             if not _touches(airfields if "aeroway" in tags else circle, points):
