@@ -84,6 +84,9 @@ def test_a_height(tags: dict[str, str], height: float, assumed: bool) -> None:
         ({"building": "no"}, None),
         ({"amenity": "bench"}, None),
         ({"aerialway": "gondola"}, MapGroup.WIRES),
+        ({"communication": "line"}, MapGroup.WIRES),
+        ({"power": "cable", "location": "overhead"}, MapGroup.WIRES),
+        ({"power": "catenary_mast"}, MapGroup.TALL),
         ({"man_made": "chimney"}, MapGroup.TALL),
         ({"landuse": "forest"}, MapGroup.TREES),
         ({"waterway": "riverbank"}, MapGroup.WATER),
@@ -143,6 +146,19 @@ def test_a_line_that_begins_far_away_is_not_missed(tmp_path: Path) -> None:
     assert line.distance_m < 50
 
 
+def test_an_outline_that_crosses_itself_still_stands_there(tmp_path: Path) -> None:
+    """A wood drawn like a bow tie: all of its corners are in what comes in."""
+    corners = [destination(*BOG_AT, b, d) for b, d in ((300, 300), (320, 600), (300, 600), (320, 300))]
+    nodes = "".join(f'<node id="{n}" version="1" lat="{lat}" lon="{lon}"/>' for n, (lat, lon) in enumerate(corners, 1))
+    refs = "".join(f'<nd ref="{n}"/>' for n in (1, 2, 3, 4, 1))
+    path = tmp_path / "a.osm"
+    way = f'<way id="1" version="1">{refs}<tag k="natural" v="wood"/></way>'
+    path.write_text(f'<?xml version="1.0"?><osm version="0.6">{nodes}{way}</osm>')
+    woods = [f.feature.geometry() for f in bog(path)]
+    for lat, lon in corners:
+        assert min(w.distance(Point(lon, lat)) for w in woods) * 111_320 < 3
+
+
 def test_the_packed_form_says_the_same(tmp_path: Path) -> None:
     packed = tmp_path / "sarvik.osm.pbf"
     with osmium.SimpleWriter(str(packed)) as writer:
@@ -154,7 +170,7 @@ def test_the_packed_form_says_the_same(tmp_path: Path) -> None:
 def test_a_name_that_would_spoil_others_comes_in_without_its_marks(tmp_path: Path) -> None:
     spoilt = tmp_path / "a.osm"
     spoilt.write_text(MAP.read_text().replace("Bog hut", "Bog\u2066 \u202ehut"))
-    assert by_id(bog(spoilt))["osm-w102"].feature.name == "Building Bog hut"
+    assert by_id(bog(spoilt))["osm-w102"].feature.name == "Bog hut (building)"
 
 
 @pytest.mark.parametrize(

@@ -61,7 +61,7 @@ def test_a_wire_that_only_the_map_knows_turns_a_low_flight(demo_client: FlaskCli
     failed = {c["id"] for c in after["checks"] if c["status"] == "fail"}
     assert "clear.outbound" in failed <= {"clear.outbound", "clear.station"}
     told = next(c for c in after["checks"] if c["id"] == "clear.outbound")
-    assert "Small power line" in told["sentence"]
+    assert "small power line" in told["sentence"]
     assert any("its height assumed" in line for line in told["working"])
 
 
@@ -96,6 +96,13 @@ def test_a_place_holds_the_nearest_and_says_how_many_it_cannot(client: FlaskClie
     found = look(client, place["id"]).json
     assert (len(found["things"]), found["too_many"]) == (10, 14)
     assert all(t["group"] != "paths" for t in found["things"])
+
+
+def test_what_came_from_another_extract_takes_room_too(client: FlaskClient) -> None:
+    origin = {"source": "OpenStreetMap", "digest": "0" * 16, "assumed_height_m": None}
+    others = [takeoff(id=f"osm-n9{n}", role="note", origin=origin) for n in range(989)]
+    found = look(client, made(client, *others)["id"]).json
+    assert (len(found["things"]), found["too_many"]) == (10, 14)
 
 
 @pytest.mark.parametrize(

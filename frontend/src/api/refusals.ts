@@ -2,7 +2,15 @@
 type Refusal = { key: string; given: string; allowed: string };
 
 /** Faults of a whole file or pasted text, and not of one field. */
-const OF_A_FILE = new Set(["file", "archive", "text", "(the document)"]);
+const OF_A_FILE = new Set([
+  "file",
+  "archive",
+  "text",
+  "terrain",
+  "zones",
+  "features",
+  "(the document)",
+]);
 const UNITS = /_(ms|m|deg|pct|min|c|g|wh|w|s|h|km|db|ghz)$/;
 
 /** A key of a document as a pilot would call it: "weather.winds[0].speed_ms" is "Winds 1, speed". */

@@ -75,16 +75,16 @@ class Found:
 
 
 _TALL = {
-    "mast": ("Mast", 40.0), "communications_tower": ("Radio tower", 60.0), "tower": ("Tower", 25.0),
-    "chimney": ("Chimney", 40.0), "water_tower": ("Water tower", 30.0), "crane": ("Crane", 40.0),
-    "silo": ("Silo", 15.0), "flagpole": ("Flagpole", 10.0), "lighthouse": ("Lighthouse", 25.0),
+    "mast": ("mast", 40.0), "communications_tower": ("radio tower", 60.0), "tower": ("tower", 25.0),
+    "chimney": ("chimney", 40.0), "water_tower": ("water tower", 30.0), "crane": ("crane", 40.0),
+    "silo": ("silo", 15.0), "flagpole": ("flagpole", 10.0), "lighthouse": ("lighthouse", 25.0),
 }  # fmt: skip
 _BUILDINGS = {
     "house": 8.0, "detached": 8.0, "cabin": 5.0, "hut": 4.0, "shed": 4.0, "garage": 4.0, "garages": 4.0,
     "carport": 3.0, "farm_auxiliary": 7.0, "barn": 9.0, "greenhouse": 4.0, "church": 25.0, "chapel": 12.0,
     "apartments": 15.0, "industrial": 10.0, "warehouse": 10.0, "hotel": 15.0, "silo": 15.0,
 }  # fmt: skip
-_WIRES = {"line": ("Power line", 30.0), "minor_line": ("Small power line", 10.0)}
+_WIRES = {"line": ("power line", 30.0), "minor_line": ("small power line", 10.0)}
 _BY_VOLTAGE = ((100_000, 35.0), (200_000, 50.0), (350_000, 65.0))
 """From so many volts on, wires hang as high as this [m]; from memory, the upper end of what is usual."""
 _BUSY = frozenset({"motorway", "trunk", "primary", "secondary", "tertiary", "motorway_link", "trunk_link"})
@@ -94,7 +94,7 @@ _QUIET = frozenset(
 )  # fmt: skip
 _KEYS = (
     "power", "man_made", "building", "natural", "landuse", "waterway", "highway", "railway", "aerialway", "aeroway",
-    "leisure", "boundary", "generator:source", "military",
+    "leisure", "boundary", "communication", "generator:source", "military",
 )  # fmt: skip
 
 
@@ -108,24 +108,26 @@ def meaning_of(tags: Mapping[str, str]) -> Meaning | None:
         called, height = _WIRES[power]
         height = max([height, *(high for volts, high in _BY_VOLTAGE if _voltage(tags) >= volts)])
         return Meaning(MapGroup.WIRES, obstacle, called, ObstacleKind.WIRES, height)
+    if get("communication") == "line" or (power == "cable" and get("location") in ("overhead", "overground")):
+        return Meaning(MapGroup.WIRES, obstacle, "overhead line", ObstacleKind.WIRES, 10.0)
     if get("aerialway") and get("aerialway") not in ("station", "pylon"):
-        return Meaning(MapGroup.WIRES, obstacle, "Cableway", ObstacleKind.WIRES, 20.0)
+        return Meaning(MapGroup.WIRES, obstacle, "cableway", ObstacleKind.WIRES, 20.0)
     if get("generator:source") == "wind":
-        return Meaning(MapGroup.TALL, obstacle, "Wind turbine", ObstacleKind.MAST, 150.0)
+        return Meaning(MapGroup.TALL, obstacle, "wind turbine", ObstacleKind.MAST, 150.0)
     if power in ("tower", "portal"):
-        return Meaning(MapGroup.TALL, obstacle, "Pylon", ObstacleKind.MAST, 32.0)
-    if power == "pole" or get("aerialway") == "pylon":
-        return Meaning(MapGroup.TALL, obstacle, "Pole", ObstacleKind.MAST, 10.0)
+        return Meaning(MapGroup.TALL, obstacle, "pylon", ObstacleKind.MAST, 32.0)
+    if power in ("pole", "catenary_mast") or made == "utility_pole" or get("aerialway") == "pylon":
+        return Meaning(MapGroup.TALL, obstacle, "pole", ObstacleKind.MAST, 10.0)
     if made in _TALL:
         called, height = _TALL[made]
         return Meaning(MapGroup.TALL, obstacle, called, ObstacleKind.MAST, height)
     building = get("building")
     if building and building != "no":
-        return Meaning(MapGroup.BUILDINGS, obstacle, "Building", ObstacleKind.BUILDING, _BUILDINGS.get(building, 8.0))
+        return Meaning(MapGroup.BUILDINGS, obstacle, "building", ObstacleKind.BUILDING, _BUILDINGS.get(building, 8.0))
     if natural == "wood" or land == "forest":
-        return Meaning(MapGroup.TREES, obstacle, "Wood", ObstacleKind.TREES, 18.0)
+        return Meaning(MapGroup.TREES, obstacle, "wood", ObstacleKind.TREES, 18.0)
     if natural in ("tree_row", "tree"):
-        return Meaning(MapGroup.TREES, obstacle, "Tree" if natural == "tree" else "Tree row", ObstacleKind.TREES, 12.0)
+        return Meaning(MapGroup.TREES, obstacle, "tree" if natural == "tree" else "tree row", ObstacleKind.TREES, 12.0)
     if natural == "water" or get("waterway") == "riverbank" or land in ("reservoir", "basin"):
         return Meaning(MapGroup.WATER, Role.WATER, "Water")
     if get("aeroway") in ("aerodrome", "helipad", "heliport"):
@@ -303,7 +305,7 @@ def _touches(box: Box, points: list[tuple[float, float]]) -> bool:
 def _way(points: list[tuple[float, float]], *, closed: bool) -> BaseGeometry | None:
     if closed and len(points) > 3:
         area = Polygon(points)
-        return area if area.is_valid else area.buffer(0)
+        return area if area.is_valid else shapely.make_valid(area)
     return LineString(points) if len(points) > 1 else None
 
 
@@ -319,6 +321,7 @@ def _drawn(
 ) -> Iterator[Found]:
     """A thing as it would be drawn: cut to the circle, in pieces without holes."""
     within = AIRFIELDS_WITHIN_M if meaning.group is MapGroup.AIRFIELDS else radius_m
+    flat = flat if flat.is_valid else shapely.make_valid(flat)
     distance = float(flat.distance(Point(0, 0)))
     if distance > within:
         return
@@ -326,16 +329,18 @@ def _drawn(
         cut: BaseGeometry = flat.representative_point() if meaning.role is Role.AIRFIELD else _nearest(flat)
     else:
         cut = flat.intersection(Point(0, 0).buffer(within))
-    given = "".join(c for c in tags.get("name", "") if c.isprintable())[:100].strip()
+    given = "".join(c for c in tags.get("name", "") if c.isprintable())[:90].strip()
     height, assumed = height_of(tags, meaning.height_m) if meaning.kind is not None else (0.0, False)
     for n, piece in enumerate(_pieces(cut, meaning.role)):
         shape, points = _points(piece, frame)
+        if shape == "area" and not Polygon(points).is_valid:  # as the place would read it
+            shape, points = _points(piece.convex_hull, frame)
         if shape not in _SHAPES_OF.get(meaning.role, ("point", "line", "area")):
             continue
         feature = FeaturePart(
             id=f"osm-{number}" + (f".{n + 1}" if n else ""),
             role=meaning.role,
-            name=f"{meaning.called} {given}".strip() if given else meaning.called,
+            name=_name(meaning.called, given),
             shape=shape,  # type: ignore[arg-type]
             coordinates=points,
             kind=meaning.kind,
@@ -344,6 +349,13 @@ def _drawn(
         )
         origin = OriginPart(source=SOURCE, digest=read_digest(feature), assumed_height_m=height if assumed else None)
         yield Found(feature.model_copy(update={"origin": origin}), meaning.group, float(piece.distance(Point(0, 0))))
+
+
+def _name(called: str, given: str) -> str:
+    """Its own name with what it is, where that does not say so already: "Bog hut (building)", "Kaarna wood"."""
+    if not given:
+        return called
+    return given if called.lower() in given.lower() else f"{given} ({called.lower()})"
 
 
 _SHAPES_OF = {Role.WATER: ("area",), Role.AIRFIELD: ("point",), Role.NOTE: ("point",)}

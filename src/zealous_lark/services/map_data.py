@@ -63,7 +63,8 @@ def review(db: Database, place_id: int, data: bytes, radius_m: float) -> Review:
         except BadFileError as error:
             raise NotAllowedError("file", error.given, error.allowed) from None
     there = {f.id: f for f in place.features}
-    room = MAX_FEATURES - sum(f.origin is None for f in place.features)
+    again = {f.feature.id for f in found}
+    room = MAX_FEATURES - sum(f.id not in again for f in place.features)
     kept = _nearest(found, room)
     return Review(ATTRIBUTION, tuple(Reviewed(f, _state(f.feature, there)) for f in kept), len(found) - len(kept))
 

@@ -72,9 +72,8 @@ function Asked({ plan, place }: { plan: Plan; place: number }) {
             sx={{ display: "flex", alignItems: "center", gap: 1, minHeight: 52 }}
           >
             <Typography sx={{ flex: 1 }}>
-              Is the {nameOf(feature).toLowerCase()}, {written(at.distance, "length", units)}{" "}
-              towards {bearing(at.bearing)}, about{" "}
-              <b>{written(feature.height_m, "length", units)}</b> high?
+              Is the {nameOf(feature)}, {written(at.distance, "length", units)} towards{" "}
+              {bearing(at.bearing)}, about <b>{written(feature.height_m, "length", units)}</b> high?
             </Typography>
             <Button variant="outlined" onClick={() => void confirm(feature)}>
               Yes
