@@ -261,6 +261,21 @@ def test_a_backup_of_each_older_lark_restores_and_its_pages_open(
     db.close()
 
 
+@pytest.mark.parametrize("looks", [[True], [False, True], [False, False]])
+def test_what_another_thread_just_made_is_not_taken_for_another_file(
+    demo: Database, monkeypatch: pytest.MonkeyPatch, looks: list[bool]
+) -> None:
+    sessions.plans(demo)  # a connection is open now
+    said = iter([True, *looks])  # of the file itself, then of its log
+    monkeypatch.setattr(Database, "_is_the_one", lambda _self, _path: next(said))
+    if looks[-1]:
+        with demo.transaction():
+            assert list(said) == []  # each look was asked for
+    else:
+        with pytest.raises(DataGoneError), demo.transaction():
+            pass
+
+
 def test_a_clock_that_jumped_back_costs_no_backup(own: Path) -> None:
     later = backup.back_up(own, NOW.replace(year=2030))
     now = backup.back_up(own, NOW)
