@@ -34,7 +34,13 @@ export default defineConfig({
     rolldownOptions: {
       output: {
         // What many pages share comes in one piece: a phone waits longer for many small ones than for their bytes.
-        codeSplitting: { groups: [{ name: "shared", minShareCount: 5 }] },
+        // What only drawings need comes with the first drawing, after the verdict.
+        codeSplitting: {
+          groups: [
+            { name: "drawing", test: /node_modules\/d3-/ },
+            { name: "shared", minShareCount: 5 },
+          ],
+        },
       },
     },
   },

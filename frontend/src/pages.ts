@@ -34,6 +34,7 @@ const LATER = [
   () => import("./shell/PhoneMenu"),
   () => import("./shell/UnitsDialog"),
   () => import("./shell/ShortcutsDialog"),
+  () => import("./drawings/OutAndBack"),
   () => import("./stages/plan/land/LandPanel"),
   () => import("./stages/plan/land/PlanView"),
   () => import("./stages/plan/when/WhenPanel"),

@@ -6,8 +6,11 @@ import { client, take } from "./client";
 export function useTimeZone(at: { latitude: number; longitude: number } | null): string | null {
   const query = useQuery({
     queryKey: ["time zone", at?.latitude.toFixed(2), at?.longitude.toFixed(2)],
-    queryFn: async ({ signal }) =>
-      (await take(client.GET("/api/time-zone", { params: { query: at! }, signal }))).name,
+    queryFn: async ({ signal }) => {
+      const { latitude, longitude } = at!;
+      const query = { latitude, longitude };
+      return (await take(client.GET("/api/time-zone", { params: { query }, signal }))).name;
+    },
     enabled: at !== null,
     staleTime: Infinity,
     gcTime: Infinity,

@@ -8,7 +8,6 @@ import type { Fix, Plan } from "../../api/client";
 import { useJudging } from "../../api/queries";
 import { Decisions } from "../../decisions/Decisions";
 import { DecisionDialog, fetchDecisionDialog } from "../../decisions/LazyDecisionDialog";
-import { OutAndBack } from "../../drawings/OutAndBack";
 import { usePreferences } from "../../shell/preferences";
 import { ProblemNote } from "../../shell/notes";
 import { EditorButtons } from "../../editing/EditorNotes";
@@ -39,7 +38,7 @@ import { Unconfirmed } from "./Unconfirmed";
 import { useRoom } from "../SessionRoom";
 import { StageFrame } from "../StageFrame";
 import { useForecast } from "./when/useForecast";
-import { Cut, LandPanel, WhenPanel } from "./lazyViews";
+import { Cut, LandPanel, WhenPanel, OutAndBack } from "./lazyViews";
 
 /** The verdict first; what opens at a touch right after it. */
 const SETTLED_MS = 500;

@@ -1,6 +1,9 @@
 import { lazy } from "react";
 
 /** Views of a plan that are not looked at first: each comes when its tab is opened. */
+export const OutAndBack = lazy(() =>
+  import("../../drawings/OutAndBack").then((m) => ({ default: m.OutAndBack })),
+);
 export const LandPanel = lazy(() =>
   import("./land/LandPanel").then((m) => ({ default: m.LandPanel })),
 );
