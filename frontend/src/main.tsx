@@ -6,7 +6,7 @@ import { lazy, StrictMode, Suspense, type ComponentType } from "react";
 import { createRoot } from "react-dom/client";
 import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
 import { Problem } from "./api/client";
-import { PAGES, whilePagesCome } from "./pages";
+import { openAhead, PAGES, whilePagesCome } from "./pages";
 import { Broken } from "./shell/Broken";
 import { Frame } from "./shell/Frame";
 import { NotHere } from "./shell/NotHere";
@@ -90,6 +90,8 @@ const styles = createCache({
   key: "lark",
   nonce: document.querySelector<HTMLMetaElement>('meta[name="csp-nonce"]')?.content,
 });
+
+openAhead(window.location.pathname);
 
 createRoot(document.getElementById("root")!).render(
   <StrictMode>

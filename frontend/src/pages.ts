@@ -1,5 +1,7 @@
+import { askAhead } from "./api/queries";
 import { anyUnsaved } from "./editing/opened";
 import { anyAloft } from "./flight/aloft";
+import { keptUnits } from "./shell/preferences";
 
 /** Each page comes when it is opened first; what it takes to show a session comes at once. */
 export const PAGES = {
@@ -27,6 +29,15 @@ export const PAGES = {
     import("./stages/preflight/PreflightStage").then((m) => ({ default: m.PreflightStage })),
   SessionRoom: () => import("./stages/SessionRoom").then((m) => ({ default: m.SessionRoom })),
 };
+
+/** A session and the page of its stage are asked for together, and before the frame around them stands. */
+export function openAhead(address: string) {
+  const [, id, stage = "plan"] = /^\/sessions\/(\d+)(?:\/(\w+))?$/.exec(address) ?? [];
+  if (!id) return;
+  askAhead(Number(id), keptUnits());
+  const name = `${stage[0]!.toUpperCase()}${stage.slice(1)}Stage`;
+  if (name in PAGES) PAGES[name as keyof typeof PAGES]().catch(() => undefined);
+}
 
 /** What comes later than its page: dialogs, and views of a plan that are not looked at first. */
 const LATER = [

@@ -109,7 +109,8 @@ def browser() -> Iterator[Browser]:
         launched.close()
 
 
-def open_context(browser: Browser, server: Server, **options: object) -> BrowserContext:
+def open_context(browser: Browser, server: Server, *, days: bool = True, **options: object) -> BrowserContext:
+    """A new profile on a server. days: its clock stands on the server's day; else time is the machine's own."""
     settings = {
         "viewport": WIDE,
         "reduced_motion": "reduce",
@@ -120,7 +121,8 @@ def open_context(browser: Browser, server: Server, **options: object) -> Browser
     context = browser.new_context(base_url=server.url, **{**settings, **options})  # type: ignore[arg-type]
     context.set_default_timeout(30_000)
     away = date.fromisoformat(server.today) - datetime.now().astimezone().date()
-    context.clock.install(time=datetime.now(UTC) + away)
+    if days:
+        context.clock.install(time=datetime.now(UTC) + away)
     return context
 
 

@@ -17,6 +17,7 @@ import {
   type Plan,
   type PilotsWord,
   type PilotSettings,
+  type Session,
 } from "./client";
 import { useOnce } from "./once";
 
@@ -41,24 +42,52 @@ export function useSessions(units: Units, find = "") {
   });
 }
 
-export function useSession(id: number) {
+const askSession = (id: number, units: Units, signal?: AbortSignal) =>
+  take(
+    client.GET("/api/sessions/{session_id}", {
+      params: { path: { session_id: id }, query: units },
+      signal,
+    }),
+  );
+
+let ahead: { id: number; units: string; session: Promise<Session> } | null = null;
+
+/** Ask for the session that the window opens with before its screens are there; whoever asks first gets it. */
+export function askAhead(id: number, units: Units) {
+  const session = askSession(id, units);
+  session.catch(() => undefined); // said where it is shown
+  ahead = { id, units: JSON.stringify(units), session };
+}
+
+function askedAhead(id: number, units: Units) {
+  const asked = ahead;
+  ahead = null;
+  return asked?.id === id && asked.units === JSON.stringify(units) ? asked.session : null;
+}
+
+export function useSession(id: number, units: Units) {
+  const queries = useQueryClient();
   return useQuery({
     queryKey: [...sessionsKey, id],
-    queryFn: ({ signal }) =>
-      take(
-        client.GET("/api/sessions/{session_id}", { params: { path: { session_id: id } }, signal }),
-      ),
+    queryFn: async ({ signal }) => {
+      const session = await (askedAhead(id, units) ?? askSession(id, units, signal));
+      // A session comes judged: its stage has the verdict at once, and asks for it again all the same.
+      queries.setQueryData(checkKey(session.plan, units), session.result);
+      return session;
+    },
     gcTime: 0,
   });
 }
 
 const AGAIN_MS = 5_000;
 
+const checkKey = (plan: Plan, units: Units) => ["check", plan, units] as const;
+
 /** The judgement of a plan: one question under way at a time, and the last one always answered. */
 export function useJudging(plan: Plan, units: Units) {
   const [asked, setAsked] = useState({ plan, units });
   const query = useQuery({
-    queryKey: ["check", asked.plan, asked.units],
+    queryKey: checkKey(asked.plan, asked.units),
     queryFn: ({ signal }) =>
       take(
         client.POST("/api/check", {
@@ -108,7 +137,7 @@ export function useFixes(plan: Plan | null, checkId: string, units: Units, looki
 export function useVariants(plans: Plan[], units: Units) {
   return useQueries({
     queries: plans.map((plan) => ({
-      queryKey: ["check", plan, units],
+      queryKey: checkKey(plan, units),
       queryFn: ({ signal }: { signal: AbortSignal }) =>
         take(
           client.POST("/api/check", {

@@ -23,9 +23,11 @@ function firstTheme(): ThemeName {
   return kept<{ name: ThemeName }>(THEME_KEY)?.name ?? (dark ? "dusk" : "daylight");
 }
 
+export const keptUnits = (): Units => ({ ...METRIC, ...kept<Units>(UNITS_KEY) });
+
 /** Units and theme: chosen once, remembered, at hand everywhere. */
 export function PreferencesProvider({ children }: { children: ReactNode }) {
-  const [units, keepUnits] = useState<Units>(() => ({ ...METRIC, ...kept<Units>(UNITS_KEY) }));
+  const [units, keepUnits] = useState<Units>(keptUnits);
   const [theme, keepTheme] = useState<ThemeName>(firstTheme);
 
   const setUnits = useCallback((next: Units) => {

@@ -50,7 +50,8 @@ export function SessionRoom() {
 }
 
 function OpenRoom({ id }: { id: number }) {
-  const session = useSession(id);
+  const units = useUnits();
+  const session = useSession(id, units);
   const alone = useMatches().some(
     (match) => (match.handle as { alone?: boolean } | undefined)?.alone,
   );
@@ -61,7 +62,6 @@ function OpenRoom({ id }: { id: number }) {
       ? kept(session.data)
       : open && { document: open.history.document, revision: open.revision },
   );
-  const units = useUnits();
   const { refetch } = session;
   const missing = !session.data && session.error !== null;
   useEffect(() => {

@@ -1,15 +1,29 @@
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 import { visuallyHidden } from "@mui/utils";
-import type { ReactNode } from "react";
+import { startTransition, useEffect, useState, type ReactNode } from "react";
 import type { Plan, Result } from "../api/client";
 import { useParams } from "react-router";
 import { useUnits } from "../shell/preferences";
+import { Waiting } from "../shell/notes";
 import { SaveNote } from "../shell/SaveNote";
 import { FoldedSeal, Seal } from "../shell/Seal";
 import { useWide } from "../shell/useWide";
 import { useOpenStages } from "../outbox/open";
 import { useRoom } from "./SessionRoom";
+
+/** Whether a stage stood in this window before. */
+let stood = false;
+
+/** The first stage of a window shows its verdict first: a hundred fields take a slow phone a second. */
+function useVerdictFirst(): boolean {
+  const [all, setAll] = useState(stood);
+  useEffect(() => {
+    stood = true;
+    startTransition(() => setAll(true));
+  }, []);
+  return all;
+}
 
 /**
  * What every stage of a session has: its heading, and the verdict that stays in view. On a phone the verdict is one
@@ -30,6 +44,7 @@ export function StageFrame({
 }) {
   const open = useOpenStages(Number(useParams().sessionId), plan, useUnits());
   const wide = useWide();
+  const all = useVerdictFirst();
   const { saving, flush } = useRoom().editor;
   const judged = { plan, result, waiting, open };
   return (
@@ -69,7 +84,7 @@ export function StageFrame({
           </>
         )}
       </Box>
-      {children}
+      {all ? children : <Waiting what="the rest" />}
     </Box>
   );
 }

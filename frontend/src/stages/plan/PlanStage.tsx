@@ -38,7 +38,7 @@ import { Unconfirmed } from "./Unconfirmed";
 import { useRoom } from "../SessionRoom";
 import { StageFrame } from "../StageFrame";
 import { useForecast } from "./when/useForecast";
-import { Cut, LandPanel, WhenPanel, OutAndBack } from "./lazyViews";
+import { Cut, LandPanel, OutAndBack, WhenPanel } from "./lazyViews";
 
 /** The verdict first; what opens at a touch right after it. */
 const SETTLED_MS = 500;
