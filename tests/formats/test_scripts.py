@@ -11,8 +11,12 @@ import icalendar
 import pytest
 from flask.testing import FlaskClient
 from pypdf import PdfReader
+from reportlab.lib.pagesizes import A6
+from reportlab.lib.styles import ParagraphStyle
+from reportlab.platypus import SimpleDocTemplate
 
-from zealous_lark.formats.fonts import marked_up, use_fonts
+from zealous_lark.formats.fonts import PLAIN, marked_up, use_fonts
+from zealous_lark.formats.paragraphs import lines_shown, paragraph
 
 TITLES = {
     "Cyrillic and Greek": "Болото на рассвете, λίμνη",
@@ -67,3 +71,24 @@ def test_no_cell_of_a_table_runs_in_a_table_program(demo_client: FlaskClient, no
     rows = list(csv.DictReader(io.StringIO(demo_client.get("/api/logbook/export/csv").text, newline="")))
     kept = next(row["note"] for row in rows if note.strip() in row["note"])
     assert kept.startswith("'")
+
+
+def test_words_from_right_to_left_are_joined_up_and_each_line_is_put_in_order() -> None:
+    use_fonts()
+    assert lines_shown("שלום עולם 12 m", PLAIN, 10, 500) == ["m 12 םלוע םולש"]
+    assert lines_shown("Heron at אגם", PLAIN, 10, 500) == ["Heron at םגא"]
+    # Three letters of one word, drawn as beginning, middle and end.
+    assert lines_shown("بيت", PLAIN, 10, 500) == ["\ufe96\ufef4\ufe91"]
+    first, second = lines_shown("ראשון שני שלישי רביעי", PLAIN, 10, 60)
+    assert "ןושאר" in first, "what is read first stands in the first line"
+    assert "יעיבר" in second
+
+
+def test_a_long_note_from_right_to_left_goes_on_over_the_page() -> None:
+    use_fonts()
+    out = io.BytesIO()
+    note = paragraph("הבית הגדול על האגם " * 400, ParagraphStyle("plain", fontName=PLAIN, fontSize=12, leading=15))
+    SimpleDocTemplate(out, pagesize=A6).build([note])
+    pages = PdfReader(out).pages
+    assert len(pages) > 2
+    assert sum(page.extract_text().count("לודגה") + page.extract_text().count("הגדול") for page in pages) == 400

@@ -100,7 +100,11 @@ def empty(tmp_path: Path) -> Database:
 def test_the_archive_restores_the_same_into_an_empty_lark(full: Database, tmp_path: Path) -> None:
     data = archive.write(full, NOW)
     other = empty(tmp_path)
-    archive.restore(other, data, NOW)
+    told: list[float] = []
+    archive.restore(other, data, NOW, told.append)
+    assert told == sorted(told)
+    assert len(told) > 3, "how far it is, is told step by step"
+    assert 0 < told[0] < told[-1] <= 1
     assert everything(other) == everything(full)
     assert len(everything(other)["flights"]) == len(everything(full)["flights"]) > 7
     assert [k.name for k in kit.items(other)] == [k.name for k in kit.items(full)]

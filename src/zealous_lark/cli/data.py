@@ -109,7 +109,9 @@ def unarchive(path: Path) -> None:
         database = Database(data_folder())
         database.migrate()
         try:
-            archives.restore(database, data, datetime.now(UTC))
+            with click.progressbar(length=100, label="Reading the archive") as bar:
+                archives.restore(database, data, datetime.now(UTC), lambda done: bar.update(int(100 * done) - bar.pos))
+                bar.update(100 - bar.pos)
         except (BadFileError, NotAllowedError) as error:
             raise click.ClickException(f"{path}: {error}; nothing was changed") from None
         finally:

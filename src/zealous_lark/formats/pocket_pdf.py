@@ -12,9 +12,10 @@ from reportlab.lib import colors
 from reportlab.lib.pagesizes import A4, A6
 from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
-from reportlab.platypus import KeepTogether, Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
+from reportlab.platypus import KeepTogether, SimpleDocTemplate, Spacer, Table, TableStyle
 
-from zealous_lark.formats.fonts import BOLD, PLAIN, marked_up, use_fonts
+from zealous_lark.formats.fonts import BOLD, PLAIN, use_fonts
+from zealous_lark.formats.paragraphs import paragraph
 
 
 class Paper(StrEnum):
@@ -43,11 +44,6 @@ class Pocket:
     authority: str
 
 
-def text(words: str, style: ParagraphStyle) -> Paragraph:
-    """Words as a paragraph; what looks like markup in them is none."""
-    return Paragraph(marked_up(words), style)
-
-
 def write_pocket(card: Pocket, paper: Paper) -> bytes:
     """The card as a PDF file."""
     use_fonts()
@@ -64,7 +60,7 @@ def write_pocket(card: Pocket, paper: Paper) -> bytes:
     width = size[0] - 2 * margin * mm
 
     def grid(rows: Sequence[Sequence[str]], widths: Sequence[float], *, ruled: bool) -> Table:
-        table = Table([[text(c, plain) for c in row] for row in rows], colWidths=[w * width for w in widths])
+        table = Table([[paragraph(c, plain) for c in row] for row in rows], colWidths=[w * width for w in widths])
         style: list[Any] = [
             ("VALIGN", (0, 0), (-1, -1), "MIDDLE"), ("TOPPADDING", (0, 0), (-1, -1), 0.8),
             ("BOTTOMPADDING", (0, 0), (-1, -1), 0.8), ("LEFTPADDING", (0, 0), (-1, -1), 2),
@@ -75,18 +71,20 @@ def write_pocket(card: Pocket, paper: Paper) -> bytes:
         table.setStyle(TableStyle(style))
         return table
 
-    story: list[Any] = [text(card.title, first), text(card.about, plain), text(card.verdict, head)]
+    story: list[Any] = [paragraph(card.title, first), paragraph(card.about, plain), paragraph(card.verdict, head)]
     story += [Spacer(1, letter * 0.3), grid(card.settings, (0.55, 0.45), ruled=False)]
     columns = len(card.table[0])
     widths = [0.24, *[0.76 / (columns - 1)] * (columns - 1)]
-    story.append(KeepTogether([text(card.table_title, head), grid(card.table, widths, ruled=True)]))
+    story.append(KeepTogether([paragraph(card.table_title, head), grid(card.table, widths, ruled=True)]))
     if card.reach:
         half = [(*card.reach[i], *card.reach[i + 1]) for i in range(0, len(card.reach), 2)]
-        story.append(KeepTogether([text(card.reach_title, head), grid(half, (0.2, 0.3, 0.2, 0.3), ruled=True)]))
-    story.append(KeepTogether([text("End the flight if", head), *[text(f"• {line}", plain) for line in card.ends]]))
-    story.append(text("In an emergency", head))
+        story.append(KeepTogether([paragraph(card.reach_title, head), grid(half, (0.2, 0.3, 0.2, 0.3), ruled=True)]))
+    story.append(
+        KeepTogether([paragraph("End the flight if", head), *[paragraph(f"• {line}", plain) for line in card.ends]])
+    )
+    story.append(paragraph("In an emergency", head))
     for name, what in card.emergencies:
-        story.append(Paragraph(f"<b>{marked_up(name)}.</b> {marked_up(what)}", small))
-    story += [Spacer(1, letter * 0.5), text(card.authority, small)]
+        story.append(paragraph(what, small, head=name))
+    story += [Spacer(1, letter * 0.5), paragraph(card.authority, small)]
     document.build(story)
     return out.getvalue()

@@ -13,7 +13,7 @@ from reportlab.lib.units import mm
 from reportlab.platypus import SimpleDocTemplate, Spacer, Table, TableStyle
 
 from zealous_lark.formats.fonts import BOLD, PLAIN, use_fonts
-from zealous_lark.formats.pocket_pdf import text
+from zealous_lark.formats.paragraphs import paragraph
 
 _MARGIN = 18 * mm
 
@@ -42,16 +42,16 @@ def write_record(record: Record) -> bytes:
     first = ParagraphStyle("first", parent=head, fontSize=16, leading=20)
     width = A4[0] - 2 * _MARGIN
     table = Table(
-        [[text(c, plain) for c in row] for row in record.table], colWidths=[w * width for w in (0.24, 0.12, 0.64)],
+        [[paragraph(c, plain) for c in row] for row in record.table], colWidths=[w * width for w in (0.24, 0.12, 0.64)],
         repeatRows=1,
     )  # fmt: skip
     table.setStyle(
         TableStyle([("VALIGN", (0, 0), (-1, -1), "TOP"), ("LINEBELOW", (0, 0), (-1, -1), 0.4, colors.black)])
     )
-    story: list[Any] = [text(record.title, first), *(text(line, plain) for line in record.lines)]
+    story: list[Any] = [paragraph(record.title, first), *(paragraph(line, plain) for line in record.lines)]
     story += [Spacer(1, 8), table]
     for name, lines in record.sections:
-        story += [text(name, head), *(text(line, plain) for line in lines)]
-    story += [Spacer(1, 10), text(record.ending, plain)]
+        story += [paragraph(name, head), *(paragraph(line, plain) for line in lines)]
+    story += [Spacer(1, 10), paragraph(record.ending, plain)]
     document.build(story)
     return out.getvalue()

@@ -1,7 +1,6 @@
 """Fonts for paper: one that has most scripts, those of East Asia that PDF viewers know, and names for the rest.
 
-DejaVu Sans ships with Lark (its licence lies beside it). Scripts that are written from right to left stand in the order
-in which they are stored.
+DejaVu Sans ships with Lark (its licence lies beside it).
 """
 
 from __future__ import annotations
