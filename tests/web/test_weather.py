@@ -3,18 +3,18 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from datetime import UTC, datetime, timedelta
+from datetime import datetime, timedelta
 from pathlib import Path
 from typing import Any
 
-import httpx
 import pytest
 from flask.testing import FlaskClient
 
 from tests.conftest import NOW
 from zealous_lark.core.geodesy import destination
-from zealous_lark.simulators.services import Manner, Running
-from zealous_lark.sources import HttpForecasts, HttpStation
+from zealous_lark.simulators.days import Day
+from zealous_lark.simulators.services import Behave, Manner, Running
+from zealous_lark.simulators.sources import simulated_sources
 from zealous_lark.store import Database
 from zealous_lark.web import create_app
 
@@ -22,10 +22,17 @@ JSON = {"Content-Type": "application/json"}
 
 
 @pytest.fixture(scope="module")
-def service() -> Iterator[Running]:
-    running = Running(Manner(slow_s=3.0))
-    yield running
-    running.close()
+def running() -> Iterator[Running]:
+    made = Running(Manner(slow_s=3.0), clock=lambda: NOW)
+    yield made
+    made.close()
+
+
+@pytest.fixture
+def service(running: Running) -> Running:
+    """The simulated service, as if it had just begun."""
+    running.manner.day, running.manner.behave = Day.FAIR, Behave.WELL
+    return running
 
 
 NAMES = ("Morning side", "Evening side")
@@ -33,7 +40,7 @@ NAMES = ("Morning side", "Evening side")
 
 def patient_for(database: Database, service: Running, seconds: float) -> FlaskClient:
     """A client of a Lark that is connected to the simulated services and gives up after so many seconds."""
-    sources = (HttpForecasts(service.url, longest_s=seconds), HttpStation(service.url, longest_s=seconds))
+    sources = simulated_sources(service.url, longest_s=seconds)
     return create_app(database, clock=lambda: NOW, sources=sources).test_client()
 
 
@@ -43,8 +50,8 @@ def client(database: Database, service: Running) -> FlaskClient:
     return patient_for(database, service, 60.0)
 
 
-def fetched(client: FlaskClient, plan: dict[str, Any], source: str = "forecast", **options: str) -> Any:
-    return client.post("/api/weather/fetch", json={"source": source, "options": options, "plan": plan})
+def fetched(client: FlaskClient, plan: dict[str, Any], source: str = "forecast") -> Any:
+    return client.post("/api/weather/fetch", json={"source": source, "plan": plan})
 
 
 def near(client: FlaskClient, plan: dict[str, Any]) -> list[dict[str, Any]]:
@@ -54,8 +61,11 @@ def near(client: FlaskClient, plan: dict[str, Any]) -> list[dict[str, Any]]:
     return reports
 
 
-def test_a_forecast_is_fetched_kept_and_filled_into_a_plan(client: FlaskClient, plan_dict: dict[str, Any]) -> None:
-    report = fetched(client, plan_dict, day="frost_fog")
+def test_a_forecast_is_fetched_kept_and_filled_into_a_plan(
+    client: FlaskClient, service: Running, plan_dict: dict[str, Any]
+) -> None:
+    service.manner.day = Day.FROST_FOG
+    report = fetched(client, plan_dict)
     assert report.status_code == 201
     assert report.json["name"] == "Simulated forecast service"
     assert near(client, plan_dict) == [report.json]
@@ -78,8 +88,11 @@ def test_a_forecast_is_fetched_kept_and_filled_into_a_plan(client: FlaskClient, 
     assert age["value"] == pytest.approx(max((NOW - issued) / timedelta(hours=1), 0), abs=0.01)
 
 
-def test_the_same_seed_gives_the_same_day(client: FlaskClient, plan_dict: dict[str, Any]) -> None:
-    ids = [fetched(client, plan_dict, day=day).json["id"] for day in ("front", "front", "storm")]
+def test_the_same_seed_gives_the_same_day(client: FlaskClient, service: Running, plan_dict: dict[str, Any]) -> None:
+    ids = []
+    for day in (Day.FRONT, Day.FRONT, Day.STORM):
+        service.manner.day = day
+        ids.append(fetched(client, plan_dict).json["id"])
     a, b, c = (client.get(f"/api/weather/reports/{i}").json["forecast"]["hours"] for i in ids)
     assert a == b != c
     assert max(w["gust_ms"] for h in c for w in h["winds"]) > 20
@@ -91,7 +104,7 @@ def test_the_same_seed_gives_the_same_day(client: FlaskClient, plan_dict: dict[s
     [
         ("slow", "it did not answer within 0.5 s"),
         ("down", "it answered 503 SERVICE UNAVAILABLE"),
-        ("rubbish", "it sent an invalid forecast"),
+        ("rubbish", "it sent no forecast that Lark can read"),
     ],
 )
 @pytest.mark.parametrize("source", ["forecast", "station"])
@@ -106,7 +119,8 @@ def test_a_source_that_behaves_badly_leaves_the_last_data(
 ) -> None:
     kept = fetched(client, plan_dict, source).json
     impatient = patient_for(database, service, 0.5 if behave == "slow" else 60.0)
-    answer = fetched(impatient, plan_dict, source, behave=behave)
+    service.manner.behave = Behave(behave)
+    answer = fetched(impatient, plan_dict, source)
     assert answer.status_code == 502
     assert why in answer.json["message"]
     assert "The last data from it are still there" in answer.json["message"]
@@ -114,27 +128,19 @@ def test_a_source_that_behaves_badly_leaves_the_last_data(
 
 
 def test_a_source_that_is_not_there(database: Database, plan_dict: dict[str, Any]) -> None:
-    gone = create_app(database, clock=lambda: NOW, sources=(HttpForecasts("http://127.0.0.1:9"),)).test_client()
+    gone = create_app(database, clock=lambda: NOW, sources=simulated_sources("http://127.0.0.1:9")).test_client()
     answer = fetched(gone, plan_dict)
     assert answer.status_code == 502
     assert "could not be reached" in answer.json["message"]
     assert near(gone, plan_dict) == []
 
 
-@pytest.mark.parametrize(
-    ("change", "key"),
-    [
-        ({"source": "weather.example"}, "source"),
-        ({"options": {"day": "sunny"}}, "options.day"),
-        ({"options": {"latitude": "0"}}, "options.latitude"),
-    ],
-)
-def test_what_is_asked_of_a_source_is_checked(
-    client: FlaskClient, plan_dict: dict[str, Any], change: dict[str, Any], key: str
-) -> None:
-    answer = client.post("/api/weather/fetch", json={"source": "forecast", "options": {}, "plan": plan_dict, **change})
+def test_a_source_that_is_not_connected_is_refused(client: FlaskClient, plan_dict: dict[str, Any]) -> None:
+    answer = fetched(client, plan_dict, "weather.example")
     assert answer.status_code == 422
-    assert answer.json["refusals"][0]["key"] == key
+    assert answer.json["refusals"][0] == {
+        "key": "source", "given": "weather.example", "allowed": "forecast, coarse, station"
+    }  # fmt: skip
 
 
 def test_a_metar_is_read_and_filled(client: FlaskClient, plan_dict: dict[str, Any]) -> None:
@@ -161,9 +167,10 @@ def test_a_broken_text_is_refused_with_its_fault(client: FlaskClient, plan_dict:
     assert near(client, plan_dict) == []
 
 
-def test_windows_of_two_days(client: FlaskClient, plan_dict: dict[str, Any]) -> None:
+def test_windows_of_two_days(client: FlaskClient, service: Running, plan_dict: dict[str, Any]) -> None:
     plan_dict["flight"].update(distance_m=90, station_min=3)
-    fetched(client, plan_dict, day="frost_fog")
+    service.manner.day = Day.FROST_FOG
+    fetched(client, plan_dict)
     seen = client.post("/api/windows", json={"plan": plan_dict}).json
     assert len(seen["slots"]) == 96
     assert seen["report"]["name"] == "Simulated forecast service"
@@ -220,7 +227,7 @@ def test_a_forecast_travels_with_the_plan(client: FlaskClient, plan_dict: dict[s
     session = client.post("/api/sessions/import", json={**plan_dict, "weather": weather}).json
     file = client.get(f"/api/sessions/{session['id']}/plan.json")
     assert file.json["weather"]["report"] is None
-    assert len(file.json["forecast"]["hours"]) == 60
+    assert len(file.json["forecast"]["hours"]) == 61
 
     other = Database(tmp_path / "other")
     other.migrate()
@@ -237,13 +244,3 @@ def test_a_forecast_travels_with_the_plan(client: FlaskClient, plan_dict: dict[s
         json={"revision": there["revision"], "plan": {**there["plan"], "weather": {**weather, "report": 99}}},
     )
     assert refused.json["refusals"][0]["key"] == "weather.report"
-
-
-def test_the_service_answers_by_itself(service: Running) -> None:
-    days = httpx.get(f"{service.url}/days").json()
-    assert set(days) == {"fair", "front", "sea_breeze", "frost_fog", "storm"}
-    seen = httpx.get(f"{service.url}/observation", params={"longitude": "25", "day": "storm"}).json()
-    assert len(seen["hours"]) == len(seen["hours"][0]["winds"]) == 1
-    assert abs(datetime.now(UTC) - datetime.fromisoformat(seen["issued_at"])) < timedelta(minutes=1)
-    for wrong in ({"day": "sunny"}, {"hours": "0"}, {"longitude": "x"}, {"from": "today"}):
-        assert httpx.get(f"{service.url}/forecast", params=wrong).status_code == 400

@@ -108,7 +108,7 @@ _PORT = click.option("--port", type=click.IntRange(0, 65535), default=PORT, show
 @_HOST
 @_PORT
 @_LOG_LEVEL
-@click.option("--weather", metavar="ADDRESS", help="Address of the simulated weather services (lark weather-service).")
+@click.option("--weather", metavar="ADDRESS", help="Address of the simulated weather service (lark weather-service).")
 @click.option("--aircraft", metavar="PORT", type=click.IntRange(1, 65535), help="UDP port to listen on for MAVLink.")
 @click.option("--wind-meter", metavar="HOST:PORT", help="Where a wind meter sends NMEA 0183 (lark wind-meter).")
 def serve(
@@ -144,14 +144,14 @@ def _devices(aircraft: int | None, wind_meter: str | None) -> Devices:
 def _sources(address: str | None) -> Sequence[WeatherSource]:
     from urllib.parse import urlsplit
 
-    from zealous_lark.sources import HttpForecasts, HttpStation
+    from zealous_lark.simulators.sources import simulated_sources
 
     if address is None:
         return ()
     if urlsplit(address).scheme not in ("http", "https"):
         raise click.BadParameter(f"{address}: an address that begins with http:// or https://", param_hint="--weather")
     url = address.rstrip("/")
-    return HttpForecasts(url), HttpStation(url)
+    return simulated_sources(url)
 
 
 def _lay_out(folder: Path, now: datetime, *, again: bool) -> None:

@@ -14,12 +14,12 @@ WEATHER_PORT = 5871
     type=click.Choice(["fair", "front", "sea_breeze", "frost_fog", "storm"]),
     default="fair",
     show_default=True,
-    help="The kind of day when a request does not say.",
+    help="The kind of day; it can be changed on the service's own page.",
 )
 @click.option("--behave", type=click.Choice(["well", "slow", "down", "rubbish"]), default="well", show_default=True)
 @click.option("--seed", type=int, default=0, show_default=True, help="The same seed gives the same weather.")
 def weather_service(port: int, day: str, behave: str, seed: int) -> None:
-    """Run the simulated forecast service and weather station, on this machine only."""
+    """Run the simulated weather service (OGC API – EDR), on this machine only."""
     from zealous_lark.simulators.days import Day
     from zealous_lark.simulators.services import Behave, Manner, Running
 
@@ -27,7 +27,7 @@ def weather_service(port: int, day: str, behave: str, seed: int) -> None:
         running = Running(Manner(Day(day), Behave(behave), seed), port)
     except (OSError, SystemExit):
         raise click.ClickException(f"cannot listen on 127.0.0.1:{port}; try --port.") from None
-    click.echo(f"Simulated weather is ready on {running.url}")
+    click.echo(f"Simulated weather is ready on {running.url} (told what to do under /control)")
     running.wait()
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from zealous_lark.formats.aerodrome import read_metar, read_taf
+from zealous_lark.formats.coverage import read_coverage
 from zealous_lark.formats.features import features_of
 from zealous_lark.formats.forecast_csv import read_forecast_csv
 from zealous_lark.formats.geojson import read_features
@@ -15,6 +16,7 @@ from zealous_lark.formats.zones import read_zones
 from zealous_lark.plan.place import FeaturePart, ZonePart
 
 __all__ = [
+    "read_coverage",
     "read_drawn",
     "read_forecast_csv",
     "read_gpx_track",

@@ -11,7 +11,7 @@ from pydantic_core import PydanticCustomError
 
 from zealous_lark.core.forecast import Forecast, Hour
 from zealous_lark.core.readings import Precipitation, WindLevel, WindSource
-from zealous_lark.plan.base import Bearing, Moment, Name, Part, Temperature, WindSpeed
+from zealous_lark.plan.base import Bearing, Latitude, Longitude, Moment, Name, Part, Temperature, WindSpeed
 
 MAX_HOURS = 400
 
@@ -61,6 +61,8 @@ class ForecastPart(Part):
     holds_min: Annotated[float, Field(ge=0, le=360)] = Field(
         0, description="How long the last hour holds; of an observation, how long it is taken to."
     )
+    latitude: Latitude | None = Field(None, description="Of the point that it was worked out for.")
+    longitude: Longitude | None = None
     hours: Annotated[list[HourPart], Field(min_length=1, max_length=MAX_HOURS)]
 
     @model_validator(mode="after")

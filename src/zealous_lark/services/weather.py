@@ -98,32 +98,34 @@ def reports_near(db: Database, latitude: float, longitude: float) -> list[Report
     return list(latest.values())
 
 
+def away_m(report: Report) -> float | None:
+    """How far the point is that a report was worked out for [m]; None: it doesn't say."""
+    part = ForecastPart.model_validate_json(report.document)
+    if part.latitude is None or part.longitude is None:
+        return None
+    return bearing_and_distance(report.latitude, report.longitude, part.latitude, part.longitude)[1]
+
+
 def _kind(report: Report) -> str:
     # Reports of two aerodromes stand side by side; a second one of the same takes the place of the first.
     return f"{report.source} {read_forecast_text(report.document).source}"
 
 
-def fetch(
-    db: Database, sources: Sequence[WeatherSource], key: str, plan: PlanDocument, options: dict[str, str], now: datetime
-) -> Report:
+def fetch(db: Database, sources: Sequence[WeatherSource], key: str, plan: PlanDocument, now: datetime) -> Report:
     """Fetch from a source what it says around a plan's take-off, and keep it.
 
-    Raises NotAllowedError for an unknown source or option; SourceDownError when it gives nothing usable: what
+    Raises NotAllowedError for an unknown source; SourceDownError when it gives nothing usable: what
     was kept before stays.
     """
     source = next((s for s in sources if s.key == key), None)
     if source is None:
         connected = ", ".join(s.key for s in sources)
-        raise NotAllowedError("source", key, connected or "none is connected; see lark serve -h")
-    offered = {o.name: [v for v, _ in o.values] for o in source.options}
-    for name, value in options.items():
-        if value not in offered.get(name, []):
-            raise NotAllowedError(f"options.{name}", value, ", ".join(offered.get(name, [])) or "no such option")
+        raise NotAllowedError("source", key, connected or "none is connected yet: add one under Forecasts")
     site = plan.site
     # From now on, or for a take-off far ahead from the day before it on.
     begin = max(now, min(plan.takeoff_at, now + timedelta(days=3650)) - _BEFORE)
     try:
-        part = source.fetch(Asked(site.latitude, site.longitude, begin, HOURS_AHEAD, options))
+        part = source.fetch(Asked(site.latitude, site.longitude, begin, HOURS_AHEAD, now))
     except SourceFailedError as error:
         last = [r for r in reports_near(db, site.latitude, site.longitude) if r.source == key]
         raise SourceDownError(source.name, str(error), last[0] if last else None) from None

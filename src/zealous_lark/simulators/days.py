@@ -130,16 +130,20 @@ def _winds(air: _Air, shake: float) -> list[LevelPart]:
 
 def made_forecast(
     day: Day, begin: datetime, hours: int, longitude: float, issued_at: datetime, *, seed: int = 0,
-    source: str = "Simulated forecast service",
+    day_zero: datetime | None = None, source: str = "Simulated forecast service",
 ) -> ForecastPart:  # fmt: skip
     """Hours of a kind of day from a time (aware) on, by the sun's time at a longitude [°].
 
-    The same for the same seed.
+    day_zero: a time in the day that the kind of day is counted from; the one it begins in when left out.
+    The same for the same seed. What is further ahead of the time of issue is further off.
     """
     first = begin.replace(minute=0, second=0, microsecond=0)
     chance = np.random.default_rng([seed, list(Day).index(day)])
-    shakes = 1 + 0.06 * chance.standard_normal(hours)
-    local_midnight = (first + timedelta(hours=longitude / 15)).replace(hour=0)
+    ahead_h = np.clip([(first - issued_at) / timedelta(hours=1) + n for n in range(hours)], 0, 48)
+    shakes = 1 + (0.03 + 0.001 * ahead_h) * chance.standard_normal(hours)
+    local_midnight = ((day_zero or first).astimezone(first.tzinfo) + timedelta(hours=longitude / 15)).replace(
+        hour=0, minute=0, second=0, microsecond=0
+    )
     found = []
     for n in range(hours):
         at = first + timedelta(hours=n)

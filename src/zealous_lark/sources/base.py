@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from datetime import datetime
 from typing import Protocol
 
@@ -15,31 +15,20 @@ class SourceFailedError(Exception):
 
 @dataclass(frozen=True, slots=True)
 class Asked:
-    """What is asked of a provider: where [°], from when (aware), how many hours.
-
-    options: what the provider's own `options` offer, by name.
-    """
+    """What is asked of a provider: where [°], from when (aware), how many hours; now (aware): when it is asked."""
 
     latitude: float
     longitude: float
     begin: datetime
     hours: int
-    options: dict[str, str] = field(default_factory=dict)
-
-
-@dataclass(frozen=True, slots=True)
-class Option:
-    """A choice that a provider offers: its name, a label, and values with their labels."""
-
-    name: str
-    label: str
-    values: tuple[tuple[str, str], ...]
+    now: datetime
 
 
 class WeatherSource(Protocol):
     """A provider of forecasts or observations.
 
-    key: a short name that never changes. name: for people. simulated: whether it is made up.
+    key: a short name that never changes. name: for people. simulated: whether it is made up. control: address of the
+    page on which a simulated one is told what to make up.
     """
 
     @property
@@ -49,8 +38,8 @@ class WeatherSource(Protocol):
     @property
     def simulated(self) -> bool: ...
     @property
-    def options(self) -> tuple[Option, ...]: ...
+    def control(self) -> str | None: ...
 
     def fetch(self, asked: Asked) -> ForecastPart:
-        """What the provider says. Raises SourceFailedError; must not take longer than `http.LONGEST_S`."""
+        """What the provider says. Raises SourceFailedError; must not take longer than `edr.LONGEST_S`."""
         ...

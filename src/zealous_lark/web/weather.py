@@ -31,6 +31,7 @@ def _report(report: Report) -> b.ReportOut:
         begin=forecast.begin,
         end=forecast.end,
         hours=len(forecast.hours),
+        away_m=weather.away_m(report),
         raw=report.raw if len(report.raw) < 5_000 else report.raw[:5_000] + "…",
     )
 
@@ -40,20 +41,7 @@ def _report(report: Report) -> b.ReportOut:
 @api.doc(summary="Where weather can be fetched from")
 def list_sources() -> Response:
     """The sources that are connected."""
-    found = [
-        b.SourceOut(
-            key=s.key,
-            name=s.name,
-            simulated=s.simulated,
-            options=[
-                b.OptionOut(
-                    name=o.name, label=o.label, values=[b.ForecastValueOut(value=v, label=w) for v, w in o.values]
-                )
-                for o in s.options
-            ],
-        )
-        for s in sources()
-    ]
+    found = [b.SourceOut(key=s.key, name=s.name, simulated=s.simulated, control=s.control) for s in sources()]
     return json_answer(b.SourceList(sources=found))
 
 
@@ -87,7 +75,7 @@ def open_report(report_id: int) -> Response:
 @writes_nothing
 def fetch(document: b.FetchIn) -> Response:
     """A new report from a source."""
-    report = weather.fetch(database(), sources(), document.source, document.plan, document.options, now())
+    report = weather.fetch(database(), sources(), document.source, document.plan, now())
     return json_answer(_report(report), 201)
 
 

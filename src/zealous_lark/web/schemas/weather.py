@@ -15,22 +15,11 @@ from zealous_lark.plan.forecast import ForecastPart
 from zealous_lark.web.schemas.common import In, Out
 
 
-class ForecastValueOut(Out):
-    value: str
-    label: str
-
-
-class OptionOut(Out):
-    name: str
-    label: str
-    values: list[ForecastValueOut]
-
-
 class SourceOut(Out):
     key: str
     name: str
     simulated: bool
-    options: list[OptionOut]
+    control: str | None = Field(description="Where a simulated source is told what to make up.")
 
 
 class SourceList(Out):
@@ -48,6 +37,7 @@ class ReportOut(Out):
     begin: AwareDatetime
     end: AwareDatetime
     hours: int
+    away_m: float | None = Field(description="How far the point is that it was worked out for; null: not said.")
     raw: str
 
 
@@ -72,7 +62,6 @@ class FetchIn(In):
     """What to fetch from a source for a plan's place and time."""
 
     source: str
-    options: dict[str, str] = Field(default={})
     plan: PlanDocument
 
 
