@@ -4308,6 +4308,116 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sessions/{session_id}/watch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was found of a session as its forecasts were renewed */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    session_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["WatchHistory"];
+                    };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{session_id}/watch/seen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The pilot has seen what was found of a session */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    session_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/settings/tiles": {
         parameters: {
             query?: never;
@@ -4390,6 +4500,334 @@ export interface paths {
         };
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sources": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The pilot's own forecast services, in the order in which they are asked */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OwnSourceList"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Add a forecast service */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["SourceIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OwnSourceOut"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sources/order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Put the forecast services in another order */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["OrderIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OwnSourceList"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sources/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a service offers for positions (OGC API – EDR) */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["TryIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TriedOut"];
+                    };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description It gave nothing usable */
+                502: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sources/{source_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change a forecast service; an empty key stays as it was */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    source_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["SourceIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OwnSourceOut"];
+                    };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        /** Remove a forecast service; what it said stays */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    source_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
         options?: never;
         head?: never;
         patch?: never;
@@ -4805,6 +5243,142 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/watch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Changes of sessions ahead that were not seen yet */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["NewsList"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Look at the sessions ahead now, as is done by itself every half hour */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LookedOut"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weather/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What each forecast says about a plan's take-off, and how far they differ */
+        post: {
+            parameters: {
+                query?: {
+                    speed?: components["schemas"]["SpeedUnit"];
+                    length?: components["schemas"]["LengthUnit"];
+                    temperature?: components["schemas"]["TemperatureUnit"];
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["OfAPlan"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ComparisonOut"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/weather/fetch": {
         parameters: {
             query?: never;
@@ -4848,6 +5422,64 @@ export interface paths {
                 };
                 /** @description The source gave nothing usable; what was kept stays */
                 502: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weather/fetch-all": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ask every source about a plan's take-off at once */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["OfAPlan"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["AskedOut"];
+                    };
+                };
+                /** @description Refused */
+                422: {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -5339,6 +5971,24 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * AccessPart
+         * @description How a service is reached. header: the name under which its key is sent; key: empty for a service without.
+         */
+        AccessPart: {
+            /**
+             * Header
+             * @default X-Api-Key
+             */
+            header: string;
+            /**
+             * Key
+             * @default
+             */
+            key: string;
+            /** Url */
+            url: string;
+        };
         /** AddEntry */
         AddEntry: {
             entry: components["schemas"]["UpkeepPart"];
@@ -5596,6 +6246,11 @@ export interface components {
             answers: {
                 [key: string]: components["schemas"]["AnswerOut"];
             };
+        };
+        /** AskedOut */
+        AskedOut: {
+            /** Asked */
+            asked: components["schemas"]["HeardOfOut"][];
         };
         /**
          * AtSubjectOut
@@ -5907,6 +6562,27 @@ export interface components {
             aircraft: components["schemas"]["AircraftPart"];
             /** Label */
             label: string;
+        };
+        /** CollectionOut */
+        CollectionOut: {
+            /** Id */
+            id: string;
+            /** Parameters */
+            parameters: string[];
+            /** Title */
+            title: string;
+        };
+        /** ComparisonOut */
+        ComparisonOut: {
+            /**
+             * Height M
+             * @description Height of the way home over the take-off point.
+             */
+            height_m: number;
+            /** Said */
+            said: components["schemas"]["SaidOut"][];
+            /** @description Null for fewer than two. */
+            spread: components["schemas"]["ForecastSpreadOut"] | null;
         };
         /**
          * CompassRule
@@ -6251,13 +6927,6 @@ export interface components {
          * @description What to fetch from a source for a plan's place and time.
          */
         FetchIn: {
-            /**
-             * Options
-             * @default {}
-             */
-            options: {
-                [key: string]: string;
-            };
             plan: components["schemas"]["PlanDocument"];
             /** Source */
             source: string;
@@ -6624,6 +7293,17 @@ export interface components {
              * Format: date-time
              */
             issued_at: string;
+            /**
+             * Latitude
+             * @description Of the point that it was worked out for.
+             * @default null
+             */
+            latitude: number | null;
+            /**
+             * Longitude
+             * @default null
+             */
+            longitude: number | null;
             /** Source */
             source: string;
             /**
@@ -6632,12 +7312,42 @@ export interface components {
              */
             version: 1;
         };
-        /** ForecastValueOut */
-        ForecastValueOut: {
+        /**
+         * ForecastSpreadOut
+         * @description How far the fresh forecasts differ in the wind of the way home; share: one standard deviation over the mean.
+         */
+        ForecastSpreadOut: {
+            /** Count */
+            count: number;
+            /** Least Ms */
+            least_ms: number;
+            /** Mean Ms */
+            mean_ms: number;
+            /** Most Ms */
+            most_ms: number;
+            /** Share */
+            share: number;
+        };
+        /**
+         * Found
+         * @description What was found of a session: verdict at its take-off, the label of what decides, and the day's windows.
+         *
+         *     source, issued_at: the forecast that it rests on, the strictest of the fresh ones.
+         */
+        Found: {
+            /**
+             * Issued At
+             * Format: date-time
+             */
+            issued_at: string;
             /** Label */
             label: string;
-            /** Value */
-            value: string;
+            /** Source */
+            source: string;
+            status: components["schemas"]["Status"];
+            verdict: components["schemas"]["Verdict"];
+            /** Windows */
+            windows: components["schemas"]["WindowFound"][];
         };
         /** GateItemOut */
         GateItemOut: {
@@ -6714,6 +7424,19 @@ export interface components {
             version: string;
         };
         /**
+         * HeardOfOut
+         * @description What came of asking a source; both null: nothing new.
+         */
+        HeardOfOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            report: components["schemas"]["ReportOut"] | null;
+            /** Why */
+            why: string | null;
+        };
+        /**
          * HeardOut
          * @description since_s: since its last word; null: none yet. dropped: packets that were broken or not its own.
          */
@@ -6751,6 +7474,18 @@ export interface components {
             pct_per_m: number;
             /** S Per M */
             s_per_m: number;
+        };
+        /**
+         * HomeWindOut
+         * @description The wind at the height of the way home.
+         */
+        HomeWindOut: {
+            /** Direction Deg */
+            direction_deg: number;
+            /** Gust Ms */
+            gust_ms: number;
+            /** Speed Ms */
+            speed_ms: number;
         };
         /**
          * HourPart
@@ -7087,6 +7822,16 @@ export interface components {
             question: string;
             /** Then */
             then: string;
+        };
+        /**
+         * LookedOut
+         * @description What came of a look at the sessions ahead.
+         */
+        LookedOut: {
+            /** Asked */
+            asked: components["schemas"]["HeardOfOut"][];
+            /** Changes */
+            changes: components["schemas"]["WatchedOut"][];
         };
         /**
          * LostLink
@@ -7491,6 +8236,25 @@ export interface components {
             /** Title */
             title: string;
         };
+        /** NewsList */
+        NewsList: {
+            /**
+             * News
+             * @description Of each session ahead the latest change that was not seen.
+             */
+            news: components["schemas"]["NewsOut"][];
+        };
+        /** NewsOut */
+        NewsOut: {
+            change: components["schemas"]["WatchedOut"];
+            /**
+             * Takeoff At
+             * Format: date-time
+             */
+            takeoff_at: string;
+            /** Title */
+            title: string;
+        };
         /**
          * NoWind
          * @description Why a track says nothing of the wind. ground_speed_held_ms: the one that it kept all round, where it did.
@@ -7532,6 +8296,10 @@ export interface components {
             kind: components["schemas"]["ObstacleKind"];
             /** @default typed */
             known: components["schemas"]["Known"];
+        };
+        /** OfAPlan */
+        OfAPlan: {
+            plan: components["schemas"]["PlanDocument"];
         };
         /**
          * Offer
@@ -7615,14 +8383,13 @@ export interface components {
             history: components["schemas"]["PastOut"][];
             plan: components["schemas"]["PlanDocument"] | null;
         };
-        /** OptionOut */
-        OptionOut: {
-            /** Label */
-            label: string;
-            /** Name */
-            name: string;
-            /** Values */
-            values: components["schemas"]["ForecastValueOut"][];
+        /**
+         * OrderIn
+         * @description The numbers of all of them, in the order in which they are to be asked.
+         */
+        OrderIn: {
+            /** Order */
+            order: number[];
         };
         /**
          * OriginPart
@@ -7811,6 +8578,34 @@ export interface components {
              * @default null
              */
             people_m: number | null;
+        };
+        /** OwnSourceList */
+        OwnSourceList: {
+            /** Sources */
+            sources: components["schemas"]["OwnSourceOut"][];
+        };
+        /**
+         * OwnSourceOut
+         * @description A service that the pilot added; its key is never given back.
+         */
+        OwnSourceOut: {
+            /** Collection */
+            collection: string;
+            /** Has Key */
+            has_key: boolean;
+            /** Header */
+            header: string;
+            /** Id */
+            id: number;
+            /**
+             * Key
+             * @description The key of the source, as in the list of all that are connected.
+             */
+            key: string;
+            /** Name */
+            name: string;
+            /** Url */
+            url: string;
         };
         /**
          * PackItem
@@ -8399,6 +9194,11 @@ export interface components {
          */
         ReportOut: {
             /**
+             * Away M
+             * @description How far the point is that it was worked out for; null: not said.
+             */
+            away_m: number | null;
+            /**
              * Begin
              * Format: date-time
              */
@@ -8434,6 +9234,11 @@ export interface components {
         };
         /** ReportWhole */
         ReportWhole: {
+            /**
+             * Away M
+             * @description How far the point is that it was worked out for; null: not said.
+             */
+            away_m: number | null;
             /**
              * Begin
              * Format: date-time
@@ -8581,6 +9386,34 @@ export interface components {
             people_m: number | null;
             /** Source */
             source: string;
+        };
+        /**
+         * SaidOut
+         * @description What one forecast says about a take-off.
+         */
+        SaidOut: {
+            falls: components["schemas"]["Precipitation"] | null;
+            /**
+             * Fresh
+             * @description By the hour, and younger than the pilot's minimums accept.
+             */
+            fresh: boolean;
+            /**
+             * Plans
+             * @description Whether the plan stands on it now.
+             */
+            plans: boolean;
+            report: components["schemas"]["ReportOut"];
+            /**
+             * Strictest
+             * @description Of the fresh ones the one with the strictest verdict.
+             */
+            strictest: boolean;
+            /** Temperature C */
+            temperature_c: number | null;
+            tightest: components["schemas"]["Tightest"];
+            verdict: components["schemas"]["Verdict"];
+            wind: components["schemas"]["HomeWindOut"] | null;
         };
         /** SaveFlight */
         SaveFlight: {
@@ -8734,6 +9567,11 @@ export interface components {
              * Format: date-time
              */
             changed_at: string;
+            /**
+             * Changes
+             * @description Changes of its forecasts that were found and not seen yet.
+             */
+            changes: number;
             /** Id */
             id: number;
             /** Latitude */
@@ -8985,6 +9823,10 @@ export interface components {
             /** Sun Elevation Deg */
             sun_elevation_deg: number;
         };
+        /** SourceIn */
+        SourceIn: {
+            source: components["schemas"]["SourcePart"];
+        };
         /** SourceList */
         SourceList: {
             /** Sources */
@@ -8992,14 +9834,39 @@ export interface components {
         };
         /** SourceOut */
         SourceOut: {
+            /**
+             * Control
+             * @description Where a simulated source is told what to make up.
+             */
+            control: string | null;
             /** Key */
             key: string;
             /** Name */
             name: string;
-            /** Options */
-            options: components["schemas"]["OptionOut"][];
             /** Simulated */
             simulated: boolean;
+        };
+        /**
+         * SourcePart
+         * @description A collection of a service, under a name for people.
+         */
+        SourcePart: {
+            /** Collection */
+            collection: string;
+            /**
+             * Header
+             * @default X-Api-Key
+             */
+            header: string;
+            /**
+             * Key
+             * @default
+             */
+            key: string;
+            /** Name */
+            name: string;
+            /** Url */
+            url: string;
         };
         /**
          * SpeedMode
@@ -9466,6 +10333,23 @@ export interface components {
             /** Name */
             name: string;
         };
+        /** TriedOut */
+        TriedOut: {
+            /** Collections */
+            collections: components["schemas"]["CollectionOut"][];
+        };
+        /**
+         * TryIn
+         * @description A service to try. of: the number of one that is kept, whose key is used where none is given.
+         */
+        TryIn: {
+            access: components["schemas"]["AccessPart"];
+            /**
+             * Of
+             * @default null
+             */
+            of: number | null;
+        };
         /**
          * TurnBackPart
          * @description Charge at which to turn back from the farthest point, the reserve included.
@@ -9593,6 +10477,30 @@ export interface components {
             dew_point_c: number;
             /** Wait S */
             wait_s: number;
+        };
+        /**
+         * WatchHistory
+         * @description The latest first.
+         */
+        WatchHistory: {
+            /** Watched */
+            watched: components["schemas"]["WatchedOut"][];
+        };
+        /**
+         * WatchedOut
+         * @description What was found of a session at a time.
+         */
+        WatchedOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            found: components["schemas"]["Found"];
+            /** Seen */
+            seen: boolean;
+            /** Session Id */
+            session_id: number;
         };
         /** WayDownOut */
         WayDownOut: {
@@ -9752,6 +10660,24 @@ export interface components {
          * @enum {string}
          */
         WindSource: "forecast" | "measured" | "hover";
+        /**
+         * WindowFound
+         * @description A launch window on the day of the take-off. closes: label of the check that ends it; null at the day's end.
+         */
+        WindowFound: {
+            /**
+             * Begin
+             * Format: date-time
+             */
+            begin: string;
+            /** Closes */
+            closes: string | null;
+            /**
+             * End
+             * Format: date-time
+             */
+            end: string;
+        };
         /**
          * WindowOut
          * @description A window to the minute, both minutes in it.

@@ -8,7 +8,7 @@ import signal
 import sys
 import threading
 from collections.abc import Callable, Sequence
-from datetime import UTC, date, datetime
+from datetime import UTC, date, datetime, timedelta
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -17,8 +17,11 @@ import click
 from zealous_lark.cli.data import back_up_daily, back_up_if_due
 
 if TYPE_CHECKING:
+    from apscheduler.schedulers.base import BaseScheduler
+
     from zealous_lark.services.devices import Devices
     from zealous_lark.sources import WeatherSource
+    from zealous_lark.store import Database
 
 PORT = 5870
 
@@ -36,7 +39,7 @@ def _clock_of(today: date) -> Callable[[], datetime]:
 def _log(level: str) -> None:
     """What happens, on standard error: never where a pilot is, nor what a plan says."""
     logging.basicConfig(level=level.upper(), format="%(asctime)s %(levelname)s %(name)s: %(message)s", force=True)
-    for library in ("werkzeug", "httpx", "httpcore"):
+    for library in ("werkzeug", "httpx", "httpcore", "apscheduler"):
         # Their own lines name whole addresses, with the place that weather is asked for.
         logging.getLogger(library).setLevel(logging.WARNING)
 
@@ -81,6 +84,7 @@ def _serve(
                 f"cannot listen on {host}:{port} ({error.strerror}); is Lark running already? Try --port."
             ) from None
         stopped = threading.Event()
+        watching = _watching(database, sources, clock)
         if own:
             threading.Thread(target=back_up_daily, args=(folder, stopped), daemon=True).start()
         click.echo(f"Lark is ready on http://{host}:{server.effective_port} (data in {folder})")
@@ -90,7 +94,34 @@ def _serve(
             server.run()
         finally:
             stopped.set()
+            watching.shutdown(wait=False)
             database.close()
+
+
+WATCH_MIN = 30
+"""How often sessions ahead are looked at again [min]; forecasts are renewed every few hours."""
+_FIRST_AFTER_MIN = 2
+
+
+def _watching(database: Database, sources: Sequence[WeatherSource], clock: Callable[[], datetime]) -> BaseScheduler:
+    """Looks at the sessions ahead now and then, in a thread of its own."""
+    from apscheduler.schedulers.background import BackgroundScheduler
+
+    from zealous_lark.services import watch
+    from zealous_lark.services.sources import connected
+
+    def look() -> None:
+        watch.look(database, connected(database, sources), clock())
+
+    scheduler = BackgroundScheduler(daemon=True, timezone=UTC)
+    first = _utc_now() + timedelta(minutes=_FIRST_AFTER_MIN)
+    # Late is better than not at all: a laptop that slept looks once when it wakes, and never twice at a time.
+    scheduler.add_job(
+        look, "interval", minutes=WATCH_MIN, next_run_time=first, coalesce=True, max_instances=1,
+        misfire_grace_time=None,
+    )  # fmt: skip
+    scheduler.start()
+    return scheduler
 
 
 _HOST = click.option("--host", default="127.0.0.1", show_default=True)

@@ -71,7 +71,12 @@ def wind_spread(flyer: Flyer) -> float:
     else:
         deciding = flyer.wind.deciding(flyer.situation.return_height_m)
         measured = deciding.source is not WindSource.FORECAST
-    return (m.measured_spread_pct if measured else m.wind_spread_pct) / 100
+    if measured:
+        return m.measured_spread_pct / 100
+    usual = m.wind_spread_pct / 100
+    among = flyer.situation.forecast_spread
+    # Several forecasts tell how sure they are together. That two agree makes neither certain: never under half.
+    return usual if among is None else max(among, usual / 2)
 
 
 def chance(flyer: Flyer, trip: Trip) -> Chance | None:

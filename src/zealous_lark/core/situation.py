@@ -338,6 +338,7 @@ class Situation:
 
     land: the place around the take-off point, where one is drawn.
     forecast: what the weather at other times than the take-off comes from, where there is one.
+    forecast_spread: one standard deviation of several forecasts of the wind as a share of it; None: only one is known.
     judged_at: when it is judged (aware), for the age of the weather; None: its age does not count.
     aimed: whether the far end is there for a subject, so that another bearing has nothing to film.
     assumed: keys of the plan document whose values nobody has said, see `core.assumed`.
@@ -353,6 +354,7 @@ class Situation:
     minimums: Minimums = field(default_factory=Minimums)
     land: Land | None = None
     forecast: Forecast | None = None
+    forecast_spread: float | None = None
     judged_at: datetime | None = None
     aimed: bool = False
     assumed: frozenset[str] = frozenset()

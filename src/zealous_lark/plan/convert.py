@@ -138,12 +138,15 @@ def land_at(place: Place, latitude: float, longitude: float, elevation_m: float)
 class Known:
     """What is known beyond a plan document: the place and the forecast that it names by number, and the time (aware).
 
+    spread: how far several forecasts of its wind differ, as one standard deviation over their mean.
+
     A place or forecast that the plan carries itself goes first. Without the time, the weather's age does not count.
     """
 
     place: Place | None = None
     forecast: Forecast | None = None
     judged_at: datetime | None = None
+    spread: float | None = None
 
 
 NOTHING_MORE = Known()
@@ -227,6 +230,7 @@ def situation_of(plan: PlanDocument, known: Known = NOTHING_MORE) -> Situation:
         minimums=minimums_of(plan.minimums),
         land=land,
         forecast=forecast,
+        forecast_spread=known.spread,
         judged_at=known.judged_at,
         aimed=_aimed(plan, land),
         assumed=assumed(plan),

@@ -25,7 +25,7 @@ from zealous_lark.services.local_time import local
 from zealous_lark.services.minimums import PilotSettings
 from zealous_lark.services.sessions import Opened
 from zealous_lark.services.weather import known
-from zealous_lark.store import Database, PilotsWord, decisions, sessions, verdicts
+from zealous_lark.store import Database, PilotsWord, decisions, sessions, verdicts, watched
 from zealous_lark.store.sessions import Headline, Line
 from zealous_lark.store.verdicts import StoredVerdict
 
@@ -46,7 +46,7 @@ class Tightest(BaseModel):
 
 @dataclass(frozen=True, slots=True)
 class Listed:
-    """A session in the list, its take-off by the clock where it is."""
+    """A session in the list, its take-off by the clock where it is. changes: of its forecasts, not seen yet."""
 
     id: int
     headline: Headline
@@ -54,6 +54,7 @@ class Listed:
     verdict: Verdict
     tightest: Tightest
     word: PilotsWord | None
+    changes: int
 
 
 @dataclass(frozen=True, slots=True)
@@ -194,6 +195,7 @@ def list_sessions(db: Database, now: datetime, units: Units = METRIC, words: str
         numbers = [line.id for line in lines]
         said = decisions.latest_words(s, numbers)
         kept = verdicts.of_sessions(s, numbers)
+        changes = watched.unseen(s, numbers)
     settings = minimums.current(db)
     settings_text = settings.model_dump_json()
     found, new = [], {}
@@ -208,6 +210,7 @@ def list_sessions(db: Database, now: datetime, units: Units = METRIC, words: str
             Listed(
                 line.id, head, line.changed_at, Verdict(verdict.verdict),
                 Tightest.model_validate_json(verdict.tightest), said.get(line.id),
+                changes.get(line.id, 0),
             )
         )  # fmt: skip
     if new:

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 
 from zealous_lark.core.forecast import Forecast
+from zealous_lark.core.forecasts import spread_of
 from zealous_lark.core.geodesy import bearing_and_distance
 from zealous_lark.core.place import Role
 from zealous_lark.core.situation import Situation
@@ -62,7 +63,17 @@ def known(db: Database, plan: PlanDocument, now: datetime) -> Known:
     """What this Lark knows beyond a plan: its place, its forecast, the time (aware). Raises NotAllowedError."""
     report = stored_report(db, plan)
     forecast = None if report is None else read_forecast_text(report.document)
-    return Known(core_place(db, plan), forecast, now)
+    place = core_place(db, plan)
+    fresh = fresh_near(db, plan, now)
+    spread = spread_of(situation_of(plan, Known(place, forecast, now)), fresh) if len(fresh) > 1 else None
+    return Known(place, forecast, now, None if spread is None else round(spread.share, 4))
+
+
+def fresh_near(db: Database, plan: PlanDocument, now: datetime) -> list[Forecast]:
+    """Forecasts by the hour near a plan that are younger than its pilot accepts; the latest of each source."""
+    oldest = now - timedelta(hours=plan.minimums.weather_age_h)
+    found = [read_forecast_text(r.document) for r in reports_near(db, plan.site.latitude, plan.site.longitude)]
+    return [f for f in found if len(f.hours) > 1 and f.issued_at >= oldest]
 
 
 def stored_report(db: Database, plan: PlanDocument) -> Report | None:
@@ -122,14 +133,19 @@ def fetch(db: Database, sources: Sequence[WeatherSource], key: str, plan: PlanDo
         connected = ", ".join(s.key for s in sources)
         raise NotAllowedError("source", key, connected or "none is connected yet: add one under Forecasts")
     site = plan.site
-    # From now on, or for a take-off far ahead from the day before it on.
-    begin = max(now, min(plan.takeoff_at, now + timedelta(days=3650)) - _BEFORE)
     try:
-        part = source.fetch(Asked(site.latitude, site.longitude, begin, HOURS_AHEAD, now))
+        part = source.fetch(asked_for(plan, now))
     except SourceFailedError as error:
         last = [r for r in reports_near(db, site.latitude, site.longitude) if r.source == key]
         raise SourceDownError(source.name, str(error), last[0] if last else None) from None
     return keep(db, key, site.latitude, site.longitude, part, "", now)
+
+
+def asked_for(plan: PlanDocument, now: datetime) -> Asked:
+    """What a source is asked about a plan: from now on, or for a take-off far ahead from the day before it on."""
+    site = plan.site
+    begin = max(now, min(plan.takeoff_at, now + timedelta(days=3650)) - _BEFORE)
+    return Asked(site.latitude, site.longitude, begin, HOURS_AHEAD, now)
 
 
 def keep(

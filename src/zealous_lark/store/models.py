@@ -306,6 +306,28 @@ class LearnedRow(Base):
     undone_at: Mapped[datetime | None]
 
 
+class SourceRow(Base):
+    """A forecast service of the pilot's own; place: where it stands among them."""
+
+    __tablename__ = "sources"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    place: Mapped[int]
+    document: Mapped[str] = mapped_column(Text)
+
+
+class WatchedRow(Base):
+    """What was found of a session that is ahead, kept when it differs from what was found before."""
+
+    __tablename__ = "watched"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    session_id: Mapped[int] = mapped_column(ForeignKey("sessions.id", ondelete="CASCADE"), index=True)
+    at: Mapped[datetime]
+    seen: Mapped[bool]
+    document: Mapped[str] = mapped_column(Text)
+
+
 class FactRow(Base):
     """Things the application remembers about itself."""
 

@@ -29,8 +29,9 @@ from zealous_lark.services.tiles import tile_host
 from zealous_lark.sources import WeatherSource
 from zealous_lark.store import Database
 from zealous_lark.store.trouble import DataGoneError
-from zealous_lark.web import answers, flights, kit, logbook, outing, places, preflight, weather
+from zealous_lark.web import answers, flights, forecasts, kit, logbook, outing, places, preflight, weather
 from zealous_lark.web import devices as device_routes
+from zealous_lark.web import sources as source_routes
 from zealous_lark.web.context import CLOCK, DATABASE, DEVICES, SOURCES
 from zealous_lark.web.http import handle_problems, one_transaction_each, problem
 from zealous_lark.web.openapi import document_refusals, share_components
@@ -107,6 +108,8 @@ def create_app(
     app.register_blueprint(api)
     app.register_blueprint(places.api)
     app.register_blueprint(weather.api)
+    app.register_blueprint(source_routes.api)
+    app.register_blueprint(forecasts.api)
     app.register_blueprint(kit.api)
     app.register_blueprint(outing.api)
     app.register_blueprint(answers.api)

@@ -8,6 +8,7 @@ from datetime import datetime
 from flask import Response, current_app
 from pydantic import BaseModel
 
+from zealous_lark.services import sources
 from zealous_lark.services.devices import Devices
 from zealous_lark.sources import WeatherSource
 from zealous_lark.store import Database
@@ -30,10 +31,10 @@ def now() -> datetime:
     return clock()
 
 
-def sources() -> Sequence[WeatherSource]:
-    """The weather sources that are connected."""
-    found: Sequence[WeatherSource] = current_app.config[SOURCES]
-    return found
+def connected() -> Sequence[WeatherSource]:
+    """The weather sources that can be asked: the pilot's own, then those that this Lark was started with."""
+    given: Sequence[WeatherSource] = current_app.config[SOURCES]
+    return sources.connected(database(), given)
 
 
 def devices() -> Devices:

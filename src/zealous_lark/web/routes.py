@@ -60,6 +60,7 @@ def _summary(listed: session_list.Listed) -> b.SessionSummary:
         verdict=listed.verdict,
         tightest=listed.tightest,
         word=listed.word,
+        changes=listed.changes,
     )
 
 

@@ -13,14 +13,14 @@ from zealous_lark.core.windows import Slot, Told, Window
 from zealous_lark.plan.forecast import ForecastPart, read_forecast_text
 from zealous_lark.services import weather
 from zealous_lark.store.reports import Report
-from zealous_lark.web.context import database, json_answer, now, sources
+from zealous_lark.web.context import connected, database, json_answer, now
 from zealous_lark.web.http import body, query, units, writes_nothing
 from zealous_lark.web.schemas import weather as b
 
 api = APIBlueprint("weather", __name__, url_prefix="/api")
 
 
-def _report(report: Report) -> b.ReportOut:
+def report_out(report: Report) -> b.ReportOut:
     forecast = read_forecast_text(report.document)
     return b.ReportOut(
         id=report.id,
@@ -41,7 +41,7 @@ def _report(report: Report) -> b.ReportOut:
 @api.doc(summary="Where weather can be fetched from")
 def list_sources() -> Response:
     """The sources that are connected."""
-    found = [b.SourceOut(key=s.key, name=s.name, simulated=s.simulated, control=s.control) for s in sources()]
+    found = [b.SourceOut(key=s.key, name=s.name, simulated=s.simulated, control=s.control) for s in connected()]
     return json_answer(b.SourceList(sources=found))
 
 
@@ -52,7 +52,7 @@ def list_sources() -> Response:
 def list_reports(asked: b.NearQuery) -> Response:
     """Reports that count for a place."""
     found = weather.reports_near(database(), asked.latitude, asked.longitude)
-    return json_answer(b.ReportList(reports=[_report(r) for r in found]))
+    return json_answer(b.ReportList(reports=[report_out(r) for r in found]))
 
 
 @api.get("/weather/reports/<int:report_id>")
@@ -62,7 +62,7 @@ def open_report(report_id: int) -> Response:
     """A report as it was taken in."""
     report = weather.open_report(database(), report_id)
     forecast = ForecastPart.model_validate_json(report.document)
-    return json_answer(b.ReportWhole(**_report(report).model_dump(), forecast=forecast))
+    return json_answer(b.ReportWhole(**report_out(report).model_dump(), forecast=forecast))
 
 
 @api.post("/weather/fetch")
@@ -75,8 +75,8 @@ def open_report(report_id: int) -> Response:
 @writes_nothing
 def fetch(document: b.FetchIn) -> Response:
     """A new report from a source."""
-    report = weather.fetch(database(), sources(), document.source, document.plan, now())
-    return json_answer(_report(report), 201)
+    report = weather.fetch(database(), connected(), document.source, document.plan, now())
+    return json_answer(report_out(report), 201)
 
 
 @api.post("/weather/read")
@@ -86,7 +86,7 @@ def fetch(document: b.FetchIn) -> Response:
 def read(document: b.ReadIn) -> Response:
     """A new report from a text."""
     report = weather.read_text(database(), document.kind, document.text, document.name, document.plan, now())
-    return json_answer(_report(report), 201)
+    return json_answer(report_out(report), 201)
 
 
 @api.post("/weather/fill")
@@ -144,7 +144,7 @@ def look(document: b.LookIn, units: Units) -> Response:
     steady, gust = limits_ms(found.situation)
     hours = [c.hour for c in columns]
     out = b.WindowsOut(
-        report=None if found.report is None else _report(found.report),
+        report=None if found.report is None else report_out(found.report),
         slots=[_slot(s) for s in found.slots],
         planned=[_window(w) for w in found.planned],
         best=[_window(w) for w in found.best],

@@ -116,6 +116,7 @@ class SessionSummary(Out):
     verdict: Verdict
     tightest: Tightest
     word: PilotsWord | None
+    changes: int = Field(description="Changes of its forecasts that were found and not seen yet.")
 
 
 class SessionList(Out):

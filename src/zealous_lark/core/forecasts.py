@@ -1,0 +1,70 @@
+"""Several forecasts of one flight: what each would say, how far they differ, and which of them is the strictest."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from zealous_lark.core.air import Wind
+from zealous_lark.core.checks import Status
+from zealous_lark.core.forecast import Forecast
+from zealous_lark.core.site_wind import site_wind
+from zealous_lark.core.situation import Situation
+from zealous_lark.core.verdict import Judgement, Verdict, judge
+
+_RANK = {Verdict.LAUNCH: 0, Verdict.CARE: 1, Verdict.UNKNOWN: 2, Verdict.STAY: 3}
+
+
+@dataclass(frozen=True, slots=True)
+class Spread:
+    """How far forecasts differ in the wind of the way home [m/s].
+
+    share: one standard deviation of them as a share of their mean, as it is estimated from few (n − 1).
+    """
+
+    count: int
+    mean_ms: float
+    least_ms: float
+    most_ms: float
+    share: float
+
+
+def in_forecast(situation: Situation, forecast: Forecast) -> Situation | None:
+    """A flight in the weather that a forecast has for it; None where that says nothing about its time."""
+    weather = forecast.weather_at(situation.takeoff_at, situation.weather)
+    if weather is None:
+        return None
+    said = {f"weather.{p.figure}" for p in weather.provenance}
+    return replace(situation, weather=weather, forecast=forecast, assumed=situation.assumed - said)
+
+
+def wind_home(situation: Situation) -> Wind | None:
+    """The wind at the height of the way home, as the weather of a flight has it; None where it says none."""
+    s = situation
+    wind = None if s.site.indoors else site_wind(s.site, s.weather.winds, s.minimums.wind_aloft)
+    return None if wind is None else wind.at(s.return_height_m)
+
+
+def spread_of(situation: Situation, forecasts: Sequence[Forecast]) -> Spread | None:
+    """How far forecasts differ in the wind that a flight meets on the way home; None for fewer than two that say it."""
+    found = [wind_home(s) for f in forecasts if (s := in_forecast(situation, f)) is not None]
+    speeds = np.array([w.speed_ms for w in found if w is not None])
+    if speeds.size < 2:
+        return None
+    mean = float(speeds.mean())
+    share = float(speeds.std(ddof=1)) / mean if mean > 0 else 0.0
+    return Spread(int(speeds.size), mean, float(speeds.min()), float(speeds.max()), share)
+
+
+def strictness(judgement: Judgement) -> tuple[int, float]:
+    """The stricter of two judgements is the greater: by the verdict, then by how much of the tightest limit is used."""
+    finding = judgement.tightest.finding
+    used = finding.used if finding.used is not None else float(finding.status is not Status.PASS)
+    return _RANK[judgement.verdict], used
+
+
+def judged_in(situation: Situation, forecasts: Sequence[Forecast]) -> list[Judgement | None]:
+    """The judgement of a flight in each forecast; None where that says nothing about its time."""
+    return [None if (s := in_forecast(situation, f)) is None else judge(s) for f in forecasts]
