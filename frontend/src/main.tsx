@@ -68,6 +68,7 @@ const ROOM_ROUTES = [
   { path: "gear", element: page(PAGES.GearPage) },
   { path: "gear/:itemId/upkeep", element: page(PAGES.UpkeepPage) },
   { path: "kit", element: <Navigate to="/gear" replace /> },
+  { path: "forecasts", element: page(PAGES.ForecastsPage) },
   { path: "logbook", element: page(PAGES.LogbookPage) },
   { path: "logbook/:uid", element: page(PAGES.FlightPage) },
   { path: "minimums", element: page(PAGES.MinimumsPage) },

@@ -12,6 +12,8 @@ export const PAGES = {
   MinimumsPage: () => import("./minimums/MinimumsPage").then((m) => ({ default: m.MinimumsPage })),
   PlacePage: () => import("./places/PlaceEditor").then((m) => ({ default: m.PlacePage })),
   PlacesPage: () => import("./places/PlacesPage").then((m) => ({ default: m.PlacesPage })),
+  ForecastsPage: () =>
+    import("./forecasts/ForecastsPage").then((m) => ({ default: m.ForecastsPage })),
   FlightPage: () => import("./logbook/FlightPage").then((m) => ({ default: m.FlightPage })),
   LogbookPage: () => import("./logbook/LogbookPage").then((m) => ({ default: m.LogbookPage })),
   SessionsPage: () => import("./sessions/SessionsPage").then((m) => ({ default: m.SessionsPage })),

@@ -9,9 +9,10 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
 
-from playwright.sync_api import Page, sync_playwright
+from playwright.sync_api import Page, expect, sync_playwright
 
 from tests.browser.conftest import CHROMIUM, FLAGS, PHONE, Server, open_context
+from tests.browser.test_prepare import tell
 
 TODAY = "2026-09-26"
 POLLS = re.compile("/(preflight|site|flight)$")
@@ -47,10 +48,17 @@ def walk(page: Page) -> None:
 
 
 def frost(page: Page) -> None:
-    page.get_by_label("Kind of day").click()
-    page.get_by_role("option", name="A calm frosty morning with fog").click()
-    page.get_by_role("button", name="Ask the simulated forecast service").click()
+    tell(page, day="frost_fog")
+    page.get_by_role("button", name="Get the forecasts").click()
     page.get_by_text("before that: ice").first.wait_for()
+
+
+def renewed(page: Page) -> None:
+    page.get_by_role("button", name="Look now").click()
+    expect(page.get_by_role("button", name="Look now")).to_be_enabled()
+    tell(page, day="front")
+    page.get_by_role("button", name="Look now").click()
+    page.get_by_role("link", name=re.compile("Now ")).first.wait_for()
 
 
 def to_the_land(page: Page) -> None:
@@ -83,13 +91,6 @@ def in_the_air(page: Page) -> None:
     page.clock.fast_forward(30_000)
     page.get_by_text("Halfway to turn-back").wait_for()
     page.get_by_text("Everything is on the server.").wait_for()
-
-
-def to_the_drain(page: Page) -> None:
-    in_the_air(page)
-    page.evaluate(
-        "[...document.querySelectorAll('h2')].find((h) => h.textContent === 'Charge reading').scrollIntoView()"
-    )
 
 
 def emergency(page: Page) -> None:
@@ -141,9 +142,9 @@ SHOTS = [
     Shot("logbook", "/logbook", before=taught),
     Shot("track", "/logbook/demo-flight-035", before=track),
     Shot("clock-phone", "/sessions/1/flight", phone=True, before=in_the_air),
-    Shot("drain-phone", "/sessions/1/flight", theme="dark", phone=True, before=to_the_drain),
     Shot("emergency-phone", "/sessions/4/flight", phone=True, before=emergency),
     Shot("minimums", "/minimums?session=7"),
+    Shot("forecasts-phone", "/forecasts", phone=True, before=renewed),
 ]
 
 

@@ -148,11 +148,8 @@ def test_the_weather_follows_the_take_off_and_leaves_what_was_typed(page: Page) 
     look_at(page, "When")
     curtain = page.get_by_role("slider", name="Half hour looked at")
     expect(curtain).to_be_visible()
-    use = page.get_by_role("button", name="Use this forecast")
-    if use.count() == 0:
-        page.get_by_role("button", name=re.compile("^Take off at")).first.click()
-    else:
-        use.click()
+    page.get_by_role("button", name="Get the forecasts").click()
+    page.get_by_role("button", name="Plan with Simulated forecast service").click()
     group = page.get_by_role("group", name="Wind at 10 m")
     expect(group.get_by_text("forecast", exact=True)).to_be_visible()
     saved(page)

@@ -19,11 +19,24 @@ def choose(page: Page | Locator, label: str, option: str | re.Pattern[str]) -> N
 
 
 def ask(page: Page, day: str | None = None, manner: str | None = None) -> None:
-    if day:
-        choose(page, "Kind of day", day)
-    if manner:
-        choose(page, "It answers", manner)
-    page.get_by_role("button", name="Ask the simulated forecast service").click()
+    """Get the forecasts, of a kind of day and in a manner that the stand-in is told first."""
+    told = {key: value for key, value in (("day", day), ("behave", manner)) if value}
+    if told:
+        tell(page, **told)
+    # What each says now stands: the answers came, and were compared.
+    with page.expect_response("**/api/weather/compare*"), page.expect_response("**/api/weather/fetch-all"):
+        page.get_by_role("button", name="Get the forecasts").click()
+
+
+def tell(page: Page, **told: str) -> None:
+    """Tell the simulated weather what to make up, where its pilot would: on its own page."""
+    control = page.request.get("/api/weather/sources").json()["sources"][-1]["control"]
+    assert page.request.post(control, form=told).ok
+
+
+def plan_with(page: Page, name: str) -> None:
+    page.get_by_role("button", name=f"Plan with {name}", exact=True).click()
+    expect(page.get_by_role("combobox", name="Forecast shown by the hour")).to_contain_text(name)
 
 
 def curtain(page: Page) -> Locator:
@@ -33,7 +46,8 @@ def curtain(page: Page) -> Locator:
 def test_a_frosty_morning_from_the_curtain_to_the_ticked_list(page: Page, server: Server) -> None:
     open_session(page, "Bog at first light")
     look_at(page, "When")
-    ask(page, "A calm frosty morning with fog")
+    ask(page, "frost_fog")
+    plan_with(page, "Simulated forecast service")
     windows = page.get_by_role("list", name="Launch windows").get_by_role("listitem")
     # Fog and ice keep it down until late in the morning, and the dark from the evening on.
     # Tomorrow's, so that at any hour of the day there is time to charge before it.
@@ -102,11 +116,11 @@ def test_services_that_are_down_or_send_rubbish_leave_the_page_as_it_is(page: Pa
     open_session(page, "Bog at first light")
     look_at(page, "When")
     expect(curtain(page)).to_be_visible()
-    for manner, words in (("not at all", "503"), ("with rubbish", "No usable data"), ("too slowly", "did not answer")):
+    for manner, words in (("down", "503"), ("rubbish", "no forecast that Lark can read"), ("slow", "did not answer")):
         ask(page, manner=manner)
         alert = page.get_by_role("alert").filter(has_text="Simulated forecast service")
         expect(alert).to_contain_text(words, timeout=15_000)
-        expect(alert).to_contain_text("The last data from it are still there")
+        expect(alert).to_contain_text("What it said before stays")
         expect(curtain(page)).to_be_visible()
     type_in(page, "Wind at 10 m", "5")
     expect(verdict(page)).to_contain_text("Don’t launch")

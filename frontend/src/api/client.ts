@@ -31,6 +31,12 @@ export type Suggestion = Schemas["SuggestionList"]["suggestions"][number];
 export type Move = Plan["flight"]["moves"][number];
 
 export type Source = Schemas["SourceList"]["sources"][number];
+export type OwnSource = Schemas["OwnSourceList"]["sources"][number];
+export type SourceDraft = Schemas["SourceIn"]["source"];
+export type Comparison = Schemas["ComparisonOut"];
+export type SaidByOne = Comparison["said"][number];
+export type Watched = Schemas["WatchHistory"]["watched"][number];
+export type News = Schemas["NewsList"]["news"][number];
 export type Report = Schemas["ReportList"]["reports"][number];
 export type Windows = Schemas["WindowsOut"];
 export type Slot = Windows["slots"][number];

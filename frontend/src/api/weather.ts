@@ -3,7 +3,7 @@ import type { Units } from "../units/units";
 import { client, take, type Plan } from "./client";
 import { useSettled } from "./settled";
 
-const weatherKey = ["weather"] as const;
+export const weatherKey = ["weather"] as const;
 
 export function useSources() {
   return useQuery({
@@ -56,7 +56,7 @@ export function useWeatherActions() {
   const refresh = () => queries.invalidateQueries({ queryKey: weatherKey });
   return {
     fetch: useMutation({
-      mutationFn: (body: { source: string; options: Record<string, string>; plan: Plan }) =>
+      mutationFn: (body: { source: string; plan: Plan }) =>
         take(client.POST("/api/weather/fetch", { body })),
       onSuccess: refresh,
     }),

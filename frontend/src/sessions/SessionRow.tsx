@@ -37,7 +37,7 @@ export function SessionRow({
     >
       <Box
         component={Link}
-        to={`/sessions/${session.id}/plan`}
+        to={`/sessions/${session.id}/plan${session.changes > 0 ? "?view=when" : ""}`}
         sx={{
           flex: 1,
           minWidth: 0,
@@ -70,6 +70,12 @@ export function SessionRow({
           )}
         </Box>
         <Box sx={{ gridArea: "why", minWidth: 0 }}>
+          {session.changes > 0 && (
+            <Typography variant="body2" sx={{ fontWeight: 750 }}>
+              The forecast has changed what Lark says:{" "}
+              {session.changes === 1 ? "1 change" : `${session.changes} changes`} to see
+            </Typography>
+          )}
           <Typography component="span" sx={{ fontWeight: 800, color: tone(verdict) }}>
             {VERDICT_WORDS[verdict]}
           </Typography>

@@ -9,6 +9,7 @@ import { BottomBar, PhoneBar } from "./PhoneBars";
 import { usePreferences } from "./preferences";
 import { AloftBanner } from "../flight/AloftBanner";
 import { Emergencies } from "../flight/Emergencies";
+import { useForecastNews } from "../forecasts/useForecastNews";
 import { useOutbox } from "../flight/useOutbox";
 import { useSendingWords } from "../outbox/useSaying";
 import { StagePath } from "./StagePath";
@@ -42,6 +43,7 @@ export function Frame() {
   useOutbox();
   useSendingWords();
   useSavedNews();
+  useForecastNews();
 
   const names = (u = units) =>
     (["speed", "length", "temperature"] as const).map((q) => unitName(q, u)).join(", ");

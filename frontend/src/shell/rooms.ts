@@ -3,6 +3,7 @@ export const ROOMS = [
   { to: "/sessions", name: "Sessions", end: true },
   { to: "/gear", name: "Gear", end: false },
   { to: "/places", name: "Places", end: false },
+  { to: "/forecasts", name: "Forecasts", end: false },
   { to: "/logbook", name: "Logbook", end: false },
   { to: "/minimums", name: "Minimums", end: false },
   { to: "/help", name: "Help", end: false },

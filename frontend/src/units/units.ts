@@ -137,6 +137,12 @@ export function written(value: number, quantity: Quantity, units: Units): string
 }
 
 /** A direction, three digits. */
+/** A distance that is far, in kilometres or miles. */
+export function farWritten(metres: number, units: Units): string {
+  const [value, unit] = units.length === "ft" ? [metres / 1609.344, "mi"] : [metres / 1000, "km"];
+  return `${Math.round(value)} ${unit}`;
+}
+
 export function bearing(degrees: number): string {
   return `${String(((Math.round(degrees) % 360) + 360) % 360).padStart(3, "0")}°`;
 }

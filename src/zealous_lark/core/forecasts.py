@@ -65,6 +65,7 @@ def strictness(judgement: Judgement) -> tuple[int, float]:
     return _RANK[judgement.verdict], used
 
 
-def judged_in(situation: Situation, forecasts: Sequence[Forecast]) -> list[Judgement | None]:
-    """The judgement of a flight in each forecast; None where that says nothing about its time."""
-    return [None if (s := in_forecast(situation, f)) is None else judge(s) for f in forecasts]
+def strictest(situation: Situation, forecasts: Sequence[Forecast]) -> tuple[Forecast, Judgement] | None:
+    """The forecast in which a flight is judged most strictly, and that judgement; None where none says its time."""
+    judged = [(f, judge(s)) for f in forecasts if (s := in_forecast(situation, f)) is not None]
+    return max(judged, key=lambda pair: strictness(pair[1]), default=None)

@@ -13,7 +13,7 @@ from icalendar import Alarm, Calendar, Event
 class Entry:
     """One entry: begin and end (aware), a name that stays the same when it is written again, and its alarms.
 
-    alarms: how long before the begin each rings.
+    alarms: how long before the begin each rings. sequence: how often it was changed; a calendar takes the higher.
     """
 
     uid: str
@@ -23,6 +23,7 @@ class Entry:
     about: str = ""
     place: str = ""
     alarms: tuple[timedelta, ...] = ()
+    sequence: int = 0
 
 
 def write_calendar(entries: Sequence[Entry], now: datetime) -> bytes:
@@ -37,6 +38,7 @@ def write_calendar(entries: Sequence[Entry], now: datetime) -> bytes:
         event.add("dtstart", entry.begin.astimezone(UTC))
         event.add("dtend", entry.end.astimezone(UTC))
         event.add("summary", entry.title)
+        event.add("sequence", entry.sequence)
         if entry.about:
             event.add("description", entry.about)
         if entry.place:

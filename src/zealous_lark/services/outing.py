@@ -25,7 +25,8 @@ from zealous_lark.core.prepare.packs import PUT_ASIDE, charge_left_pct
 from zealous_lark.core.prepare.subjects import Outing, ShotPack
 from zealous_lark.core.prepare.upkeep import Due
 from zealous_lark.core.situation import Pack, Situation
-from zealous_lark.core.units import METRIC, Units
+from zealous_lark.core.units import METRIC, Units, day_of
+from zealous_lark.core.verdict import VERDICT_WORDS
 from zealous_lark.formats.calendar import Entry, write_calendar
 from zealous_lark.plan import PlanDocument, situation_of
 from zealous_lark.plan.kit import (
@@ -40,7 +41,7 @@ from zealous_lark.plan.kit import (
     pack_of,
 )
 from zealous_lark.plan.outing import OutingPart, outline_of, shots_of
-from zealous_lark.services import kit, sessions, weather
+from zealous_lark.services import kit, sessions, watch, weather
 from zealous_lark.services.errors import NotAllowedError
 from zealous_lark.services.kit import Kept, PackNow
 from zealous_lark.services.local_time import local
@@ -326,8 +327,23 @@ def calendar(db: Database, session_id: int, now: datetime) -> tuple[str, bytes]:
     begin = by_moment[Moment.ARRIVE].at
     end = by_moment[Moment.TAKE_OFF].at + timedelta(minutes=ready.outing.on_site_min)
     about = f"First take-off {plan.takeoff_at:%H:%M}. Check it again on site with what you measure there."
-    entries.append(Entry(f"session-{session_id}@zealous-lark", begin, end, plan.title, about, place))
+    found = watch.history(db, session_id)
+    if found:
+        about += f" {_found_last(watch.Found.model_validate_json(found[0].document), plan.takeoff_at)}"
+    entries.append(
+        Entry(f"session-{session_id}@zealous-lark", begin, end, plan.title, about, place, sequence=len(found))
+    )
     return plan.title, write_calendar(entries, now)
+
+
+def _found_last(found: watch.Found, takeoff_at: datetime) -> str:
+    """What the forecasts said last, by the clock at the place."""
+    zone = takeoff_at.tzinfo
+    spans = [f"{w.begin.astimezone(zone):%H:%M} to {w.end.astimezone(zone):%H:%M}" for w in found.windows]
+    open_at = f"open {', '.join(spans)}" if spans else "no launch window that day"
+    word = VERDICT_WORDS[found.verdict]
+    issued = found.issued_at.astimezone(zone)
+    return f"By {found.source} of {day_of(issued)} {issued:%H:%M}: {word}, {found.label}; {open_at}."
 
 
 def _about(ready: Ready, step: Step) -> str:

@@ -13,10 +13,10 @@ from datetime import datetime, timedelta
 from pydantic import AwareDatetime, BaseModel, ConfigDict
 
 from zealous_lark.core.checks import Status
-from zealous_lark.core.forecast import Forecast
-from zealous_lark.core.forecasts import in_forecast, strictness
+from zealous_lark.core.forecasts import strictest
+from zealous_lark.core.situation import Situation
 from zealous_lark.core.units import METRIC
-from zealous_lark.core.verdict import Verdict, judge
+from zealous_lark.core.verdict import Verdict
 from zealous_lark.core.windows import Clock, half_hours, slots, windows
 from zealous_lark.plan import PlanDocument, situation_of
 from zealous_lark.services import sessions, weather
@@ -88,29 +88,25 @@ def look(db: Database, sources: Sequence[WeatherSource], now: datetime) -> Looke
 def find(db: Database, plan: PlanDocument, now: datetime) -> Found | None:
     """What the strictest of the fresh forecasts says of a plan; None where none of them covers its take-off."""
     situation = situation_of(plan, weather.known(db, plan, now))
-    judged = [
-        (judge(there), forecast)
-        for forecast in weather.fresh_near(db, plan, now)
-        if (there := in_forecast(situation, forecast)) is not None
-    ]
-    if not judged:
+    found = strictest(situation, weather.fresh_near(db, plan, now))
+    if found is None:
         return None
-    judgement, forecast = max(judged, key=lambda pair: strictness(pair[0]))
+    forecast, judgement = found
     first = judgement.tightest
     return Found(
         verdict=judgement.verdict,
         label=first.check.label,
         status=first.finding.status,
-        windows=_windows(judgement.assessment.situation.takeoff_at, plan, db, forecast, now),
+        windows=_windows(judgement.assessment.situation, now),
         source=forecast.source,
         issued_at=forecast.issued_at,
     )
 
 
-def _windows(at: datetime, plan: PlanDocument, db: Database, forecast: Forecast, now: datetime) -> list[WindowFound]:
-    base = weather.known(db, plan, now)
-    there = in_forecast(situation_of(plan, base), forecast)
-    assert there is not None
+def _windows(there: Situation, now: datetime) -> list[WindowFound]:
+    """The launch windows of the day of a take-off, in the forecast of a flight."""
+    at, forecast = there.takeoff_at, there.forecast
+    assert forecast is not None
     day = at.replace(hour=0, minute=0, second=0, microsecond=0)
     begin = max(day, forecast.begin.astimezone(at.tzinfo), now.astimezone(at.tzinfo))
     end = min(day + timedelta(days=1), forecast.end)

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 
 from zealous_lark.core.forecast import Forecast
-from zealous_lark.core.forecasts import spread_of
+from zealous_lark.core.forecasts import spread_of, strictest
 from zealous_lark.core.geodesy import bearing_and_distance
 from zealous_lark.core.place import Role
 from zealous_lark.core.situation import Situation
@@ -191,12 +191,12 @@ def in_kept_forecast(db: Database, plan: PlanDocument) -> PlanDocument:
 
 
 def look(db: Database, plan: PlanDocument, report_id: int | None, now: datetime, units: Units = METRIC) -> Windows:
-    """The windows of a plan in the forecast that is asked for, else its own, else the latest that is kept near.
+    """The windows of a plan in the forecast that is asked for, else its own, else the strictest fresh one near.
 
     Without any forecast the weather as planned holds at every time. Half hours from now on, or for a take-off
     that is further ahead from the forecast's own begin on. Raises NotHereError.
     """
-    report = _chosen(db, plan, report_id)
+    report = _chosen(db, plan, report_id, now)
     forecast = None if report is None else read_forecast_text(report.document)
     base = known(db, plan, now)
     situation = situation_of(plan, Known(base.place, forecast or base.forecast, now))
@@ -210,14 +210,18 @@ def look(db: Database, plan: PlanDocument, report_id: int | None, now: datetime,
     return Windows(report, situation.forecast, situation, found, planned, best)
 
 
-def _chosen(db: Database, plan: PlanDocument, report_id: int | None) -> Report | None:
+def _chosen(db: Database, plan: PlanDocument, report_id: int | None, now: datetime) -> Report | None:
+    """The report asked for, else the plan's own, else of those near the strictest fresh one, else the latest."""
     if report_id is not None:
         return open_report(db, report_id)
     own = stored_report(db, plan)
     if own is not None:
         return own
-    near = reports_near(db, plan.site.latitude, plan.site.longitude)
-    return next((r for r in near if len(read_forecast_text(r.document).hours) > 1), None)
+    near = [(r, read_forecast_text(r.document)) for r in reports_near(db, plan.site.latitude, plan.site.longitude)]
+    by_hour = [(r, f) for r, f in near if len(f.hours) > 1]
+    fresh = fresh_near(db, plan, now)
+    found = strictest(situation_of(plan, known(db, plan, now)), fresh) if len(fresh) > 1 else None
+    return next((r for r, f in by_hour if found is None or f is found[0]), None)
 
 
 def _subjects(plan: PlanDocument, situation: Situation) -> list[Subject]:

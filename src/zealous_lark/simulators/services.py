@@ -56,12 +56,13 @@ BEHAVES = {
 
 @dataclass(slots=True)
 class Manner:
-    """What a service makes up and how it answers, until it is told otherwise."""
+    """What a service makes up and how it answers, until it is told otherwise. told_at: when that was."""
 
     day: Day = Day.FAIR
     behave: Behave = Behave.WELL
     seed: int = 0
     slow_s: float = SLOW_S
+    told_at: datetime | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -260,6 +261,8 @@ def weather_app(manner: Manner, clock: Callable[[], datetime] = _utc_now) -> Fla
         begin, hours = _span(request.args.get("datetime"), now)
         # Issued every three hours, as services do; each issue is off in another way.
         issued = now.replace(minute=0, second=0, microsecond=0) - timedelta(hours=now.hour % 3)
+        if manner.told_at is not None:
+            issued = max(issued, manner.told_at)  # another day is a new run of the models
         if model.now_only:
             begin, hours, issued = now, 1, now
         x, y = (round(round(v / model.grid_deg) * model.grid_deg, 5) for v in (longitude, latitude))
@@ -289,6 +292,7 @@ def weather_app(manner: Manner, clock: Callable[[], datetime] = _utc_now) -> Fla
             manner.behave = Behave(request.form.get("behave", manner.behave))
         except ValueError as error:
             raise _NotUnderstoodError(str(error)) from None
+        manner.told_at = clock().astimezone(UTC).replace(microsecond=0)
         return redirect("/control", 303)
 
     return app
@@ -305,8 +309,8 @@ def _control_page(manner: Manner) -> str:
         '<!doctype html><html lang="en"><meta charset="utf-8"><meta name="viewport" content="width=device-width">'
         "<title>Simulated weather</title><style>body{font:1.1rem/1.5 system-ui;margin:2rem;max-width:30rem;"
         "color-scheme:light dark}select,button{font:inherit;padding:.6rem;min-height:48px;width:100%}</style>"
-        "<h1>Simulated weather</h1><p>What this stand-in makes up, and how it answers. Ask for the forecast again in "
-        'Lark to see it.</p><form method="post">'
+        "<h1>Simulated weather</h1><p>What this stand-in makes up, and how it answers. Get the forecasts in Lark to "
+        'see it.</p><form method="post">'
         + choice("day", "Kind of day", dict(ABOUT), manner.day)
         + choice("behave", "It answers", dict(BEHAVES), manner.behave)
         + "<button>Set</button></form></html>"

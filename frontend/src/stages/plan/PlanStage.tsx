@@ -173,7 +173,7 @@ export function PlanStage() {
         answer: wide ? (when ?? "…") : undefined,
         content: (
           <Panel title="When" hint="two days, every half hour checked">
-            <WhenPanel plan={plan} replace={replace} />
+            <WhenPanel sessionId={id} plan={plan} replace={replace} />
           </Panel>
         ),
       });

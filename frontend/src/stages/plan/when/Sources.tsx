@@ -4,8 +4,10 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
-import type { Plan, Problem, Report, Source } from "../../../api/client";
-import { useReports, useSources, useWeatherActions } from "../../../api/weather";
+import { Link } from "react-router";
+import type { Plan, Problem, Report } from "../../../api/client";
+import { useAskAll } from "../../../api/forecasts";
+import { useReports, useSources } from "../../../api/weather";
 import { ProblemNote } from "../../../shell/notes";
 import { ago } from "../../../shell/time";
 import { useNow } from "../../../shell/useNow";
@@ -26,33 +28,61 @@ export function Sources({
   const now = useNow();
   const sources = useSources();
   const reports = useReports(plan.site.latitude, plan.site.longitude);
-  const { fetch } = useWeatherActions();
-  const [options, setOptions] = useState<Record<string, string>>({});
+  const ask = useAskAll();
   const [pasting, setPasting] = useState(false);
   const known = reports.data ?? [];
   const listed = report && !known.some((r) => r.id === report.id) ? [report, ...known] : known;
-
-  const ask = (source: Source) =>
-    fetch.mutate(
-      {
-        source: source.key,
-        plan,
-        options: Object.fromEntries(
-          source.options.flatMap(({ name }) => (options[name] ? [[name, options[name]]] : [])),
-        ),
-      },
-      { onSuccess: (made) => made.hours > 1 && choose(made.id) },
-    );
+  const connected = sources.data ?? [];
+  const silent = (ask.data ?? []).filter((a) => a.why !== null);
+  const control = connected.find((s) => s.control)?.control;
 
   return (
     <Box sx={{ mb: 1 }}>
+      <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, alignItems: "center" }}>
+        {connected.length > 0 && (
+          <Button
+            variant="outlined"
+            disabled={ask.isPending}
+            onClick={() =>
+              ask.mutate(plan, {
+                onSuccess: (asked) => {
+                  const first = asked.find((a) => a.report && a.report.hours > 1)?.report;
+                  if (first && chosen !== null) choose(first.id);
+                },
+              })
+            }
+          >
+            {ask.isPending ? "Asking…" : "Get the forecasts"}
+          </Button>
+        )}
+        <Button onClick={() => setPasting(true)}>Paste or open a report</Button>
+        <Button component={Link} to="/forecasts">
+          {sources.data && connected.length === 0 ? "Add a forecast service" : "Forecast services"}
+        </Button>
+        {control && (
+          <Button component="a" href={control} target="_blank" rel="noreferrer">
+            Simulated weather
+          </Button>
+        )}
+      </Box>
+      {ask.isPending && (
+        <Typography role="status" variant="body2" color="text.secondary">
+          Asking {connected.map((s) => s.name).join(", ")}. What you have stays until it arrives.
+        </Typography>
+      )}
+      {ask.error && <ProblemNote problem={ask.error as Problem} again={() => ask.mutate(plan)} />}
+      {silent.length > 0 && (
+        <Typography role="alert" variant="body2" sx={{ my: 0.5 }}>
+          {silent.map((a) => `${a.name}: ${a.why}`).join(". ")}. What it said before stays.
+        </Typography>
+      )}
       {listed.length > 0 && (
         <TextField
           select
           fullWidth
           size="small"
           margin="dense"
-          label="Forecast shown"
+          label="Forecast shown by the hour"
           value={chosen ?? report?.id ?? ""}
           onChange={(e) => choose(Number(e.target.value))}
         >
@@ -62,36 +92,6 @@ export function Sources({
             </MenuItem>
           ))}
         </TextField>
-      )}
-      <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, alignItems: "center" }}>
-        {(sources.data ?? []).map((s) => (
-          <Button
-            key={s.key}
-            variant="outlined"
-            size="small"
-            disabled={fetch.isPending}
-            onClick={() => ask(s)}
-          >
-            {fetch.isPending && fetch.variables.source === s.key
-              ? "Asking…"
-              : `Ask the ${shortName(s)}`}
-          </Button>
-        ))}
-        <Button size="small" onClick={() => setPasting(true)}>
-          Paste or open a report
-        </Button>
-      </Box>
-      <Simulated sources={sources.data ?? []} options={options} setOptions={setOptions} />
-      {fetch.isPending && (
-        <Typography role="status" variant="body2" color="text.secondary">
-          Fetching… Your current data stays until it arrives.
-        </Typography>
-      )}
-      {fetch.error && (
-        <ProblemNote
-          problem={fetch.error as Problem}
-          again={() => fetch.variables && fetch.mutate(fetch.variables)}
-        />
       )}
       {pasting && (
         <PasteDialog
@@ -103,48 +103,6 @@ export function Sources({
           }}
         />
       )}
-    </Box>
-  );
-}
-
-function shortName(source: Source): string {
-  return source.name.replace(/^Simulated /, "simulated ");
-}
-
-/** Simulated services can be told which day to make up and how to behave; real ones have no such thing. */
-function Simulated({
-  sources,
-  options,
-  setOptions,
-}: {
-  sources: Source[];
-  options: Record<string, string>;
-  setOptions: (options: Record<string, string>) => void;
-}) {
-  const offered = new Map(
-    sources.filter((s) => s.simulated).flatMap((s) => s.options.map((o) => [o.name, o] as const)),
-  );
-  if (offered.size === 0) return null;
-  return (
-    <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, mt: 0.5 }}>
-      {[...offered.values()].map((o) => (
-        <TextField
-          key={o.name}
-          select
-          size="small"
-          margin="dense"
-          label={o.label}
-          sx={{ minWidth: 200, flex: 1 }}
-          value={options[o.name] ?? o.values[0]?.value ?? ""}
-          onChange={(e) => setOptions({ ...options, [o.name]: e.target.value })}
-        >
-          {o.values.map((v) => (
-            <MenuItem key={v.value} value={v.value}>
-              {v.label}
-            </MenuItem>
-          ))}
-        </TextField>
-      ))}
     </Box>
   );
 }

@@ -13,11 +13,21 @@ import { clock, day } from "../../../shell/time";
 import { Choice } from "../../../inputs/fields";
 import { bearing, written } from "../../../units/units";
 import { VERDICT_WORDS } from "../../../shell/marks";
+import { WatchHistory } from "../../../forecasts/WatchHistory";
+import { Compared } from "./Compared";
 import { ForecastChange, type Taken } from "./ForecastChange";
 import { Sources } from "./Sources";
 
 /** When to go: the weather that is known, the wind by time and height, the windows cut out of it. */
-export function WhenPanel({ plan, replace }: { plan: Plan; replace: (plan: Plan) => void }) {
+export function WhenPanel({
+  sessionId,
+  plan,
+  replace,
+}: {
+  sessionId: number;
+  plan: Plan;
+  replace: (plan: Plan) => void;
+}) {
   const { units } = usePreferences();
   const [chosen, setChosen] = useState<number | null>(null);
   const [best, setBest] = useState(false);
@@ -26,13 +36,12 @@ export function WhenPanel({ plan, replace }: { plan: Plan; replace: (plan: Plan)
   const { fill } = useWeatherActions();
   const [taken, setTaken] = useState<Taken | null>(null);
 
-  const take = (takeoffAt: string, told: Told | null) => {
+  const take = (takeoffAt: string, told: Told | null, report = look.data?.report?.id) => {
     const bearing_deg = best && told ? told.bearing_deg : plan.flight.bearing_deg;
     const moved = { ...plan, takeoff_at: takeoffAt, flight: { ...plan.flight, bearing_deg } };
-    const report = look.data?.report;
-    if (!report) return replace(moved);
+    if (report === undefined) return replace(moved);
     fill.mutate(
-      { report: report.id, takeoff_at: takeoffAt, plan },
+      { report, takeoff_at: takeoffAt, plan },
       {
         onSuccess: ({ weather }) => {
           const after = { ...moved, weather };
@@ -48,6 +57,14 @@ export function WhenPanel({ plan, replace }: { plan: Plan; replace: (plan: Plan)
   return (
     <>
       <Sources plan={plan} report={data?.report ?? null} chosen={chosen} choose={setChosen} />
+      <Compared
+        plan={plan}
+        use={(report) => {
+          setChosen(report);
+          take(plan.takeoff_at, null, report);
+        }}
+        busy={fill.isPending || look.isPlaceholderData}
+      />
       {look.error && (
         <ProblemNote problem={look.error as Problem} again={() => void look.refetch()} />
       )}
@@ -61,16 +78,6 @@ export function WhenPanel({ plan, replace }: { plan: Plan; replace: (plan: Plan)
           }}
           done={() => setTaken(null)}
         />
-      )}
-      {data?.report && data.report.id !== plan.weather.report && (
-        <Button
-          variant="contained"
-          sx={{ minHeight: 48, mb: 1 }}
-          disabled={fill.isPending}
-          onClick={() => take(plan.takeoff_at, null)}
-        >
-          Use this forecast
-        </Button>
       )}
       {look.isPending && <Typography role="status">Checking every half hour…</Typography>}
       {data && (
@@ -99,7 +106,7 @@ export function WhenPanel({ plan, replace }: { plan: Plan; replace: (plan: Plan)
             plan={plan}
             best={best}
             take={take}
-            busy={fill.isPending}
+            busy={fill.isPending || look.isPlaceholderData}
           />
           <Box sx={{ maxWidth: 320, mt: 1 }}>
             <Choice
@@ -112,9 +119,15 @@ export function WhenPanel({ plan, replace }: { plan: Plan; replace: (plan: Plan)
               onChange={(v) => setBest(v === "best")}
             />
           </Box>
-          <Windows look={data} best={best} take={take} busy={fill.isPending} />
+          <Windows
+            look={data}
+            best={best}
+            take={take}
+            busy={fill.isPending || look.isPlaceholderData}
+          />
         </>
       )}
+      <WatchHistory sessionId={sessionId} />
     </>
   );
 }
