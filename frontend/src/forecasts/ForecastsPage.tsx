@@ -89,7 +89,9 @@ function Change({ news: { title, takeoff_at, change } }: { news: News }) {
           "&:hover": { bgcolor: "action.hover" },
         }}
       >
-        <VerdictMark verdict={change.found.verdict} size={32} />
+        <Box sx={{ flexShrink: 0, lineHeight: 0 }}>
+          <VerdictMark verdict={change.found.verdict} size={32} />
+        </Box>
         <Box sx={{ minWidth: 0 }}>
           <Typography sx={{ fontWeight: 750 }}>
             {title}, {day(takeoff_at)}, {clock(takeoff_at)}

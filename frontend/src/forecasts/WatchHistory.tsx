@@ -55,7 +55,9 @@ export function WatchHistory({ sessionId }: { sessionId: number }) {
                   py: 0.75,
                 }}
               >
-                <VerdictMark verdict={w.found.verdict} size={28} />
+                <Box sx={{ flexShrink: 0, lineHeight: 0 }}>
+                  <VerdictMark verdict={w.found.verdict} size={28} />
+                </Box>
                 <Box sx={{ minWidth: 0 }}>
                   <Typography sx={{ fontWeight: at === 0 ? 700 : 400 }}>
                     {momentHere(w.at)}:{" "}

@@ -319,6 +319,6 @@ def read_coverage(data: bytes, source: str, issued_at: datetime, latitude: float
     if len(hours) > MOST_TIMES:
         raise BadFileError(f"{len(hours)} times", f"up to {MOST_TIMES}")
     if not any(hour.winds for hour in hours):
-        raise BadFileError("no wind with its direction at a height over the ground", _ALLOWED)
+        raise BadFileError("no wind with its direction at a height above the ground", _ALLOWED)
     far = max(points, key=lambda p: bearing_and_distance(latitude, longitude, *p)[1], default=None)
     return CoverageForecast(Forecast(source, issued_at, hours), far)
