@@ -109,11 +109,12 @@ def drawn(
     *features: Feature,
     zones: tuple[Zone, ...] = (),
     terrain: Terrain | None = None,
+    surface: Terrain | None = None,
     looked_at: date | None = date(2026, 9, 20),
 ) -> Situation:
     """The situation at a place where things are drawn."""
     site = situation.site
-    place = Place("Drawn", tuple(features), zones, looked_at, terrain)
+    place = Place("Drawn", tuple(features), zones, looked_at, terrain, surface)
     return changed(situation, land=Land(place, site.latitude, site.longitude, site.elevation_m))
 
 

@@ -50,6 +50,7 @@ const place: Place = {
   zones: [],
   zones_looked_at: null,
   terrain: null,
+  surface: null,
 }; // prettier-ignore
 
 describe("drawing", () => {
@@ -106,6 +107,7 @@ describe("the section", () => {
     distance_m: [0, 5, 10, 15, 20],
     ground_m: [0, -3, null, null, 12],
     legal_m: [120, 117, null, null, 132],
+    surface_m: [null, null, null, null, null] as (number | null)[],
     line_m: [1.5, 10, 20, 30, 40],
     fresnel_m: [0, 1, 1, 1, 0],
     standing: [
@@ -119,6 +121,12 @@ describe("the section", () => {
     expect(lowestGap(section, 20, 40)).toEqual({ metres: 22, what: "the pines", at: 10 });
     expect(lowestGap(section, 60, 40)).toEqual({ metres: -20, what: "the mast", at: 40 });
     expect(lowestGap({ ...section, standing: [] }, 20, 40)?.what).toBe("the ground");
+    const surface_m = [null, null, 31, null, null];
+    expect(lowestGap({ ...section, surface_m }, 20, 40)).toEqual({
+      metres: 9,
+      what: "the trees or roofs of the surface model",
+      at: 10,
+    });
   });
 
   it("names the holes and the fall of the ground", () => {

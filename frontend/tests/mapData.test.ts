@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import type { Feature } from "../src/api/client";
+import type { Feature, MeasuredHeight } from "../src/api/client";
 import type { MapData } from "../src/api/places";
 import {
   counts,
@@ -7,6 +7,7 @@ import {
   merged,
   taken,
   withHeight,
+  withHeights,
   type MapThing,
 } from "../src/places/mapData";
 
@@ -68,5 +69,27 @@ describe("map data", () => {
     expect(heightAssumed(withHeight(feature("a"), 10))).toBe(false);
     expect(heightAssumed(withHeight(feature("a"), 12))).toBe(false);
     expect(heightAssumed(feature("a", { origin: null }))).toBe(false);
+  });
+});
+
+describe("heights that were measured", () => {
+  it("change what is taken and nothing else, and nobody has to confirm them", () => {
+    const features = [
+      {
+        id: "a",
+        height_m: 18,
+        origin: { source: "s", digest: "0".repeat(16), assumed_height_m: 18 },
+      },
+      { id: "b", height_m: 12, origin: null },
+      { id: "c", height_m: 9, origin: null },
+    ] as unknown as Feature[];
+    const measured = [
+      { id: "a", name: "", kind: "trees", drawn_m: 18, measured_m: 18, known: 1 },
+      { id: "b", name: "", kind: "trees", drawn_m: 12, measured_m: 21.5, known: 1 },
+    ] as MeasuredHeight[];
+    const [a, b, c] = withHeights(features, measured);
+    expect(a?.origin?.assumed_height_m).toBeNull();
+    expect(b?.height_m).toBe(21.5);
+    expect(c).toBe(features[2]);
   });
 });

@@ -371,3 +371,28 @@ def test_a_file_that_is_no_map_is_said_and_draws_nothing(page: Page, tmp_path: P
         page.get_by_role("button", name="Import map data").click()
     chooser.value.set_files(junk)
     expect(page.get_by_role("alert")).to_contain_text("It has something else than map data")
+
+
+def test_a_surface_model_stands_in_the_way_and_measures_what_is_drawn(page: Page) -> None:
+    """A spruce that nobody drew turns the low flight; what is drawn takes its height from the model, and back."""
+    page.goto("/places")
+    page.get_by_text("Sarvik bog").first.click()
+    panel = page.get_by_role("region", name="Surface model")
+    with page.expect_file_chooser() as chooser:
+        panel.get_by_role("button", name="Bring in a surface model").click()
+    chooser.value.set_files(EXAMPLES / "sarvik-surface.tif")
+    expect(panel.get_by_text("sarvik-surface.tif")).to_be_visible()
+    panel.get_by_role("button", name="Measure what is drawn").click()
+    measured = panel.get_by_role("group", name="Measured heights")
+    expect(measured.get_by_role("checkbox", name=re.compile("^pines: 18 m, drawn 18 m"))).to_be_visible()
+    tower = measured.get_by_role("checkbox", name=re.compile("^lookout tower: 24 m, drawn 24 m"))
+    expect(tower).not_to_be_checked()
+    tower.check()
+    measured.get_by_role("button", name="Take 1 height").click()
+    expect(measured).to_have_count(0)
+    saved(page)
+    open_session(page, "Low along the pines")
+    expect(verdict(page)).to_contain_text("Don’t launch")
+    expect(verdict(page)).to_contain_text("trees or roofs of the surface model (27 m)")
+    look_at(page, "Map")
+    expect(page.get_by_role("group", name=re.compile("^Side view"))).to_be_visible()

@@ -35,7 +35,7 @@ def tell(page: Page, **told: str) -> None:
 
 
 def plan_with(page: Page, name: str) -> None:
-    page.get_by_role("button", name=f"Plan with {name}", exact=True).click()
+    page.get_by_role("button", name=f"Plan with it: {name}", exact=True).click()
     expect(page.get_by_role("combobox", name="Forecast shown by the hour")).to_contain_text(name)
 
 

@@ -94,7 +94,7 @@ def test_it_is_told_what_to_make_up_on_its_own_page(service: Running) -> None:
         assert max(w.gust_ms or 0 for h in part.hours for w in h.winds) > 20
         assert httpx.post(f"{service.url}/control", data={"day": "sunny"}).status_code == 400
     finally:
-        service.manner.day = Day.FAIR
+        service.manner.day, service.manner.told_at = Day.FAIR, None
 
 
 def test_two_models_of_the_same_air_differ_and_each_renewal_too(service: Running) -> None:

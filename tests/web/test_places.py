@@ -1,13 +1,19 @@
 """Places through the API: kept, changed, brought in, taken out; and what a session there is judged by."""
 
 import json
+import math
 from typing import Any
 
+import numpy as np
 import pytest
 from flask.testing import FlaskClient
 
 from tests.formats.test_raster import estonian
 from tests.formats.test_zones import ed269
+from zealous_lark.core.geodesy import Frame
+from zealous_lark.core.terrain import Terrain
+from zealous_lark.formats.raster import write_geotiff
+from zealous_lark.plan.place import TerrainPart, unpack_terrain
 from zealous_lark.store import Database
 
 BYTES = {"Content-Type": "application/octet-stream"}
@@ -315,3 +321,63 @@ def test_tiles_come_from_nowhere_unless_an_address_is_set(client: FlaskClient) -
     assert "img-src 'self' data: https://a.example;" in policy()
     client.put("/api/settings/tiles", json={"address": None})
     assert "https" not in policy()
+
+
+def surface_file(place: dict[str, Any], offset_m: float = 0.0) -> bytes:
+    """The demo's ground with a spruce of 25 m on the low flight that nobody drew, as a GeoTIFF of 2 m cells."""
+    frame = Frame(58.62, 25.08)
+    axis = -400 + (np.arange(400) + 0.5) * 2
+    x, y = np.meshgrid(axis, axis[::-1])
+    header = TerrainPart.model_validate(place["terrain"])
+    ground = unpack_terrain(header, header.unpacked()).sample(x, y)
+    towards = math.radians(240)
+    tree = np.hypot(x - 60 * math.sin(towards), y - 60 * math.cos(towards)) < 4
+    return write_geotiff(Terrain("s", frame, 2.0, -400, 400, (ground + 25.0 * tree + offset_m).astype(np.float32)))
+
+
+def test_a_surface_model_is_brought_in_measures_and_decides(demo_client: FlaskClient) -> None:
+    whole = demo_client.get("/api/places/1/export.json").json
+    opened = demo_client.get("/api/places/1").json
+    plan = demo_client.get("/api/sessions/1").json["plan"]
+    low = {**plan, "flight": {**plan["flight"], "bearing_deg": 240, "distance_m": 120, "height_m": 14, "moves": []}}
+
+    def outbound() -> dict[str, Any]:
+        checks = demo_client.post("/api/check", json=low).json["checks"]
+        return next(c for c in checks if c["id"] == "clear.outbound")  # type: ignore[no-any-return]
+
+    before = outbound()
+    feet = send(demo_client, opened, "surface", surface_file(whole, offset_m=95.0), "sarvik-surface.tif")
+    assert feet.status_code == 422
+    assert "not in feet" in feet.json["refusals"][0]["allowed"]
+    answer = send(demo_client, opened, "surface", surface_file(whole), "sarvik-surface.tif")
+    assert answer.status_code == 200
+    kept = answer.json["place"]["surface"]
+    assert kept["heights"] is None
+    assert kept["cell_m"] == 5.0
+    after = outbound()
+    assert after["status"] == "fail"
+    assert "trees or roofs of the surface model (25 m)" in after["sentence"]
+    assert before["sentence"] != after["sentence"]
+    cut = demo_client.post("/api/section", query_string={"bearing_deg": 240, "upto_m": 120}, json=low)
+    assert max(v for v in cut.json["surface_m"] if v is not None) == pytest.approx(25, abs=1)
+    # It travels with the place, and is judged alike there.
+    travelled = demo_client.get("/api/places/1/export.json").json
+    assert travelled["surface"]["heights"]
+    copy = demo_client.post("/api/places", json=travelled).json
+    there = {**low, "site": {**low["site"], "place": copy["id"]}}
+    assert [c["sentence"] for c in demo_client.post("/api/check", json=there).json["checks"]] == [
+        c["sentence"] for c in demo_client.post("/api/check", json=low).json["checks"]
+    ]
+    measured = demo_client.get("/api/places/1/measured").json["measured"]
+    assert all(m["measured_m"] > 2 for m in measured)
+    # Taken out again, it counts no more.
+    place = {**answer.json["place"], "surface": None}
+    saved = demo_client.put("/api/places/1", json={"place": place, "revision": answer.json["revision"]})
+    assert saved.status_code == 200
+    assert outbound()["sentence"] == before["sentence"]
+
+
+def test_a_surface_needs_the_ground_under_it(client: FlaskClient) -> None:
+    answer = send(client, made(client), "surface", b"II*\0", "a.tif")
+    assert answer.status_code == 422
+    assert "terrain first" in answer.json["refusals"][0]["allowed"]

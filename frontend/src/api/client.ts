@@ -25,6 +25,7 @@ export type Place = OpenedPlace["place"];
 export type Feature = Place["features"][number];
 export type Role = Feature["role"];
 export type Zone = Place["zones"][number];
+export type MeasuredHeight = Schemas["MeasuredHeights"]["measured"][number];
 export type Section = Schemas["SectionOut"];
 export type Survey = Schemas["SurveyOut"];
 export type Suggestion = Schemas["SuggestionList"]["suggestions"][number];

@@ -1,7 +1,16 @@
 import type { components } from "./schema";
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback } from "react";
-import { client, Problem, take, type OpenedPlace, type Place, type Plan, type Use } from "./client";
+import {
+  client,
+  Problem,
+  take,
+  type MeasuredHeight,
+  type OpenedPlace,
+  type Place,
+  type Plan,
+  type Use,
+} from "./client";
 import { sessionsKey } from "./queries";
 import type { Units } from "../units/units";
 
@@ -34,7 +43,7 @@ export function usePlace(id: number | null | undefined, alsoDeleted = false) {
 }
 
 export type MapData = components["schemas"]["MapDataOut"];
-export type ImportKind = "terrain" | "zones" | "features";
+export type ImportKind = "terrain" | "surface" | "zones" | "features";
 
 /** A file goes up as its bytes, so that the server names what is wrong with it. */
 export async function sendFile(
@@ -52,6 +61,12 @@ export async function sendFile(
 /** What a map has around a place; nothing of it is kept. */
 export function lookAtMap(id: number, file: File): Promise<MapData> {
   return post(`/api/places/${id}/map-data`, file);
+}
+
+/** What the surface model of a place says of what is drawn there; nothing is changed. */
+export async function heightsMeasured(id: number): Promise<MeasuredHeight[]> {
+  const path = { path: { place_id: id } };
+  return (await take(client.GET("/api/places/{place_id}/measured", { params: path }))).measured;
 }
 
 async function post<T>(address: string, file: File): Promise<T> {

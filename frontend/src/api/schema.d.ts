@@ -2692,6 +2692,62 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/places/{place_id}/measured": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Heights of what is drawn after the surface model; nothing is changed */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    place_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MeasuredHeights"];
+                    };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/places/{place_id}/restore": {
         parameters: {
             query?: never;
@@ -2722,6 +2778,102 @@ export interface paths {
                 };
                 /** @description Not here */
                 404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/places/{place_id}/surface": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Cut a surface model, with tree tops and roofs, out of a GeoTIFF or ASCII grid */
+        post: {
+            parameters: {
+                query: {
+                    name: string;
+                    revision: number;
+                    crs?: string | null;
+                };
+                header?: never;
+                path: {
+                    place_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PlaceOut"];
+                    };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Saved elsewhere since */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Too large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Not bytes */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                422: {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -7915,6 +8067,31 @@ export interface components {
              */
             text: string;
         };
+        /**
+         * MeasuredHeight
+         * @description A drawn thing by its id: its height as drawn, and as the surface model has it over the ground.
+         */
+        MeasuredHeight: {
+            /** Drawn M */
+            drawn_m: number;
+            /** Id */
+            id: string;
+            kind: components["schemas"]["ObstacleKind"];
+            /**
+             * Known
+             * @description Share of it that the surface model knows, 0 to 1.
+             */
+            known: number;
+            /** Measured M */
+            measured_m: number;
+            /** Name */
+            name: string;
+        };
+        /** MeasuredHeights */
+        MeasuredHeights: {
+            /** Measured */
+            measured: components["schemas"]["MeasuredHeight"][];
+        };
         /** MinimumsOut */
         MinimumsOut: {
             /**
@@ -8891,7 +9068,7 @@ export interface components {
         };
         /**
          * PlacePart
-         * @description A place, self-contained but for a terrain that is kept in the store.
+         * @description A place, self-contained but for a terrain and a surface model that are kept in the store.
          */
         PlacePart: {
             /**
@@ -8901,6 +9078,11 @@ export interface components {
             features: components["schemas"]["FeaturePart"][];
             /** Name */
             name: string;
+            /**
+             * @description With tree tops and roofs; counts where terrain is known.
+             * @default null
+             */
+            surface: components["schemas"]["TerrainPart"] | null;
             /** @default null */
             terrain: components["schemas"]["TerrainPart"] | null;
             /**
@@ -9516,6 +9698,11 @@ export interface components {
             line_m: (number | null)[];
             /** Standing */
             standing: components["schemas"]["StandingOut"][];
+            /**
+             * Surface M
+             * @description Tops after the surface model; null where it shows nothing.
+             */
+            surface_m: (number | null)[];
             /** Winds */
             winds: components["schemas"]["WindFoundPart"][];
         };

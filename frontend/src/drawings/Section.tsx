@@ -36,6 +36,7 @@ export function Section({
   const home = Math.max(flight.height_m, settings.rth_altitude_m);
   const far = section.distance_m.at(-1) ?? 1;
   const ground = pointsOf(section, "ground_m");
+  const surface = pointsOf(section, "surface_m");
   const legal = pointsOf(section, "legal_m");
   const low = Math.min(0, ...ground.map((p) => p.y)) - 6;
   const high = Math.max(
@@ -43,6 +44,7 @@ export function Section({
     ...moves.map((m) => m.highest_m + 15),
     flight.height_m + 15,
     ...section.standing.map((s) => s.top_m + 12),
+    ...surface.map((p) => p.y + 12),
     Math.min(Math.max(...legal.map((p) => p.y), 0) + 8, 170),
   );
   const gap = along ? lowestGap(section, flight.distance_m, home) : null;
@@ -116,6 +118,15 @@ export function Section({
             ))}
             {section.standing.map((s, i) => (
               <StandingMark key={i} standing={s} x={x} y={y} />
+            ))}
+            {groundRuns(surface).map((run, i) => (
+              <path
+                key={i}
+                d={soil(run) ?? ""}
+                fill="var(--ground)"
+                stroke="var(--ground)"
+                opacity="0.5"
+              />
             ))}
             {groundRuns(ground).map((run, i) => (
               <path key={i} d={soil(run) ?? ""} fill="var(--ground)" opacity="0.85" />

@@ -14,7 +14,7 @@ export interface MoveBand {
   highest_m: number;
 }
 
-type Line = "ground_m" | "legal_m" | "line_m";
+type Line = "ground_m" | "surface_m" | "legal_m" | "line_m";
 
 /** The known points of one of the section's lines. */
 export function pointsOf(section: Section, key: Line): Point[] {
@@ -48,7 +48,14 @@ export function lowestGap(
   const soil = pointsOf(section, "ground_m")
     .filter((p) => p.x <= upto && p.x > 0)
     .map((p) => ({ metres: height - p.y, what: "the ground", at: p.x }));
-  const all = [...tops, ...soil];
+  const over = pointsOf(section, "surface_m")
+    .filter((p) => p.x <= upto)
+    .map((p) => ({
+      metres: height - p.y,
+      what: "the trees or roofs of the surface model",
+      at: p.x,
+    }));
+  const all = [...tops, ...over, ...soil];
   return all.length === 0 ? null : all.reduce((a, b) => (b.metres < a.metres ? b : a));
 }
 

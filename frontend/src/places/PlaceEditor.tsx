@@ -229,6 +229,8 @@ function Editing({ opened }: { opened: OpenedPlace }) {
             onLooked={(day) => change(["zones_looked_at"], day)}
             onDropZones={() => change(["zones"], [])}
             onDropTerrain={() => change(["terrain"], null)}
+            onDropSurface={() => change(["surface"], null)}
+            onMeasured={setFeatures}
             onImported={actions.refresh}
             onMapData={setMapData}
           />

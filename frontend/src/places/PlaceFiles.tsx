@@ -8,7 +8,7 @@ import Paper from "@mui/material/Paper";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
-import { Problem, type OpenedPlace, type Place } from "../api/client";
+import { Problem, type Feature, type OpenedPlace, type Place } from "../api/client";
 import {
   lookAtMap,
   sendFile,
@@ -22,9 +22,11 @@ import { useUnits } from "../shell/preferences";
 import { FileButton } from "../inputs/FileButton";
 import { limitsOf } from "../map/FeatureLayer";
 import { written } from "../units/units";
+import { SurfacePanel } from "./SurfacePanel";
 
 const ACCEPT: Record<ImportKind, string> = {
   terrain: ".tif,.tiff,.asc,.grd,.hgt",
+  surface: ".tif,.tiff,.asc,.grd",
   zones: ".json,.geojson,.kml,.kmz",
   features: ".json,.geojson,.kml,.kmz,.gpx",
 };
@@ -37,6 +39,8 @@ export function PlaceFiles({
   onLooked,
   onDropZones,
   onDropTerrain,
+  onDropSurface,
+  onMeasured,
   onImported,
   onMapData,
 }: {
@@ -46,6 +50,8 @@ export function PlaceFiles({
   onLooked: (day: string | null) => void;
   onDropZones: () => void;
   onDropTerrain: () => void;
+  onDropSurface: () => void;
+  onMeasured: (features: Feature[]) => void;
   onImported: () => void;
   onMapData: (data: MapData) => void;
 }) {
@@ -70,7 +76,13 @@ export function PlaceFiles({
   const bring = (kind: ImportKind, file: File) =>
     reading(async () => {
       const revision = await flush();
-      await sendFile(opened.id, kind, file, revision, kind === "terrain" && crs ? crs : null);
+      await sendFile(
+        opened.id,
+        kind,
+        file,
+        revision,
+        (kind === "terrain" || kind === "surface") && crs ? crs : null,
+      );
       onImported();
     });
   const choose = (kind: ImportKind, words: string) => (
@@ -158,6 +170,17 @@ export function PlaceFiles({
           )}
         </Box>
       </Paper>
+      <SurfacePanel
+        placeId={opened.id}
+        place={place}
+        bring={choose("surface", "Bring in a surface model")}
+        onDrop={() => {
+          onDropSurface();
+          void flush().then(onImported, () => undefined);
+        }}
+        onMeasured={onMeasured}
+        flush={flush}
+      />
       <Paper component="section" aria-label="Zones" variant="outlined" sx={card}>
         <Typography variant="h2">Zones</Typography>
         {place.zones.length === 0 && (

@@ -194,6 +194,7 @@ function NewPlaceDialog({ onClose }: { onClose: () => void }) {
       zones: [],
       zones_looked_at: null,
       terrain: null,
+      surface: null,
     });
   };
   return (

@@ -1,4 +1,4 @@
-import type { Feature } from "../api/client";
+import type { Feature, MeasuredHeight } from "../api/client";
 import type { MapData } from "../api/places";
 
 export type MapThing = MapData["things"][number];
@@ -65,4 +65,13 @@ export function heightAssumed(feature: Feature): boolean {
 export function withHeight(feature: Feature, height_m: number): Feature {
   const origin = feature.origin && { ...feature.origin, assumed_height_m: null };
   return { ...feature, height_m, origin };
+}
+
+/** The features with the heights that a surface model has of some of them. */
+export function withHeights(features: Feature[], measured: MeasuredHeight[]): Feature[] {
+  const heights = new Map(measured.map((m) => [m.id, m.measured_m]));
+  return features.map((f) => {
+    const height = heights.get(f.id);
+    return height === undefined ? f : withHeight(f, height);
+  });
 }

@@ -20,6 +20,7 @@ from shapely.geometry.base import BaseGeometry
 from zealous_lark.core.geodesy import Frame, Shift, polar, xy
 from zealous_lark.core.obstacles import RADIO_CLEAR, Obstacle, ObstacleKind
 from zealous_lark.core.place import Feature, Place, Role, Zone, flattened
+from zealous_lark.core.surface import FARTHEST_M, SURFACE_NAME, SurfaceSeen
 
 Floats = NDArray[np.float64]
 Bools = NDArray[np.bool_]
@@ -30,9 +31,8 @@ LATERAL_M = 10.0
 """How far off the line something still counts as in the way [m]: positions are a few metres off; common practice."""
 THIN_M = 3.0
 """Half width given to lines and points where the line itself counts, as for the radio [m]."""
+OF_THE_SURFACE = -2
 _GRID_M = 10.0
-FARTHEST_M = 5_000.0
-"""Nothing further than this from the take-off point is looked at [m]."""
 _LENGTHS_M = (500.0, 1500.0, FARTHEST_M)
 
 
@@ -53,7 +53,8 @@ class Ray:
     distance_m: from the take-off point. ground_m: above the take-off point, NaN where unknown.
     top_m: highest thing in the way, the ground included. solid_m: the same on the line itself without
     trees. trees: where trees stand on the line itself; tree_top_m: their tops, −inf where none.
-    culprit: index into `Land.obstacles` of what sets the top, −1 for the ground.
+    culprit: index into `Land.obstacles` of what sets the top, −1 for the ground, `OF_THE_SURFACE` for what only the
+    surface model knows. surface_m: tops in the way after the surface model, NaN where it shows nothing.
     """
 
     bearing_deg: float
@@ -63,6 +64,7 @@ class Ray:
     solid_m: Floats
     tree_top_m: Floats
     culprit: NDArray[np.intp]
+    surface_m: Floats
 
     @property
     def known(self) -> Bools:
@@ -80,6 +82,7 @@ class Ray:
             self.solid_m[:n],
             self.tree_top_m[:n],
             self.culprit[:n],
+            self.surface_m[:n],
         )
 
 
@@ -123,6 +126,14 @@ class Land:
         if not self.has_terrain:
             return np.zeros(np.broadcast(x, y).shape)
         return self.elevation_at(x, y) - self.takeoff_elevation_m
+
+    @cached_property
+    def surface(self) -> SurfaceSeen | None:
+        """What the place's surface model shows; None without one, and without the ground under it."""
+        model = self.place.surface
+        if model is None or not self.has_terrain:
+            return None
+        return SurfaceSeen(model, self.frame, self.ground_at, self.takeoff_elevation_m)
 
     def slope_at(self, x: ArrayLike, y: ArrayLike) -> Floats:
         """Steepest slope of the ground [°]; NaN where not known."""
@@ -170,7 +181,7 @@ class Land:
         """For each obstacle its points, and their tops above the take-off point [m]."""
         rows = []
         for drawn in self.obstacles:
-            x, y = _points_of(drawn.shape)
+            x, y = points_of(drawn.shape)
             ground = self.ground_at(x, y)
             rows.append((x, y, np.where(np.isnan(ground), 0.0, ground) + drawn.feature.height_m))
         return tuple(rows)
@@ -212,6 +223,11 @@ class Land:
         top, solid = level.copy(), level.copy()
         trees = np.full(x.shape, -np.inf)
         culprit = np.full(x.shape, -1, dtype=np.intp)
+        surface = wide_surface = np.full(x.shape, np.nan)
+        if self.surface is not None:
+            surface, wide_surface = self.surface.tops_along(x, y, bearings, LATERAL_M)
+            stands = wide_surface > top
+            top[stands], culprit[stands] = wide_surface[stands], OF_THE_SURFACE
         for i, drawn in enumerate(self.obstacles):
             feature = drawn.feature
             wide = covered(drawn.wide, x, y)
@@ -228,8 +244,15 @@ class Land:
                 continue
             target = trees if feature.kind is ObstacleKind.TREES else solid
             target.flat[where] = np.maximum(target.flat[where], thin_tops)
+        # In a wood that is drawn it is the wood's tops that were measured; elsewhere it may be a roof, the stricter.
+        higher = ~np.isnan(surface)
+        in_trees = higher & np.isfinite(trees)
+        trees[in_trees] = np.maximum(trees[in_trees], surface[in_trees])
+        alone = higher & ~in_trees
+        solid[alone] = np.maximum(solid[alone], surface[alone])
         return [
-            Ray(float(b), distance, ground[n], top[n], solid[n], trees[n], culprit[n]) for n, b in enumerate(bearings)
+            Ray(float(b), distance, ground[n], top[n], solid[n], trees[n], culprit[n], wide_surface[n])
+            for n, b in enumerate(bearings)
         ]
 
     def crossings(self, ray: Ray) -> list[tuple[Drawn, Bools]]:
@@ -280,8 +303,8 @@ class Land:
         return highest, bearing, away
 
     def highest_within(self, distance_m: float) -> tuple[Obstacle, ...]:
-        """The highest obstacle and the highest ground no further out than a distance [m]; none, one or both."""
-        found = []
+        """The highest obstacle, top of the surface model and ground within a distance [m], where there is any."""
+        found: list[Obstacle] = []
         distance, bearing, top, index = self._tops
         n = int(np.searchsorted(distance, distance_m, side="right"))
         if n:
@@ -289,6 +312,8 @@ class Land:
             feature = self.obstacles[index[i]].feature
             kind = feature.kind or ObstacleKind.BUILDING
             found.append(Obstacle(kind, float(top[i]), float(distance[i]), float(bearing[i]), name=feature.name))
+        if self.surface is not None:
+            found += self.surface.highest_within(distance_m)
         highest, towards, away = self._ground_rings
         if highest.size and self.place.terrain is not None:
             rings = 1 + int(np.ceil(distance_m / self.place.terrain.cell_m))
@@ -315,7 +340,11 @@ class Land:
     def standing_at(self, bearing_deg: float, distance_m: float) -> Feature | None:
         """What the top at a distance [m] on a bearing belongs to; None for the ground."""
         ray = self.ray(bearing_deg, distance_m)
-        index = int(ray.culprit[int(np.argmin(np.abs(ray.distance_m - distance_m)))])
+        at = int(np.argmin(np.abs(ray.distance_m - distance_m)))
+        index = int(ray.culprit[at])
+        if index == OF_THE_SURFACE:
+            over = float(ray.top_m[at] - np.nan_to_num(ray.ground_m[at]))
+            return Feature("", Role.OBSTACLE, SURFACE_NAME, Point(0, 0), ObstacleKind.TREES, over)
         return None if index < 0 else self.obstacles[index].feature
 
     def leg(self, bearing_deg: float, distance_m: float) -> LineString:
@@ -369,7 +398,7 @@ def covered(shape: BaseGeometry, x: Floats, y: Floats) -> Bools:
     return found
 
 
-def _points_of(shape: BaseGeometry) -> tuple[Floats, Floats]:
+def points_of(shape: BaseGeometry) -> tuple[Floats, Floats]:
     """A shape as points: along its edges and over its inside, ten metres apart, the nearest to the origin included."""
     edge = shapely.get_coordinates(shapely.segmentize(shape, _GRID_M))
     nearest = shapely.get_coordinates(shapely.shortest_line(Point(0, 0), shape))[1:]

@@ -92,13 +92,17 @@ class Zone:
 
 @dataclass(frozen=True, eq=False)
 class Place:
-    """zones_looked_at: when the pilot looked the zones up, None: never."""
+    """zones_looked_at: when the pilot looked the zones up, None: never.
+
+    surface: heights with tree tops and roofs, beside the terrain, which has the ground.
+    """
 
     name: str
     features: tuple[Feature, ...] = ()
     zones: tuple[Zone, ...] = ()
     zones_looked_at: date | None = None
     terrain: Terrain | None = None
+    surface: Terrain | None = None
 
 
 _LONG_EDGE_DEG = 0.02

@@ -37,7 +37,8 @@ class Standing:
 class Section:
     """All heights above the take-off point [m]; arrays have one entry for each distance [m].
 
-    ground_m: NaN where unknown. legal_m: the legal height, which follows the ground.
+    ground_m: NaN where unknown. legal_m: the legal height, which follows the
+    ground. surface_m: tops after the surface model, NaN where it shows nothing.
     line_m, fresnel_m: the line from hand to aircraft and the first Fresnel zone's radius on it, as far
     as the aircraft.
     """
@@ -45,6 +46,7 @@ class Section:
     bearing_deg: float
     distance_m: Floats
     ground_m: Floats
+    surface_m: Floats
     legal_m: Floats
     line_m: Floats
     fresnel_m: Floats
@@ -62,9 +64,10 @@ def section(a: Assessment, bearing_deg: float, upto_m: float) -> Section:
     if s.land is None:
         distance = np.arange(0.0, upto_m + 2.5, 5.0)
         ground = np.zeros(distance.shape)
+        surface = np.full(distance.shape, np.nan)
     else:
         ray = s.land.ray(bearing_deg, upto_m)
-        distance, ground = ray.distance_m, ray.ground_m
+        distance, ground, surface = ray.distance_m, ray.ground_m, ray.surface_m
         for drawn, inside in s.land.crossings(ray):
             for first, last in _runs(inside):
                 foot = ground[first : last + 1]
@@ -97,7 +100,7 @@ def section(a: Assessment, bearing_deg: float, upto_m: float) -> Section:
     )  # fmt: skip
     winds = () if a.wind is None else tuple(a.wind.at(h) for h in WIND_HEIGHTS_M)
     legal = s.minimums.legal_height_m + np.where(np.isnan(ground), np.nan, ground)
-    return Section(bearing_deg, distance, ground, legal, line, fresnel, tuple(standing), winds)
+    return Section(bearing_deg, distance, ground, surface, legal, line, fresnel, tuple(standing), winds)
 
 
 def _runs(inside: NDArray[np.bool_]) -> list[tuple[int, int]]:

@@ -77,7 +77,8 @@ def suggest(
     water = _apart(x, y, land, lambda d: d.role is Role.WATER)
     away = np.hypot(x - fx, y - fy)
     slope = np.nan_to_num(land.slope_at(x, y), nan=0.0 if not land.has_terrain else 90.0)
-    fits = (wires >= WIRES_M) & (trees >= TREES_M) & (others >= 10) & (people >= PEOPLE_M)
+    covered = np.zeros(x.shape, dtype=bool) if land.surface is None else land.surface.over_ground(x, y) > 0
+    fits = ~covered & (wires >= WIRES_M) & (trees >= TREES_M) & (others >= 10) & (people >= PEOPLE_M)
     fits &= (water > 5) & (slope <= STEEP_DEG) & (away >= 20)
     if not fits.any():
         return ()

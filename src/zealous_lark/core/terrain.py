@@ -60,6 +60,31 @@ class Terrain:
         bottom = h[down, c] * (1 - fx) + h[down, right] * fx
         return np.where(inside, top * (1 - fy) + bottom * fy, np.nan)
 
+    def cell(self, x: ArrayLike, y: ArrayLike) -> Floats:
+        """Height [m] of the cells that points of the frame [m] lie in; NaN outside and in voids."""
+        return self._picked(x, y, (0,))
+
+    def highest(self, x: ArrayLike, y: ArrayLike) -> Floats:
+        """The highest of the cell that a point of the frame [m] lies in and those half a cell away from it.
+
+        For tops: between a tree and the field beside it there is no slope on which half a tree stands. Voids count as
+        nothing, and all of them as unknown.
+        """
+        return self._picked(x, y, (-0.5, 0.5))
+
+    def _picked(self, x: ArrayLike, y: ArrayLike, off: tuple[float, ...]) -> Floats:
+        e, n = np.broadcast_arrays(np.asarray(x, dtype=float), np.asarray(y, dtype=float))
+        rows, columns = self.heights.shape
+        found = []
+        for right in off:
+            for up in off:
+                column = np.floor((e - self.west_m) / self.cell_m + right).astype(np.intp)
+                row = np.floor((self.north_m - n) / self.cell_m + up).astype(np.intp)
+                inside = (column >= 0) & (row >= 0) & (column < columns) & (row < rows)
+                height = self.heights[np.where(inside, row, 0), np.where(inside, column, 0)].astype(float)
+                found.append(np.where(inside, height, np.nan))
+        return np.asarray(np.fmax.reduce(found))
+
     @cached_property
     def _gradient(self) -> tuple[Floats, Floats]:
         """Rise to the east and to the north, per metre; NaN beside a void."""

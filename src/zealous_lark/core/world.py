@@ -32,6 +32,7 @@ from shapely.geometry import Point as ShapelyPoint
 from zealous_lark.core.geodesy import polar, xy
 from zealous_lark.core.land import Land
 from zealous_lark.core.obstacles import Known, Obstacle, ObstacleKind
+from zealous_lark.core.surface import SURFACE_NAME
 
 Point = tuple[float, float]
 
@@ -47,6 +48,7 @@ UPWIND_DEG = 45.0
 """What stands so far off the wind's own direction still shelters [°]."""
 SHELTER_HEIGHTS = 10.0
 """Trees and walls shelter a meter up to this many of their heights downwind."""
+STRIP_M = 2.5
 GROUND = "the ground"
 
 
@@ -70,6 +72,8 @@ class Solid:
     @property
     def how_known(self) -> str:
         """How well it is known, in words."""
+        if self.called == SURFACE_NAME:
+            return "as its file has it"
         return f"{self.known}, its height assumed" if self.height_assumed else str(self.known)
 
     def apart_m(self, point: Point) -> float:
@@ -129,7 +133,8 @@ class World:
     def beside(self, a: Point, b: Point, room_m: float) -> list[Near]:
         """What comes within a room [m] of the way from a to b, or may, as it is not known well; nearest first.
 
-        Where the terrain is known, the ground that rises over the take-off point is one of them.
+        Where the terrain is known, the ground that rises over the take-off point is one of them, and the highest thing
+        of the surface model.
         """
         return list(_beside(self, a, b, room_m))
 
@@ -173,6 +178,25 @@ class World:
             solid = Solid(ObstacleKind.TERRAIN, GROUND, Known.DRAWN, top, 0.0)
             yield Near(solid, 0.0, top, math.dist(a, (float(x.flat[i]), float(y.flat[i]))), False)
 
+    def surface_beside(self, a: Point, b: Point, room: float) -> Iterator[Near]:
+        """As `beside`, of what the surface model shows."""
+        land = self.land
+        if land is None or land.surface is None:
+            return
+        x, y = _strip(a, b, room)
+        for around in (False, True):
+            over = land.surface.over_ground(x, y, around=around)
+            if not (over > 0).any():
+                continue
+            tops = np.where(over > 0, over + land.ground_at(x, y), -np.inf)
+            i = int(np.argmax(tops))
+            at = float(x.flat[i]), float(y.flat[i])
+            apart, along = _apart(a, b, at, at)
+            # Half a cell further away it may be within the room, and may not.
+            spread = LEAST_SPREAD_M if around else 0.0
+            solid = Solid(ObstacleKind.TREES, SURFACE_NAME, Known.DRAWN, float(tops.flat[i]), spread)
+            yield Near(solid, apart, solid.top_m, along, around)
+
     def unknown_ground(self, a: Point, b: Point) -> float:
         """Share of the ground along a way that the terrain does not know, 0 to 1; 0 without a terrain."""
         return 0.0 if self.land is None or not self.land.has_terrain else _unknown_ground(self.land, a, b)
@@ -205,6 +229,8 @@ class World:
         ]
         if self.land is not None:
             tops.append(self.land.lee_top_m(towards_deg, SHELTER_HEIGHTS, UPWIND_DEG))
+            if self.land.surface is not None:
+                tops.append(self.land.surface.lee_top_m(towards_deg, SHELTER_HEIGHTS, UPWIND_DEG))
         return max(tops, default=0.0)
 
 
@@ -216,7 +242,12 @@ def world_of(named: tuple[Obstacle, ...], land: Land | None) -> World:
 
 @lru_cache(maxsize=2048)
 def _beside(world: World, a: Point, b: Point, room: float) -> tuple[Near, ...]:
-    found = [*world.typed_beside(a, b, room), *world.drawn_beside(a, b, room), *world.ground_beside(a, b, room)]
+    found = [
+        *world.typed_beside(a, b, room),
+        *world.drawn_beside(a, b, room),
+        *world.surface_beside(a, b, room),
+        *world.ground_beside(a, b, room),
+    ]
     return tuple(sorted(found, key=lambda n: n.distance_m))
 
 
@@ -245,6 +276,19 @@ def _to_segment(p: Point, a: Point, b: Point) -> tuple[float, float]:
     square = ux * ux + uy * uy
     t = 0.0 if square == 0 else min(1.0, max(0.0, ((p[0] - a[0]) * ux + (p[1] - a[1]) * uy) / square))
     return math.hypot(p[0] - a[0] - t * ux, p[1] - a[1] - t * uy), t
+
+
+def _strip(a: Point, b: Point, room: float) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+    """Points on and beside a way, and round its ends, no further apart than the cells of a surface model."""
+    length = max(math.dist(a, b), 1e-9)
+    east, north = (b[0] - a[0]) / length, (b[1] - a[1]) / length
+    along = np.linspace(-room, length + room, max(2, math.ceil((length + 2 * room) / STRIP_M) + 1))
+    across = np.linspace(-room, room, max(1, 2 * math.ceil(room / STRIP_M) + 1))
+    t, side = (v.ravel() for v in np.meshgrid(along, across))
+    past = np.maximum(np.maximum(-t, t - length), 0.0)
+    near = np.hypot(past, side) <= room + 1e-6
+    t, side = t[near], side[near]
+    return a[0] + t * east + side * north, a[1] + t * north - side * east
 
 
 def _band(a: Point, b: Point, room: float) -> tuple[NDArray[np.float64], NDArray[np.float64]]:

@@ -47,7 +47,7 @@ class _Pen:
         )
 
 
-def _bog_terrain() -> Terrain:
+def bog_terrain() -> Terrain:
     """Nearly level bog at 42 m with a winding esker to the north-east and low ground to the south-west."""
     cell, half = 10.0, 1_500.0
     n = int(2 * half / cell)
@@ -95,7 +95,7 @@ def zones() -> list[ZonePart]:
 def bog(looked_at: date) -> PlacePart:
     """Pines, tower, wires along the road, pools, people, landing spots and the esker."""
     pen = _Pen(*BOG_AT)
-    header, grid = pack_terrain(_bog_terrain())
+    header, grid = pack_terrain(bog_terrain())
     features = [
         pen.draw(Role.TAKEOFF, "End of the boardwalk", "point", (0, 0)),
         pen.draw(Role.TAKEOFF, "Gravel by the road", "point", (118, 70)),

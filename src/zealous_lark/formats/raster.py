@@ -60,10 +60,13 @@ def _named(name: str, data: bytes) -> tuple[str, str]:
     raise BadFileError(f"{name!r}, which begins like none of these", _ALLOWED)
 
 
-def read_terrain(data: bytes, name: str, latitude: float, longitude: float, crs: str | None = None) -> Terrain:
+def read_terrain(
+    data: bytes, name: str, latitude: float, longitude: float, crs: str | None = None, *, tops: bool = False
+) -> Terrain:
     """The terrain around a place [°] out of a file's bytes.
 
-    crs: its projection, like EPSG:3301, where the file does not say. Raises BadFileError.
+    crs: its projection, like EPSG:3301, where the file does not say. tops: it has tree tops and roofs, which are never
+    smoothed. Raises BadFileError.
     """
     if not data:
         raise BadFileError("an empty file", _ALLOWED)
@@ -82,12 +85,17 @@ def read_terrain(data: bytes, name: str, latitude: float, longitude: float, crs:
                         f"{len(data):,} bytes that claim {cells}",
                         "a whole file with a value for each cell: download it again",
                     )
-                return _cut(source, name, latitude, longitude, crs)
+                return _cut(source, name, latitude, longitude, crs, tops=tops)
         except (RasterioError, ValueError, ArithmeticError) as error:
             if isinstance(error, BadFileError):
                 raise
             said = str(error).replace(folder, "").replace(path, name).strip() or type(error).__name__
             raise BadFileError(f"a file that cannot be read ({said[:160]})", _ALLOWED) from None
+
+
+def read_surface(data: bytes, name: str, latitude: float, longitude: float, crs: str | None = None) -> Terrain:
+    """A surface model, with tree tops and roofs, as `read_terrain` reads a terrain. Raises BadFileError."""
+    return read_terrain(data, name, latitude, longitude, crs, tops=True)
 
 
 def _projection(source: rasterio.DatasetReader, crs: str | None) -> CRS:
@@ -106,7 +114,9 @@ def _projection(source: rasterio.DatasetReader, crs: str | None) -> CRS:
     return source.crs
 
 
-def _cut(source: rasterio.DatasetReader, name: str, latitude: float, longitude: float, crs: str | None) -> Terrain:
+def _cut(
+    source: rasterio.DatasetReader, name: str, latitude: float, longitude: float, crs: str | None, *, tops: bool
+) -> Terrain:
     if max(source.width, source.height) > _MAX_FILE_SIDE:
         size = f"{source.width:,} × {source.height:,} cells"
         raise BadFileError(
@@ -134,7 +144,7 @@ def _cut(source: rasterio.DatasetReader, name: str, latitude: float, longitude: 
     fine = math.sqrt(abs(source.transform.a * source.transform.e)) / ((around[2] - around[0]) / (2 * HALF_M))
     cell = max(fine, 2 * HALF_M / MAX_SIDE)
     # Coarsened, a cell holds its highest ground: a mean would cut off what the way home must clear.
-    as_fine = fine > 0.75 * cell
+    as_fine = fine > 0.75 * cell and not tops
     # The reader must not smooth over more than the four cells around a point.
     kernel = (
         {"resampling": Resampling.bilinear, "XSCALE": 1, "YSCALE": 1} if as_fine else {"resampling": Resampling.max}

@@ -195,7 +195,7 @@ def situation_of(plan: PlanDocument, known: Known = NOTHING_MORE) -> Situation:
     """The core's situation of a plan document."""
     place, forecast = known.place, known.forecast
     if plan.place is not None:
-        place = place_of(plan.place, None if place is None else place.terrain)
+        place = place_of(plan.place, None if place is None else place.terrain, None if place is None else place.surface)
     if plan.forecast is not None:
         forecast = forecast_of(plan.forecast)
     at = plan.site

@@ -211,13 +211,18 @@ class TerrainPart(Part):
 
 
 class PlacePart(Part):
-    """A place, self-contained but for a terrain that is kept in the store."""
+    """A place, self-contained but for a terrain and a surface model that are kept in the store."""
 
     name: Name
     features: Annotated[list[FeaturePart], Field(max_length=MAX_FEATURES)] = Field(default=[])
     zones: Annotated[list[ZonePart], Field(max_length=500)] = Field(default=[])
     zones_looked_at: Day | None = Field(None, description="The day on which the pilot looked the zones up.")
     terrain: TerrainPart | None = None
+    surface: TerrainPart | None = Field(None, description="With tree tops and roofs; counts where terrain is known.")
+
+
+GRIDS = ("terrain", "surface")
+"""Keys of a place whose heights are kept apart from it."""
 
 
 def pack_terrain(terrain: Terrain) -> tuple[TerrainPart, bytes]:
@@ -263,10 +268,12 @@ def with_heights(header: TerrainPart, grid: bytes) -> TerrainPart:
     return header.model_copy(update={"heights": packed})
 
 
-def place_of(part: PlacePart, terrain: Terrain | None = None) -> Place:
-    """The core's place of a document. terrain: the one under the document's `sha256`, where it carries no heights."""
+def place_of(part: PlacePart, terrain: Terrain | None = None, surface: Terrain | None = None) -> Place:
+    """The core's place of a document. terrain, surface: those under its `sha256`, where it carries no heights."""
     if part.terrain is not None and part.terrain.heights is not None:
         terrain = unpack_terrain(part.terrain, part.terrain.unpacked())
+    if part.surface is not None and part.surface.heights is not None:
+        surface = unpack_terrain(part.surface, part.surface.unpacked())
     return Place(
         name=part.name,
         features=tuple(
@@ -291,4 +298,5 @@ def place_of(part: PlacePart, terrain: Terrain | None = None) -> Place:
         ),
         zones_looked_at=part.zones_looked_at,
         terrain=terrain,
+        surface=surface,
     )

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import datetime
@@ -9,6 +10,7 @@ from functools import lru_cache
 from typing import TypeVar
 
 from zealous_lark.core.land import Land
+from zealous_lark.core.measured import Measured, measured
 from zealous_lark.core.place import Place, Role
 from zealous_lark.core.terrain import Terrain
 from zealous_lark.formats import bounded, readers
@@ -16,6 +18,7 @@ from zealous_lark.formats.errors import BadFileError
 from zealous_lark.formats.raster import hillshade_png, write_geotiff
 from zealous_lark.plan import PlanDocument, read_document
 from zealous_lark.plan.place import (
+    GRIDS,
     FeaturePart,
     PlacePart,
     TerrainPart,
@@ -30,6 +33,10 @@ from zealous_lark.store import Database, places, sessions
 from zealous_lark.store.places import StoredPlace
 
 T = TypeVar("T")
+
+
+DEEPEST_M, HIGHEST_M = 3.0, 60.0
+"""Where the middle of a surface model may lie over the ground [m]; elsewhere it counts another kind of height."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -69,18 +76,21 @@ def open_place(db: Database, place_id: int, *, also_deleted: bool = False) -> Op
 
 
 def _to_keep(db: Database, place: PlacePart) -> PlacePart:
-    """The place with its terrain kept in the store, named by its digest. Raises NotAllowedError for an unknown one."""
-    terrain = place.terrain
-    if terrain is None:
-        return place
-    if terrain.heights is None:
-        if terrain.sha256 is None or terrain_grid(db, terrain.sha256) is None:
-            raise NotAllowedError("place.terrain", "a terrain without heights", "the heights, or a terrain kept here")
-        return place
-    header = terrain.model_copy(update={"heights": None, "sha256": None})
-    with db.transaction() as s:
-        digest = places.keep_terrain(s, header.model_dump_json(), terrain.unpacked())
-    return place.model_copy(update={"terrain": header.model_copy(update={"sha256": digest})})
+    """The place with its grids kept in the store, named by digest. Raises NotAllowedError for an unknown one."""
+    kept: dict[str, TerrainPart] = {}
+    for key in GRIDS:
+        grid: TerrainPart | None = getattr(place, key)
+        if grid is None:
+            continue
+        if grid.heights is None:
+            if grid.sha256 is None or terrain_grid(db, grid.sha256) is None:
+                raise NotAllowedError(f"place.{key}", f"a {key} without heights", f"the heights, or a {key} kept here")
+            continue
+        header = grid.model_copy(update={"heights": None, "sha256": None})
+        with db.transaction() as s:
+            digest = places.keep_terrain(s, header.model_dump_json(), grid.unpacked())
+        kept[key] = header.model_copy(update={"sha256": digest})
+    return place.model_copy(update=kept) if kept else place
 
 
 def _unique(features: list[FeaturePart]) -> None:
@@ -153,17 +163,26 @@ def terrain_file(db: Database, digest: str) -> bytes:
 @lru_cache(maxsize=32)
 def _core(db: Database, document: str) -> Place:
     part = _read(document)
-    return place_of(part, terrain_of(db, part))
+    return place_of(part, terrain_of(db, part), surface_of(db, part))
 
 
 def terrain_of(db: Database, part: PlacePart) -> Terrain | None:
     """The kept terrain of a place that names one. Where it is lost all its ground is unknown, and no page is."""
-    if part.terrain is None or part.terrain.heights is not None or part.terrain.sha256 is None:
+    return _grid_of(db, part.terrain)
+
+
+def surface_of(db: Database, part: PlacePart) -> Terrain | None:
+    """The same of its surface model."""
+    return _grid_of(db, part.surface)
+
+
+def _grid_of(db: Database, grid: TerrainPart | None) -> Terrain | None:
+    if grid is None or grid.heights is not None or grid.sha256 is None:
         return None
     try:
-        return kept_terrain(db, part.terrain.sha256)
+        return kept_terrain(db, grid.sha256)
     except NotHereError:
-        return unknown_terrain(part.terrain)
+        return unknown_terrain(grid)
 
 
 def uses(db: Database, place_id: int) -> list[tuple[int, str]]:
@@ -181,7 +200,7 @@ def core_place(db: Database, plan: PlanDocument) -> Place | None:
     """
     if plan.place is not None:
         # The place that a plan carries is read again for each judgement; its kept terrain is not.
-        return place_of(plan.place, terrain_of(db, plan.place))
+        return place_of(plan.place, terrain_of(db, plan.place), surface_of(db, plan.place))
     stored = stored_place(db, plan)
     return None if stored is None else _core(db, stored.document)
 
@@ -228,14 +247,16 @@ def carried(db: Database, plan: PlanDocument, *, heights: bool) -> PlanDocument:
 
 
 def travelling(db: Database, part: PlacePart) -> PlacePart:
-    """A place with its terrain's heights in it."""
-    if part.terrain is None or part.terrain.heights is not None or part.terrain.sha256 is None:
-        return part
-    found = terrain_grid(db, part.terrain.sha256)
-    if found is None:
-        return part
-    whole = with_heights(part.terrain.model_copy(update={"sha256": None}), found[1])
-    return part.model_copy(update={"terrain": whole})
+    """A place with the heights of its grids in it."""
+    whole: dict[str, TerrainPart] = {}
+    for key in GRIDS:
+        grid: TerrainPart | None = getattr(part, key)
+        if grid is None or grid.heights is not None or grid.sha256 is None:
+            continue
+        found = terrain_grid(db, grid.sha256)
+        if found is not None:
+            whole[key] = with_heights(grid.model_copy(update={"sha256": None}), found[1])
+    return part.model_copy(update=whole) if whole else part
 
 
 def centre(part: PlacePart) -> tuple[float, float] | None:
@@ -259,6 +280,38 @@ def import_terrain(
     header, grid = pack_terrain(terrain)
     changed = opened.place.model_copy(update={"terrain": with_heights(header, grid)})
     return save_place(db, place_id, changed, revision, now)
+
+
+def import_surface(
+    db: Database, place_id: int, data: bytes, name: str, crs: str | None, revision: int, now: datetime
+) -> OpenedPlace:
+    """Cut a surface model out of a file and keep it with a place. Raises NotAllowedError naming what is wrong."""
+    opened = open_place(db, place_id)
+    at, ground = centre(opened.place), terrain_of(db, opened.place)
+    if at is None or ground is None:
+        raise NotAllowedError(
+            "place", "no terrain", "the terrain first: what stands there is the surface above the ground"
+        )
+    surface = _read_file("surface", readers.read_surface, data, name, *at, crs)
+    seen = Land(Place(opened.place.name, terrain=ground, surface=surface), *at, 0.0).surface
+    assert seen is not None
+    middle = seen.middle_m()
+    if not -DEEPEST_M <= middle <= HIGHEST_M:
+        lies = "beside the terrain" if math.isnan(middle) else f"in the middle {middle:.0f} m above the terrain"
+        raise NotAllowedError(
+            "surface", f"heights that lie {lies}", "heights above sea level like the terrain's, in metres, not in feet"
+        )
+    header, grid = pack_terrain(surface)
+    changed = opened.place.model_copy(update={"surface": with_heights(header, grid)})
+    return save_place(db, place_id, changed, revision, now)
+
+
+def measured_heights(db: Database, place_id: int) -> tuple[Measured, ...]:
+    """What a place's surface model says of the things that are drawn. Raises NotHereError."""
+    opened = open_place(db, place_id)
+    at = centre(opened.place)
+    place = place_of(opened.place, terrain_of(db, opened.place), surface_of(db, opened.place))
+    return () if at is None else measured(Land(place, *at, 0.0))
 
 
 def import_zones(db: Database, place_id: int, data: bytes, name: str, revision: int, now: datetime) -> OpenedPlace:

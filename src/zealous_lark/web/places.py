@@ -154,6 +154,27 @@ def import_terrain(data: bytes, asked: b.ImportQuery, place_id: int) -> Response
     return json_answer(_place(opened))
 
 
+@api.post("/places/<int:place_id>/surface")
+@api.output(b.PlaceOut)
+@api.doc(summary="Cut a surface model, with tree tops and roofs, out of a GeoTIFF or ASCII grid", responses=_IMPORT)
+@query(api, b.ImportQuery)
+@file(api, MAX_TERRAIN_BYTES)
+@reads_first
+def import_surface(data: bytes, asked: b.ImportQuery, place_id: int) -> Response:
+    """Bring a surface model in."""
+    opened = places.import_surface(database(), place_id, data, asked.name, asked.crs, asked.revision, now())
+    return json_answer(_place(opened))
+
+
+@api.get("/places/<int:place_id>/measured")
+@api.output(b.MeasuredHeights)
+@api.doc(summary="Heights of what is drawn after the surface model; nothing is changed", responses={404: "Not here"})
+def measured_heights(place_id: int) -> Response:
+    """Each wood, building and mast that the surface model shows."""
+    found = places.measured_heights(database(), place_id)
+    return json_answer(b.MeasuredHeights(measured=[b.MeasuredHeight(**asdict(m)) for m in found]))
+
+
 @api.post("/places/<int:place_id>/zones")
 @api.output(b.PlaceOut)
 @api.doc(summary="Bring in zones from GeoJSON, KML or ED-269", responses=_IMPORT)
@@ -250,6 +271,7 @@ def cut(document: PlanDocument, asked: b.SectionQuery) -> Response:
             bearing_deg=s.bearing_deg,
             distance_m=s.distance_m.tolist(),
             ground_m=_none(s.ground_m),
+            surface_m=_none(s.surface_m),
             legal_m=_none(s.legal_m),
             line_m=_none(s.line_m),
             fresnel_m=_none(s.fresnel_m),

@@ -126,12 +126,28 @@ class StandingOut(Out):
     loosely: bool = Field(description="Beside the way, and in it only if it stands elsewhere than it is said to.")
 
 
+class MeasuredHeight(Out):
+    """A drawn thing by its id: its height as drawn, and as the surface model has it over the ground."""
+
+    id: str
+    name: str
+    kind: ObstacleKind
+    drawn_m: float
+    measured_m: float
+    known: float = Field(description="Share of it that the surface model knows, 0 to 1.")
+
+
+class MeasuredHeights(Out):
+    measured: list[MeasuredHeight]
+
+
 class SectionOut(Out):
     """Heights above the take-off point. Null where the ground is not known, or beyond the aircraft."""
 
     bearing_deg: float
     distance_m: list[float]
     ground_m: list[float | None]
+    surface_m: list[float | None] = Field(description="Tops after the surface model; null where it shows nothing.")
     legal_m: list[float | None]
     line_m: list[float | None]
     fresnel_m: list[float | None]

@@ -178,7 +178,7 @@ function Row({
             size="small"
             variant={said.strictest ? "contained" : "outlined"}
             disabled={busy}
-            aria-label={`Plan with ${report.name}`}
+            aria-label={`Plan with it: ${report.name}`}
             onClick={() => use(report.id)}
           >
             Plan with it

@@ -1,0 +1,13 @@
+"""What stands under examples/ is what the demo's scripts write."""
+
+from __future__ import annotations
+
+from tests.make import EXAMPLES
+from zealous_lark.demo.map_data import extract
+from zealous_lark.demo.surface import surface
+from zealous_lark.formats.raster import write_geotiff
+
+
+def test_the_map_and_the_surface_are_those_of_their_scripts() -> None:
+    assert (EXAMPLES / "sarvik-map.osm").read_text() == extract()
+    assert (EXAMPLES / "sarvik-surface.tif").read_bytes() == write_geotiff(surface())
