@@ -51,6 +51,7 @@ const place: Place = {
   zones_looked_at: null,
   terrain: null,
   surface: null,
+  picture: null,
 }; // prettier-ignore
 
 describe("drawing", () => {

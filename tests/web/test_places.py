@@ -10,6 +10,7 @@ from flask.testing import FlaskClient
 
 from tests.formats.test_raster import estonian
 from tests.formats.test_zones import ed269
+from tests.make import EXAMPLES
 from zealous_lark.core.geodesy import Frame
 from zealous_lark.core.terrain import Terrain
 from zealous_lark.formats.raster import write_geotiff
@@ -381,3 +382,27 @@ def test_a_surface_needs_the_ground_under_it(client: FlaskClient) -> None:
     answer = send(client, made(client), "surface", b"II*\0", "a.tif")
     assert answer.status_code == 422
     assert "terrain first" in answer.json["refusals"][0]["allowed"]
+
+
+def test_a_picture_lies_under_the_drawing_and_stays_here(demo_client: FlaskClient) -> None:
+    opened = demo_client.get("/api/places/1").json
+    data = (EXAMPLES / "sarvik-picture.tif").read_bytes()
+    answer = send(demo_client, opened, "picture", data, "sarvik-picture.tif")
+    assert answer.status_code == 200
+    picture = answer.json["place"]["picture"]
+    assert picture["south"] < 58.62 < picture["north"]
+    assert picture["pixel_m"] == pytest.approx(1, abs=0.1)
+    image = demo_client.get(f"/api/pictures/{picture['sha256']}.jpg")
+    assert image.mimetype == "image/jpeg"
+    assert "immutable" in image.headers["Cache-Control"]
+    assert image.data[:2] == b"\xff\xd8"
+    assert demo_client.get(f"/api/pictures/{'0' * 64}.jpg").status_code == 404
+    # It is too large to travel in a document, and is left out of those.
+    assert demo_client.get("/api/places/1/export.json").json["picture"] is None
+    unknown = {**answer.json["place"], "picture": {**picture, "sha256": "0" * 64}}
+    refused = demo_client.put("/api/places/1", json={"place": unknown, "revision": answer.json["revision"]})
+    assert refused.status_code == 422
+    assert refused.json["refusals"][0]["key"] == "place.picture"
+    wrong = send(demo_client, answer.json, "picture", b"II*\0", "a.tif")
+    assert wrong.status_code == 422
+    assert wrong.json["refusals"][0]["key"] == "picture"

@@ -43,7 +43,7 @@ export function usePlace(id: number | null | undefined, alsoDeleted = false) {
 }
 
 export type MapData = components["schemas"]["MapDataOut"];
-export type ImportKind = "terrain" | "surface" | "zones" | "features";
+export type ImportKind = "terrain" | "surface" | "picture" | "zones" | "features";
 
 /** A file goes up as its bytes, so that the server names what is wrong with it. */
 export async function sendFile(

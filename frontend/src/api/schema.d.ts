@@ -2200,6 +2200,53 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pictures/{digest}.jpg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A picture from above */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    digest: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/places": {
         parameters: {
             query?: never;
@@ -2742,6 +2789,102 @@ export interface paths {
         };
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/places/{place_id}/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Cut a picture from above out of a GeoTIFF */
+        post: {
+            parameters: {
+                query: {
+                    name: string;
+                    revision: number;
+                    crs?: string | null;
+                };
+                header?: never;
+                path: {
+                    place_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PlaceOut"];
+                    };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Saved elsewhere since */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Too large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Not bytes */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -8980,6 +9123,26 @@ export interface components {
             edited_at: string;
         };
         /**
+         * PicturePart
+         * @description A picture from above under the drawing: its digest here, the box that it fills, metres a pixel on the ground.
+         */
+        PicturePart: {
+            /** East */
+            east: number;
+            /** Name */
+            name: string;
+            /** North */
+            north: number;
+            /** Pixel M */
+            pixel_m: number;
+            /** Sha256 */
+            sha256: string;
+            /** South */
+            south: number;
+            /** West */
+            west: number;
+        };
+        /**
          * PilotSettings
          * @description What the pilot chose: own minimums, rule set, and whether these are first flights.
          */
@@ -9078,6 +9241,11 @@ export interface components {
             features: components["schemas"]["FeaturePart"][];
             /** Name */
             name: string;
+            /**
+             * @description Stays where it was brought in; it does not travel.
+             * @default null
+             */
+            picture: components["schemas"]["PicturePart"] | null;
             /**
              * @description With tree tops and roofs; counts where terrain is known.
              * @default null

@@ -40,6 +40,7 @@ export function TrackMap({
       <MapView
         centre={start}
         terrain={opened.terrain}
+        picture={opened.place.picture}
         fit={[start, end, ...flown]}
         height={320}
         label={`The track on the plan view. ${againstPlan(facts, plan, units)}`}

@@ -3,7 +3,7 @@ import Box from "@mui/material/Box";
 import L from "leaflet";
 import { useEffect, useMemo, type ReactNode } from "react";
 import { ImageOverlay, MapContainer, ScaleControl, TileLayer, useMap } from "react-leaflet";
-import type { OpenedPlace } from "../api/client";
+import type { OpenedPlace, Place } from "../api/client";
 import { useTiles } from "../api/places";
 import { useUnits } from "../shell/preferences";
 import { LabelPlacer } from "./LabelPlacer";
@@ -69,6 +69,7 @@ const mapStyle = {
 export function MapView({
   centre,
   terrain,
+  picture,
   fit,
   height,
   label,
@@ -76,6 +77,7 @@ export function MapView({
 }: {
   centre: LatLon;
   terrain: OpenedPlace["terrain"];
+  picture: Place["picture"];
   /** What should be in view when the map opens. */
   fit?: LatLon[];
   height: number | string;
@@ -105,7 +107,18 @@ export function MapView({
         <Resized />
         <LabelPlacer />
         {tiles.data && <TileLayer url={tiles.data} maxZoom={22} maxNativeZoom={19} />}
-        {terrain && (
+        {picture && (
+          <ImageOverlay
+            url={`/api/pictures/${picture.sha256}.jpg`}
+            bounds={[
+              [picture.south, picture.west],
+              [picture.north, picture.east],
+            ]}
+            opacity={0.8}
+          />
+        )}
+        {/* Over a picture the shade would only darken what it shows by itself. */}
+        {terrain && !picture && (
           <ImageOverlay
             url={`/api/terrains/${terrain.sha256}/hillshade.png`}
             bounds={[

@@ -92,6 +92,7 @@ export function MapReview({
           <MapView
             centre={origin}
             terrain={opened.terrain}
+            picture={opened.place.picture}
             fit={fit}
             height={wide ? 520 : 300}
             label="What would be drawn"

@@ -137,6 +137,7 @@ function Editing({ opened }: { opened: OpenedPlace }) {
     <MapView
       centre={origin ?? { lat: 0, lon: 0 }}
       terrain={opened.terrain}
+      picture={place.picture}
       fit={fit}
       height={wide ? "calc(100vh - 150px)" : "62vh"}
       label={`Plan view of ${place.name}`}
@@ -229,6 +230,7 @@ function Editing({ opened }: { opened: OpenedPlace }) {
             onLooked={(day) => change(["zones_looked_at"], day)}
             onDropZones={() => change(["zones"], [])}
             onDropTerrain={() => change(["terrain"], null)}
+            onDropPicture={() => change(["picture"], null)}
             onDropSurface={() => change(["surface"], null)}
             onMeasured={setFeatures}
             onImported={actions.refresh}

@@ -27,6 +27,7 @@ import { SurfacePanel } from "./SurfacePanel";
 const ACCEPT: Record<ImportKind, string> = {
   terrain: ".tif,.tiff,.asc,.grd,.hgt",
   surface: ".tif,.tiff,.asc,.grd",
+  picture: ".tif,.tiff",
   zones: ".json,.geojson,.kml,.kmz",
   features: ".json,.geojson,.kml,.kmz,.gpx",
 };
@@ -40,6 +41,7 @@ export function PlaceFiles({
   onDropZones,
   onDropTerrain,
   onDropSurface,
+  onDropPicture,
   onMeasured,
   onImported,
   onMapData,
@@ -51,6 +53,7 @@ export function PlaceFiles({
   onDropZones: () => void;
   onDropTerrain: () => void;
   onDropSurface: () => void;
+  onDropPicture: () => void;
   onMeasured: (features: Feature[]) => void;
   onImported: () => void;
   onMapData: (data: MapData) => void;
@@ -81,7 +84,7 @@ export function PlaceFiles({
         kind,
         file,
         revision,
-        (kind === "terrain" || kind === "surface") && crs ? crs : null,
+        ["terrain", "surface", "picture"].includes(kind) && crs ? crs : null,
       );
       onImported();
     });
@@ -124,6 +127,22 @@ export function PlaceFiles({
             })
           }
         />
+      </Paper>
+      <Paper component="section" aria-label="Picture from above" variant="outlined" sx={card}>
+        <Typography variant="h2">Picture from above</Typography>
+        <Typography variant="body2" color="text.secondary" sx={{ mb: 1 }}>
+          {place.picture
+            ? `${place.picture.name}, ${length(place.picture.pixel_m)} a pixel. It may be older than what stands there now.`
+            : "Something to draw on: a GeoTIFF from above, in any projection. It stays on this Lark and needs no network."}
+        </Typography>
+        <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
+          {choose("picture", "Bring in a picture")}
+          {place.picture && (
+            <Button size="small" color="error" onClick={onDropPicture}>
+              Remove picture
+            </Button>
+          )}
+        </Box>
       </Paper>
       <Paper component="section" aria-label="Terrain" variant="outlined" sx={card}>
         <Typography variant="h2">Terrain</Typography>

@@ -195,6 +195,7 @@ function NewPlaceDialog({ onClose }: { onClose: () => void }) {
       zones_looked_at: null,
       terrain: null,
       surface: null,
+      picture: null,
     });
   };
   return (

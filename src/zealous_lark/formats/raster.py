@@ -9,6 +9,8 @@ from __future__ import annotations
 import math
 import re
 import warnings
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import PurePath
 from tempfile import TemporaryDirectory
 
@@ -68,8 +70,15 @@ def read_terrain(
     crs: its projection, like EPSG:3301, where the file does not say. tops: it has tree tops and roofs, which are never
     smoothed. Raises BadFileError.
     """
+    with opened(data, name, _ALLOWED) as source:
+        return _cut(source, name, latitude, longitude, crs, tops=tops)
+
+
+@contextmanager
+def opened(data: bytes, name: str, allowed: str) -> Iterator[rasterio.DatasetReader]:
+    """A file's bytes as a raster, alone and by a reader of our choice. Raises BadFileError for all that goes wrong."""
     if not data:
-        raise BadFileError("an empty file", _ALLOWED)
+        raise BadFileError("an empty file", allowed)
     # A name of our own in a folder of its own: no name of the user's reaches the file system.
     with TemporaryDirectory() as folder, warnings.catch_warnings():
         warnings.simplefilter("ignore", NotGeoreferencedWarning)
@@ -85,12 +94,12 @@ def read_terrain(
                         f"{len(data):,} bytes that claim {cells}",
                         "a whole file with a value for each cell: download it again",
                     )
-                return _cut(source, name, latitude, longitude, crs, tops=tops)
+                yield source
         except (RasterioError, ValueError, ArithmeticError) as error:
             if isinstance(error, BadFileError):
                 raise
             said = str(error).replace(folder, "").replace(path, name).strip() or type(error).__name__
-            raise BadFileError(f"a file that cannot be read ({said[:160]})", _ALLOWED) from None
+            raise BadFileError(f"a file that cannot be read ({said[:160]})", allowed) from None
 
 
 def read_surface(data: bytes, name: str, latitude: float, longitude: float, crs: str | None = None) -> Terrain:
@@ -98,7 +107,7 @@ def read_surface(data: bytes, name: str, latitude: float, longitude: float, crs:
     return read_terrain(data, name, latitude, longitude, crs, tops=True)
 
 
-def _projection(source: rasterio.DatasetReader, crs: str | None) -> CRS:
+def projection_of(source: rasterio.DatasetReader, crs: str | None) -> CRS:
     if crs is not None:
         # By number or written out, and nothing else: the library would open an address or a file under that name.
         try:
@@ -114,9 +123,8 @@ def _projection(source: rasterio.DatasetReader, crs: str | None) -> CRS:
     return source.crs
 
 
-def _cut(
-    source: rasterio.DatasetReader, name: str, latitude: float, longitude: float, crs: str | None, *, tops: bool
-) -> Terrain:
+def check_size(source: rasterio.DatasetReader) -> None:
+    """Raises BadFileError for a raster that nobody should begin to read."""
     if max(source.width, source.height) > _MAX_FILE_SIDE:
         size = f"{source.width:,} × {source.height:,} cells"
         raise BadFileError(
@@ -127,17 +135,28 @@ def _cut(
             raise BadFileError(
                 f"a file in blocks of {columns:,} × {rows:,} cells", "tiles, or strips of few rows: save it as tiled"
             )
-    if source.count != 1:
-        raise BadFileError(f"{source.count} bands", "one band, of heights in metres")
-    projection = _projection(source, crs)
+
+
+def check_covers(projection: CRS, source: rasterio.DatasetReader, latitude: float, longitude: float, what: str) -> None:
+    """Raises BadFileError for a raster that does not lie over a point [°]."""
     west, south, east, north = transform_bounds(projection, "EPSG:4326", *source.bounds)
     if not all(map(math.isfinite, (west, south, east, north))):
         raise BadFileError("a projection that does not fit the coordinates", "the projection that the file was made in")
     if not (west <= longitude <= east and south <= latitude <= north):
         raise BadFileError(
-            f"a terrain from {south:.3f} to {north:.3f} N and {west:.3f} to {east:.3f} E",
+            f"a {what} from {south:.3f} to {north:.3f} N and {west:.3f} to {east:.3f} E",
             f"one that covers the place at {latitude:.4f} N {longitude:.4f} E (is the projection right?)",
         )
+
+
+def _cut(
+    source: rasterio.DatasetReader, name: str, latitude: float, longitude: float, crs: str | None, *, tops: bool
+) -> Terrain:
+    check_size(source)
+    if source.count != 1:
+        raise BadFileError(f"{source.count} bands", "one band, of heights in metres")
+    projection = projection_of(source, crs)
+    check_covers(projection, source, latitude, longitude, "terrain")
     here = CRS.from_proj4(f"+proj=aeqd +lat_0={latitude!r} +lon_0={longitude!r} +datum=WGS84 +units=m +no_defs")
     around = transform_bounds(here, projection, -HALF_M, -HALF_M, HALF_M, HALF_M)
     # The file's cell in metres: in the projection's own units, by how long those are at the place.

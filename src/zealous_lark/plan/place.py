@@ -19,7 +19,7 @@ from zealous_lark.core.geodesy import Frame
 from zealous_lark.core.obstacles import ObstacleKind
 from zealous_lark.core.place import Feature, HeightReference, Place, Restriction, Role, Zone
 from zealous_lark.core.terrain import Terrain
-from zealous_lark.plan.base import Day, HeightM, Moment, Name, Part
+from zealous_lark.plan.base import Day, HeightM, Latitude, Longitude, Moment, Name, Part
 
 MAX_CELLS = 1_000_000
 MAX_FEATURES = 1_000
@@ -210,6 +210,18 @@ class TerrainPart(Part):
         return raw
 
 
+class PicturePart(Part):
+    """A picture from above under the drawing: its digest here, the box that it fills, metres a pixel on the ground."""
+
+    name: Annotated[str, Field(min_length=1, max_length=200)]
+    sha256: Annotated[str, Field(pattern="^[0-9a-f]{64}$")]
+    south: Latitude
+    west: Longitude
+    north: Latitude
+    east: Longitude
+    pixel_m: Annotated[float, Field(gt=0, le=1_000)]
+
+
 class PlacePart(Part):
     """A place, self-contained but for a terrain and a surface model that are kept in the store."""
 
@@ -219,6 +231,7 @@ class PlacePart(Part):
     zones_looked_at: Day | None = Field(None, description="The day on which the pilot looked the zones up.")
     terrain: TerrainPart | None = None
     surface: TerrainPart | None = Field(None, description="With tree tops and roofs; counts where terrain is known.")
+    picture: PicturePart | None = Field(None, description="Stays where it was brought in; it does not travel.")
 
 
 GRIDS = ("terrain", "surface")

@@ -20,6 +20,7 @@ from zealous_lark.plan import PlanDocument, read_document
 from zealous_lark.plan.place import (
     GRIDS,
     FeaturePart,
+    PicturePart,
     PlacePart,
     TerrainPart,
     pack_terrain,
@@ -90,7 +91,17 @@ def _to_keep(db: Database, place: PlacePart) -> PlacePart:
         with db.transaction() as s:
             digest = places.keep_terrain(s, header.model_dump_json(), grid.unpacked())
         kept[key] = header.model_copy(update={"sha256": digest})
+    if place.picture is not None and picture_file(db, place.picture.sha256) is None:
+        raise NotAllowedError(
+            "place.picture", "a picture that isn't kept here", "one that was brought in here, or null"
+        )
     return place.model_copy(update=kept) if kept else place
+
+
+def picture_file(db: Database, digest: str) -> bytes | None:
+    """A kept picture as a JPEG, or None."""
+    with db.transaction() as s:
+        return places.picture(s, digest)
 
 
 def _unique(features: list[FeaturePart]) -> None:
@@ -247,8 +258,8 @@ def carried(db: Database, plan: PlanDocument, *, heights: bool) -> PlanDocument:
 
 
 def travelling(db: Database, part: PlacePart) -> PlacePart:
-    """A place with the heights of its grids in it."""
-    whole: dict[str, TerrainPart] = {}
+    """A place with the heights of its grids in it, and without its picture."""
+    whole: dict[str, TerrainPart | None] = {} if part.picture is None else {"picture": None}
     for key in GRIDS:
         grid: TerrainPart | None = getattr(part, key)
         if grid is None or grid.heights is not None or grid.sha256 is None:
@@ -304,6 +315,24 @@ def import_surface(
     header, grid = pack_terrain(surface)
     changed = opened.place.model_copy(update={"surface": with_heights(header, grid)})
     return save_place(db, place_id, changed, revision, now)
+
+
+def import_picture(
+    db: Database, place_id: int, data: bytes, name: str, crs: str | None, revision: int, now: datetime
+) -> OpenedPlace:
+    """Cut a picture from above out of a file and lay it under a place. Raises NotAllowedError naming what is wrong."""
+    opened = open_place(db, place_id)
+    at = centre(opened.place)
+    if at is None:
+        raise NotAllowedError("place", "nothing drawn", "a take-off point first: the picture is cut around it")
+    found = _read_file("picture", readers.read_picture, data, name, *at, crs)
+    with db.transaction() as s:
+        digest = places.keep_picture(s, found.data)
+    part = PicturePart(
+        name=found.name, sha256=digest, south=found.south, west=found.west, north=found.north, east=found.east,
+        pixel_m=found.pixel_m,
+    )  # fmt: skip
+    return save_place(db, place_id, opened.place.model_copy(update={"picture": part}), revision, now)
 
 
 def measured_heights(db: Database, place_id: int) -> tuple[Measured, ...]:

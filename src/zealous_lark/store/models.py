@@ -155,6 +155,15 @@ class TerrainRow(Base):
     grid: Mapped[bytes] = mapped_column(LargeBinary)
 
 
+class PictureRow(Base):
+    """A picture from above (JPEG) under its digest; never changed."""
+
+    __tablename__ = "pictures"
+
+    sha256: Mapped[str] = mapped_column(String(64), primary_key=True)
+    data: Mapped[bytes] = mapped_column(LargeBinary)
+
+
 class ReportRow(Base):
     """A forecast or observation as it was taken in; never changed. raw: the text it was read from."""
 

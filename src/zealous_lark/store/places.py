@@ -10,7 +10,7 @@ from datetime import datetime
 from sqlalchemy import select, update
 from sqlalchemy.orm import Session as OrmSession
 
-from zealous_lark.store.models import PlaceRow, TerrainRow
+from zealous_lark.store.models import PictureRow, PlaceRow, TerrainRow
 from zealous_lark.store.sessions import RevisionConflictError
 
 
@@ -91,3 +91,18 @@ def terrain(s: OrmSession, digest: str) -> tuple[str, bytes] | None:
     """A terrain's header and bytes, or None."""
     row = s.get(TerrainRow, digest)
     return None if row is None else (row.header, zlib.decompress(row.grid))
+
+
+def keep_picture(s: OrmSession, data: bytes) -> str:
+    """Keep a picture; the digest it is found under. The same picture is kept once."""
+    digest = hashlib.sha256(data).hexdigest()
+    if s.get(PictureRow, digest) is None:
+        s.add(PictureRow(sha256=digest, data=data))
+        s.flush()
+    return digest
+
+
+def picture(s: OrmSession, digest: str) -> bytes | None:
+    """A picture's bytes, or None."""
+    row = s.get(PictureRow, digest)
+    return None if row is None else row.data

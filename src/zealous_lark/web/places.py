@@ -16,19 +16,17 @@ from zealous_lark.core.units import Units
 from zealous_lark.plan import PlanDocument
 from zealous_lark.plan.place import PlacePart
 from zealous_lark.plan.result import WindFoundPart
-from zealous_lark.services import land, map_data, places
+from zealous_lark.services import land, places
 from zealous_lark.services.errors import NotAllowedError
 from zealous_lark.services.places import OpenedPlace
 from zealous_lark.services.sketches import sketch
 from zealous_lark.services.tiles import change_tiles, tiles
 from zealous_lark.web.context import database, json_answer, now
-from zealous_lark.web.http import body, file, query, reads_first, units, writes_nothing
+from zealous_lark.web.http import body, query, units, writes_nothing
 from zealous_lark.web.schemas import places as b
 from zealous_lark.web.schemas.common import UsesOut, uses_out
 
 api = APIBlueprint("places", __name__, url_prefix="/api", tag="Places")
-MAX_TERRAIN_BYTES = 96_000_000
-MAX_FEATURES_BYTES = 16_000_000
 
 
 def _none(values: Iterable[float]) -> list[float | None]:
@@ -39,7 +37,7 @@ def _finite(value: float) -> float | None:
     return None if math.isnan(value) else value
 
 
-def _place(opened: OpenedPlace) -> b.PlaceOut:
+def place_out(opened: OpenedPlace) -> b.PlaceOut:
     s, part = opened.stored, opened.place
     terrain = None
     kept = places.terrain_of(database(), part)
@@ -92,7 +90,7 @@ def list_places() -> Response:
 @body(api, PlacePart)
 def add_place(document: PlacePart) -> Response:
     """Keep a place."""
-    return json_answer(_place(places.add_place(database(), document, now())), 201)
+    return json_answer(place_out(places.add_place(database(), document, now())), 201)
 
 
 @api.get("/places/<int:place_id>")
@@ -101,7 +99,7 @@ def add_place(document: PlacePart) -> Response:
 @query(api, b.PlaceQuery)
 def open_place(place_id: int, asked: b.PlaceQuery) -> Response:
     """A place with all that is drawn there."""
-    return json_answer(_place(places.open_place(database(), place_id, also_deleted=asked.also_deleted)))
+    return json_answer(place_out(places.open_place(database(), place_id, also_deleted=asked.also_deleted)))
 
 
 @api.put("/places/<int:place_id>")
@@ -110,7 +108,7 @@ def open_place(place_id: int, asked: b.PlaceQuery) -> Response:
 @body(api, b.SavePlace)
 def save_place(document: b.SavePlace, place_id: int) -> Response:
     """Save what is drawn."""
-    return json_answer(_place(places.save_place(database(), place_id, document.place, document.revision, now())))
+    return json_answer(place_out(places.save_place(database(), place_id, document.place, document.revision, now())))
 
 
 @api.get("/places/<int:place_id>/uses")
@@ -139,90 +137,7 @@ def restore_place(place_id: int) -> tuple[str, int]:
     return "", 204
 
 
-_IMPORT = {404: "Not here", 409: "Saved elsewhere since", 413: "Too large", 415: "Not bytes", 422: "Refused"}
-
-
-@api.post("/places/<int:place_id>/terrain")
-@api.output(b.PlaceOut)
-@api.doc(summary="Cut a terrain out of a GeoTIFF, ASCII grid or .hgt", responses=_IMPORT)
-@query(api, b.ImportQuery)
-@file(api, MAX_TERRAIN_BYTES)
-@reads_first
-def import_terrain(data: bytes, asked: b.ImportQuery, place_id: int) -> Response:
-    """Bring a terrain in."""
-    opened = places.import_terrain(database(), place_id, data, asked.name, asked.crs, asked.revision, now())
-    return json_answer(_place(opened))
-
-
-@api.post("/places/<int:place_id>/surface")
-@api.output(b.PlaceOut)
-@api.doc(summary="Cut a surface model, with tree tops and roofs, out of a GeoTIFF or ASCII grid", responses=_IMPORT)
-@query(api, b.ImportQuery)
-@file(api, MAX_TERRAIN_BYTES)
-@reads_first
-def import_surface(data: bytes, asked: b.ImportQuery, place_id: int) -> Response:
-    """Bring a surface model in."""
-    opened = places.import_surface(database(), place_id, data, asked.name, asked.crs, asked.revision, now())
-    return json_answer(_place(opened))
-
-
-@api.get("/places/<int:place_id>/measured")
-@api.output(b.MeasuredHeights)
-@api.doc(summary="Heights of what is drawn after the surface model; nothing is changed", responses={404: "Not here"})
-def measured_heights(place_id: int) -> Response:
-    """Each wood, building and mast that the surface model shows."""
-    found = places.measured_heights(database(), place_id)
-    return json_answer(b.MeasuredHeights(measured=[b.MeasuredHeight(**asdict(m)) for m in found]))
-
-
-@api.post("/places/<int:place_id>/zones")
-@api.output(b.PlaceOut)
-@api.doc(summary="Bring in zones from GeoJSON, KML or ED-269", responses=_IMPORT)
-@query(api, b.ImportQuery)
-@file(api, MAX_FEATURES_BYTES)
-@reads_first
-def import_zones(data: bytes, asked: b.ImportQuery, place_id: int) -> Response:
-    """Bring zones in."""
-    return json_answer(_place(places.import_zones(database(), place_id, data, asked.name, asked.revision, now())))
-
-
-@api.post("/places/<int:place_id>/features")
-@api.output(b.PlaceOut)
-@api.doc(summary="Bring in what was drawn elsewhere, from GeoJSON, KML or GPX", responses=_IMPORT)
-@query(api, b.ImportQuery)
-@file(api, MAX_FEATURES_BYTES)
-@reads_first
-def import_features(data: bytes, asked: b.ImportQuery, place_id: int) -> Response:
-    """Bring features in."""
-    return json_answer(_place(places.import_features(database(), place_id, data, asked.revision, now())))
-
-
-@api.post("/places/<int:place_id>/map-data")
-@api.output(b.MapDataOut)
-@api.doc(summary="What an OpenStreetMap extract has around a place; nothing is kept", responses=_IMPORT)
-@query(api, b.MapDataQuery)
-@file(api, MAX_TERRAIN_BYTES)
-@writes_nothing
-def look_at_map_data(data: bytes, asked: b.MapDataQuery, place_id: int) -> Response:
-    """Review map data."""
-    found = map_data.review(database(), place_id, data, asked.radius_m)
-    things = [
-        b.MapThingOut(
-            feature=t.found.feature, group=t.found.group, state=t.state, distance_m=round(t.found.distance_m, 1)
-        )
-        for t in found.things
-    ]
-    return json_answer(
-        b.MapDataOut(
-            attribution=found.attribution,
-            things=things,
-            too_many=found.too_many,
-            left_out_first=sorted(map_data.LEFT_OUT_FIRST),
-        )
-    )
-
-
-def _download(made: tuple[bytes, str, str]) -> Response:
+def download(made: tuple[bytes, str, str]) -> Response:
     data, media, name = made
     headers = {"Content-Disposition": f'attachment; filename="{name}"'}
     return Response(data, mimetype=media, headers=headers)
@@ -232,29 +147,14 @@ def _download(made: tuple[bytes, str, str]) -> Response:
 @api.doc(summary="A place as geojson, kml, gpx or json", responses={404: "Not here"})
 def export_place(place_id: int, form: str) -> Response:
     """A place going out."""
-    return _download(land.export_place(database(), place_id, form))
+    return download(land.export_place(database(), place_id, form))
 
 
 @api.get("/sessions/<int:session_id>/export.<form>")
 @api.doc(summary="A session's take-off, leg, reach and place as geojson, kml or gpx", responses={404: "Not here"})
 def export_session(session_id: int, form: str) -> Response:
     """A session going out."""
-    return _download(land.export_session(database(), session_id, form, now()))
-
-
-@api.get("/terrains/<digest>/hillshade.png")
-@api.doc(summary="The shade of a terrain", responses={404: "Not here"})
-def hillshade(digest: str) -> Response:
-    """A picture that never changes, named by what it shows."""
-    headers = {"Cache-Control": "public, max-age=31536000, immutable"}
-    return Response(places.hillshade(database(), digest), mimetype="image/png", headers=headers)
-
-
-@api.get("/terrains/<digest>/terrain.tif")
-@api.doc(summary="A terrain as GeoTIFF", responses={404: "Not here"})
-def terrain_file(digest: str) -> Response:
-    """A terrain going out."""
-    return _download((places.terrain_file(database(), digest), "image/tiff", "lark-terrain.tif"))
+    return download(land.export_session(database(), session_id, form, now()))
 
 
 @api.post("/section")

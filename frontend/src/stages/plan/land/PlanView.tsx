@@ -78,6 +78,7 @@ export function PlanView({
       <MapView
         centre={here}
         terrain={opened.terrain}
+        picture={opened.place.picture}
         fit={fit}
         height={400}
         label="Plan view of the session"
