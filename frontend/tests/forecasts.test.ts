@@ -14,6 +14,7 @@ function found(change: Partial<Found> = {}, ...windows: [string, string, string 
     windows: windows.map(([begin, end, closes]) => ({ begin: at(begin), end: at(end), closes })),
     source: "Model",
     issued_at: "2026-09-26T18:00:00Z",
+    revision: 1,
     ...change,
   };
 }
@@ -43,6 +44,9 @@ describe("what was found of a session", () => {
     );
     const two = found({}, ["09:00", "10:00", "Rain"], ["11:00", "12:30", "Daylight"]);
     expect(changeWords(before, two)).toBe("2 windows: 09:00 to 10:00, 11:00 to 12:30");
+    expect(changeWords(before, found({ revision: 2 }, ["09:00", "12:30", "Daylight"]))).toBe(
+      "you changed the plan: within limits; open 09:00 to 12:30",
+    );
     expect(changeWords(before, before)).toBe("within limits; open 09:00 to 12:30");
   });
 });

@@ -189,6 +189,18 @@ def test_a_window_that_closes_earlier_is_told_once(lark: Lark) -> None:
     assert looked(lark)["changes"] == []
 
 
+def test_what_the_pilot_changed_is_no_news_of_a_forecast(lark: Lark) -> None:
+    looked(lark)
+    opened = lark.client.get(f"/api/sessions/{lark.session}").json
+    plan = {**lark.plan, "flight": {**lark.plan["flight"], "height_m": 119, "distance_m": 900}}
+    lark.client.put(f"/api/sessions/{lark.session}", json={"plan": plan, "revision": opened["revision"]})
+    assert looked(lark)["changes"] == []
+    assert counted(lark) == 0
+    first, second = (w["found"] for w in history(lark)[::-1])
+    assert first["verdict"] != second["verdict"]
+    assert first["revision"] < second["revision"]
+
+
 def test_far_ahead_indoors_and_over_is_not_watched(lark: Lark) -> None:
     for change in ({"takeoff_at": "2026-10-05T13:00:00+03:00"}, {"takeoff_at": "2026-09-25T13:00:00+03:00"}):
         lark.client.post("/api/sessions/import", json={**lark.plan, **change})
@@ -203,10 +215,10 @@ def test_one_session_that_cannot_be_judged_leaves_the_others_watched(
     other = lark.client.post("/api/sessions/import", json={**lark.plan, "title": "Other"}).json["id"]
     sound = watch.find
 
-    def broken(db: Database, plan: Any, now: datetime) -> Any:
+    def broken(db: Database, revision: int, plan: Any, now: datetime) -> Any:
         if plan.title != "Other":
             raise RuntimeError("a geometry that its library refuses")
-        return sound(db, plan, now)
+        return sound(db, revision, plan, now)
 
     monkeypatch.setattr(watch, "find", broken)
     looked(lark)

@@ -7627,7 +7627,7 @@ export interface components {
          * Found
          * @description What was found of a session: verdict at its take-off, the label of what decides, and the day's windows.
          *
-         *     source, issued_at: the forecast that it rests on, the strictest of the fresh ones.
+         *     source, issued_at: the forecast that it rests on, the strictest of the fresh ones. revision: of the plan.
          */
         Found: {
             /**
@@ -7637,6 +7637,8 @@ export interface components {
             issued_at: string;
             /** Label */
             label: string;
+            /** Revision */
+            revision: number;
             /** Source */
             source: string;
             status: components["schemas"]["Status"];

@@ -19,6 +19,8 @@ export function foundWords(found: Found): string {
 
 /** What has changed since the finding before: the verdict first, then how the window moved. */
 export function changeWords(before: Found, found: Found): string {
+  // What the pilot changed is no news of a forecast.
+  if (before.revision !== found.revision) return `you changed the plan: ${foundWords(found)}`;
   const parts: string[] = [];
   if (before.verdict !== found.verdict)
     parts.push(`now ${VERDICT_WORDS[found.verdict].toLowerCase()}: ${lower(found.label)}`);

@@ -46,7 +46,7 @@ class WindowFound(BaseModel):
 class Found(BaseModel):
     """What was found of a session: verdict at its take-off, the label of what decides, and the day's windows.
 
-    source, issued_at: the forecast that it rests on, the strictest of the fresh ones.
+    source, issued_at: the forecast that it rests on, the strictest of the fresh ones. revision: of the plan.
     """
 
     model_config = ConfigDict(extra="forbid")
@@ -57,6 +57,7 @@ class Found(BaseModel):
     windows: list[WindowFound]
     source: str
     issued_at: AwareDatetime
+    revision: int
 
 
 @dataclass(frozen=True, slots=True)
@@ -76,7 +77,7 @@ def look(db: Database, sources: Sequence[WeatherSource], now: datetime) -> Looke
             continue
         try:
             heard += ask_all(db, sources, plan, now, only_renewed=True)
-            found = find(db, plan, now)
+            found = find(db, session.revision, plan, now)
             if found is not None and (kept := _keep(db, session.id, found, now)) is not None:
                 changes.append(kept)
         except Exception:
@@ -85,8 +86,8 @@ def look(db: Database, sources: Sequence[WeatherSource], now: datetime) -> Looke
     return Looked(tuple(changes), tuple(heard))
 
 
-def find(db: Database, plan: PlanDocument, now: datetime) -> Found | None:
-    """What the strictest of the fresh forecasts says of a plan; None where none of them covers its take-off."""
+def find(db: Database, revision: int, plan: PlanDocument, now: datetime) -> Found | None:
+    """What the strictest of the fresh forecasts says of a plan at a revision; None where none covers its take-off."""
     situation = situation_of(plan, weather.known(db, plan, now))
     found = strictest(situation, weather.fresh_near(db, plan, now))
     if found is None:
@@ -100,6 +101,7 @@ def find(db: Database, plan: PlanDocument, now: datetime) -> Found | None:
         windows=_windows(judgement.assessment.situation, now),
         source=forecast.source,
         issued_at=forecast.issued_at,
+        revision=revision,
     )
 
 
@@ -119,13 +121,15 @@ def _windows(there: Situation, now: datetime) -> list[WindowFound]:
 
 
 def _keep(db: Database, session_id: int, found: Found, now: datetime) -> Watched | None:
-    """Keep what is news; the first finding of a session is nothing that has changed, and counts as seen."""
+    """Keep what is news. The first finding of a session, and of a plan that its pilot changed, counts as seen."""
     with db.writing() as s:
-        before = watched.of_session(s, session_id, most=1)
-        if before and not _is_news(Found.model_validate_json(before[0].document), found, now):
+        latest = watched.of_session(s, session_id, most=1)
+        before = Found.model_validate_json(latest[0].document) if latest else None
+        if before is not None and not _is_news(before, found, now):
             return None
-        kept = watched.add(s, session_id, now, found.model_dump_json(), seen=not before)
-        return kept if before else None
+        by_forecast = before is not None and before.revision == found.revision
+        kept = watched.add(s, session_id, now, found.model_dump_json(), seen=not by_forecast)
+        return kept if by_forecast else None
 
 
 def _is_news(before: Found, found: Found, now: datetime) -> bool:
@@ -167,10 +171,7 @@ class News:
 
 def news(db: Database, now: datetime) -> list[News]:
     """Of each session ahead the latest change that was not seen."""
-    found = []
-    for session, plan in sessions.plans_ahead(db, now):
-        with db.transaction() as s:
-            latest = watched.of_session(s, session.id, most=1)
-        if latest and not latest[0].seen:
-            found.append(News(plan.title, plan.takeoff_at, latest[0]))
-    return found
+    with db.transaction() as s:
+        found = watched.latest_unseen(s, now)
+    plans = [(change, sessions.plan_of(db, change.session_id)) for change in found]
+    return [News(plan.title, plan.takeoff_at, change) for change, plan in plans]

@@ -9,7 +9,7 @@ from datetime import datetime
 from sqlalchemy import func, select, update
 from sqlalchemy.orm import Session as OrmSession
 
-from zealous_lark.store.models import WatchedRow
+from zealous_lark.store.models import SessionRow, WatchedRow
 
 
 @dataclass(frozen=True, slots=True)
@@ -54,3 +54,18 @@ def unseen(s: OrmSession, numbers: Iterable[int]) -> dict[int, int]:
         .group_by(WatchedRow.session_id)
     )
     return {row[0]: row[1] for row in s.execute(counted)}
+
+
+def latest_unseen(s: OrmSession, now: datetime) -> list[Watched]:
+    """The latest finding of each session ahead (now: aware) of which that was not seen; the next session first."""
+    latest = select(func.max(WatchedRow.id)).group_by(WatchedRow.session_id)
+    found = (
+        select(WatchedRow)
+        .join(SessionRow, SessionRow.id == WatchedRow.session_id)
+        .where(
+            WatchedRow.id.in_(latest), WatchedRow.seen.is_(False), SessionRow.deleted_at.is_(None),
+            SessionRow.takeoff_at > now,
+        )
+        .order_by(SessionRow.takeoff_at, SessionRow.id)
+    )  # fmt: skip
+    return [_watched(row) for row in s.scalars(found)]
