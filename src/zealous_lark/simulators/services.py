@@ -26,7 +26,7 @@ from html import escape
 from typing import Any
 
 from flask import Flask, Response, jsonify, redirect, request
-from werkzeug.serving import BaseWSGIServer, make_server
+from werkzeug.serving import BaseWSGIServer, WSGIRequestHandler, make_server
 from werkzeug.wrappers import Response as AnyResponse
 
 from zealous_lark.plan.forecast import ForecastPart, HourPart, LevelPart
@@ -317,13 +317,22 @@ def _control_page(manner: Manner) -> str:
     )
 
 
+class _Quiet(WSGIRequestHandler):
+    """Logs no request: its address says where somebody means to fly."""
+
+    def log_request(self, code: int | str = "-", size: int | str = "-") -> None:
+        """Nothing."""
+
+
 class Running:
     """A service in a thread of this process, on a free port of the loopback."""
 
     def __init__(self, manner: Manner, port: int = 0, clock: Callable[[], datetime] = _utc_now) -> None:
         """Start serving. Raises OSError where the port is taken."""
         self.manner = manner
-        self._server: BaseWSGIServer = make_server("127.0.0.1", port, weather_app(manner, clock), threaded=True)
+        self._server: BaseWSGIServer = make_server(
+            "127.0.0.1", port, weather_app(manner, clock), threaded=True, request_handler=_Quiet
+        )
         self._thread = threading.Thread(target=self._server.serve_forever, daemon=True)
         self._thread.start()
 
