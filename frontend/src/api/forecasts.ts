@@ -1,4 +1,10 @@
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import {
+  keepPreviousData,
+  useIsMutating,
+  useMutation,
+  useQuery,
+  useQueryClient,
+} from "@tanstack/react-query";
 import type { Units } from "../units/units";
 import { client, take, type OwnSource, type Plan, type SourceDraft } from "./client";
 import { sessionsKey } from "./queries";
@@ -7,6 +13,7 @@ import { weatherKey } from "./weather";
 
 const ownKey = ["own sources"] as const;
 const newsKey = ["news"] as const;
+const askKey = ["ask all"] as const;
 const NEWS_MS = 5 * 60_000;
 
 /** What each forecast says about the take-off; asked again once the plan has stood still for a moment. */
@@ -32,10 +39,16 @@ export function useCompared(plan: Plan, units: Units) {
 export function useAskAll() {
   const queries = useQueryClient();
   return useMutation({
+    mutationKey: askKey,
     mutationFn: async (plan: Plan) =>
       (await take(client.POST("/api/weather/fetch-all", { body: { plan } }))).asked,
     onSuccess: () => queries.invalidateQueries({ queryKey: weatherKey }),
   });
+}
+
+/** Whether the sources are being asked, by whatever part of the page. */
+export function useAsking(): boolean {
+  return useIsMutating({ mutationKey: askKey }) > 0;
 }
 
 export function useOwnSources() {

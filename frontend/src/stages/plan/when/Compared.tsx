@@ -1,7 +1,7 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
-import { useCompared } from "../../../api/forecasts";
+import { useAsking, useCompared } from "../../../api/forecasts";
 import type { Comparison, Plan, Problem, SaidByOne } from "../../../api/client";
 import { ProblemNote } from "../../../shell/notes";
 import { tone, VERDICT_WORDS, VerdictMark } from "../../../shell/marks";
@@ -24,6 +24,8 @@ export function Compared({
 }) {
   const units = useUnits();
   const compared = useCompared(plan, units);
+  // What is about to be renewed is not taken: it would be the old one under the same name.
+  const renewed = useAsking() || compared.isFetching;
   const found = compared.data;
   if (compared.error)
     return (
@@ -40,7 +42,14 @@ export function Compared({
       </Typography>
       <Box component="ul" sx={{ listStyle: "none", m: 0, p: 0 }}>
         {found.said.map((said) => (
-          <Row key={said.report.id} said={said} most={most} units={units} use={use} busy={busy} />
+          <Row
+            key={said.report.id}
+            said={said}
+            most={most}
+            units={units}
+            use={use}
+            busy={busy || renewed}
+          />
         ))}
       </Box>
       {found.spread && (
