@@ -13,7 +13,7 @@ from zealous_lark.core.air import log_profile
 from zealous_lark.core.assessment import Assessment
 from zealous_lark.core.chance import wind_spread
 from zealous_lark.core.forecast import Forecast, Hour
-from zealous_lark.core.forecasts import in_forecast, spread_of, strictness
+from zealous_lark.core.forecasts import spread_of, strictness
 from zealous_lark.core.situation import Situation
 from zealous_lark.core.verdict import judge
 
@@ -49,7 +49,7 @@ def test_one_forecast_or_one_of_another_day_has_no_spread(situation: Situation) 
 
 
 def test_the_chance_rests_on_how_far_forecasts_differ(situation: Situation) -> None:
-    there = in_forecast(situation, of(situation.takeoff_at, 5.0))
+    there = situation.in_forecast(of(situation.takeoff_at, 5.0))
     assert there is not None
 
     def spread(share: float | None) -> float:
@@ -73,7 +73,7 @@ def test_the_stricter_of_two_is_the_greater(situation: Situation) -> None:
     at = situation.takeoff_at
     judged = []
     for speed in (3.0, 6.0, 18.0):
-        there = in_forecast(situation, of(at, speed, gust=speed * 1.4))
+        there = situation.in_forecast(of(at, speed, gust=speed * 1.4))
         assert there is not None
         judged.append(judge(there))
     assert sorted(judged, key=strictness) == judged

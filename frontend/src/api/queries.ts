@@ -50,19 +50,23 @@ const askSession = (id: number, units: Units, signal?: AbortSignal) =>
     }),
   );
 
-let ahead: { id: number; units: string; session: Promise<Session> } | null = null;
+/** What was asked for so long before it is wanted is old [ms]. */
+const OLD_MS = 10_000;
+
+let ahead: { id: number; units: string; at: number; session: Promise<Session> } | null = null;
 
 /** Ask for the session that the window opens with before its screens are there; whoever asks first gets it. */
 export function askAhead(id: number, units: Units) {
   const session = askSession(id, units);
   session.catch(() => undefined); // said where it is shown
-  ahead = { id, units: JSON.stringify(units), session };
+  ahead = { id, units: JSON.stringify(units), at: Date.now(), session };
 }
 
 function askedAhead(id: number, units: Units) {
   const asked = ahead;
   ahead = null;
-  return asked?.id === id && asked.units === JSON.stringify(units) ? asked.session : null;
+  if (!asked || Date.now() - asked.at > OLD_MS) return null;
+  return asked.id === id && asked.units === JSON.stringify(units) ? asked.session : null;
 }
 
 export function useSession(id: number, units: Units) {

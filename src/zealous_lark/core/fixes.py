@@ -18,7 +18,7 @@ from zealous_lark.core.checks import Check, Finding, Status
 from zealous_lark.core.checks.base import SEVERITY
 from zealous_lark.core.situation import LostLink, Situation, SpeedMode
 from zealous_lark.core.units import METRIC, Units, angle, day_of
-from zealous_lark.core.verdict import Judgement, Verdict, judge_assessed
+from zealous_lark.core.verdict import STRICTER, Judgement, Verdict, judge_assessed
 
 MOST_OFFERED = 3
 _MOST_TRIED = 6
@@ -310,8 +310,6 @@ def _first_good(check: Check, probes: Probes, parameter: Parameter) -> Any | Non
     return stops[low]
 
 
-_RANK = {Verdict.LAUNCH: 0, Verdict.CARE: 1, Verdict.UNKNOWN: 2, Verdict.STAY: 3}
-
 Found = tuple[float, tuple[tuple[Parameter, Any], ...]]
 
 
@@ -357,7 +355,7 @@ def _prove(
         return None
     was = {j.check.id: SEVERITY[j.finding.status] for j in before.judged}
     worse = [j for j in after.judged if SEVERITY[j.finding.status] > was.get(j.check.id, 0)]
-    if _RANK[after.verdict] > _RANK[before.verdict] or any(j.finding.status is Status.FAIL for j in worse):
+    if STRICTER[after.verdict] > STRICTER[before.verdict] or any(j.finding.status is Status.FAIL for j in worse):
         return None
     if any(parameter.key in _PLACES for parameter, _ in turns) and any(
         j.check.id.startswith("clear.") and j.finding.status is not Status.PASS for j in worse

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 
@@ -12,9 +12,7 @@ from zealous_lark.core.checks import Status
 from zealous_lark.core.forecast import Forecast
 from zealous_lark.core.site_wind import site_wind
 from zealous_lark.core.situation import Situation
-from zealous_lark.core.verdict import Judgement, Verdict, judge
-
-_RANK = {Verdict.LAUNCH: 0, Verdict.CARE: 1, Verdict.UNKNOWN: 2, Verdict.STAY: 3}
+from zealous_lark.core.verdict import STRICTER, Judgement, judge
 
 
 @dataclass(frozen=True, slots=True)
@@ -31,15 +29,6 @@ class Spread:
     share: float
 
 
-def in_forecast(situation: Situation, forecast: Forecast) -> Situation | None:
-    """A flight in the weather that a forecast has for it; None where that says nothing about its time."""
-    weather = forecast.weather_at(situation.takeoff_at, situation.weather)
-    if weather is None:
-        return None
-    said = {f"weather.{p.figure}" for p in weather.provenance}
-    return replace(situation, weather=weather, forecast=forecast, assumed=situation.assumed - said)
-
-
 def wind_home(situation: Situation) -> Wind | None:
     """The wind at the height of the way home, as the weather of a flight has it; None where it says none."""
     s = situation
@@ -49,7 +38,7 @@ def wind_home(situation: Situation) -> Wind | None:
 
 def spread_of(situation: Situation, forecasts: Sequence[Forecast]) -> Spread | None:
     """How far forecasts differ in the wind that a flight meets on the way home; None for fewer than two that say it."""
-    found = [wind_home(s) for f in forecasts if (s := in_forecast(situation, f)) is not None]
+    found = [wind_home(s) for f in forecasts if (s := situation.in_forecast(f)) is not None]
     speeds = np.array([w.speed_ms for w in found if w is not None])
     if speeds.size < 2:
         return None
@@ -62,10 +51,10 @@ def strictness(judgement: Judgement) -> tuple[int, float]:
     """The stricter of two judgements is the greater: by the verdict, then by how much of the tightest limit is used."""
     finding = judgement.tightest.finding
     used = finding.used if finding.used is not None else float(finding.status is not Status.PASS)
-    return _RANK[judgement.verdict], used
+    return STRICTER[judgement.verdict], used
 
 
 def strictest(situation: Situation, forecasts: Sequence[Forecast]) -> tuple[Forecast, Judgement] | None:
     """The forecast in which a flight is judged most strictly, and that judgement; None where none says its time."""
-    judged = [(f, judge(s)) for f in forecasts if (s := in_forecast(situation, f)) is not None]
+    judged = [(f, judge(s)) for f in forecasts if (s := situation.in_forecast(f)) is not None]
     return max(judged, key=lambda pair: strictness(pair[1]), default=None)

@@ -364,11 +364,16 @@ class Situation:
 
         Where it says nothing, and without a forecast, in the weather as planned.
         """
-        weather = None if self.forecast is None else self.forecast.weather_at(takeoff_at, self.weather)
+        moved = replace(self, takeoff_at=takeoff_at)
+        return moved if self.forecast is None else moved.in_forecast(self.forecast) or moved
+
+    def in_forecast(self, forecast: Forecast) -> Situation | None:
+        """The same flight in the weather that a forecast has for it; None where that says nothing about its time."""
+        weather = forecast.weather_at(self.takeoff_at, self.weather)
         if weather is None:
-            return replace(self, takeoff_at=takeoff_at)
+            return None
         said = {f"weather.{p.figure}" for p in weather.provenance}
-        return replace(self, takeoff_at=takeoff_at, weather=weather, assumed=self.assumed - said)
+        return replace(self, weather=weather, forecast=forecast, assumed=self.assumed - said)
 
     @property
     def over_water(self) -> bool:

@@ -18,7 +18,7 @@ from zealous_lark.core.place import Role
 from zealous_lark.core.situation import Situation
 from zealous_lark.core.survey import STEEP_DEG
 from zealous_lark.core.units import METRIC, Units, decibels
-from zealous_lark.core.verdict import Verdict, judge
+from zealous_lark.core.verdict import STRICTER, Verdict, judge
 from zealous_lark.core.world import World
 
 Floats = NDArray[np.float64]
@@ -26,7 +26,6 @@ Floats = NDArray[np.float64]
 WIRES_M, TREES_M, PEOPLE_M = 30.0, 15.0, 50.0
 """How far a take-off point wants to be from wires, trees and people [m]; common practice."""
 _JUDGED = 18
-_RANK = {Verdict.LAUNCH: 0, Verdict.CARE: 1, Verdict.UNKNOWN: 2, Verdict.STAY: 3}
 
 
 @dataclass(frozen=True, slots=True)
@@ -100,7 +99,7 @@ def suggest(
         chosen.append((px, py))
         judged += 1
         found.append(_judged(situation, land, px, py, fx, fy, float(slope[i]), float(room[i]) * 60, units))
-    return tuple(sorted(found, key=lambda s: (_RANK[s.verdict], s.score))[:3])
+    return tuple(sorted(found, key=lambda s: (STRICTER[s.verdict], s.score))[:3])
 
 
 def _judged(

@@ -40,6 +40,9 @@ VERDICT_OF = {
     Status.FAIL: Verdict.STAY,
 }
 
+STRICTER = {Verdict.LAUNCH: 0, Verdict.CARE: 1, Verdict.UNKNOWN: 2, Verdict.STAY: 3}
+"""The stricter of two verdicts has the greater number."""
+
 
 @dataclass(frozen=True, slots=True)
 class Judged:

@@ -14,7 +14,7 @@ from zealous_lark.core.light import Glow, Sun, angle_from_sun_deg, glow, sun
 from zealous_lark.core.motion import angle_between_deg
 from zealous_lark.core.situation import Situation
 from zealous_lark.core.units import METRIC, Units
-from zealous_lark.core.verdict import Judgement, Verdict, judge
+from zealous_lark.core.verdict import STRICTER, Judgement, Verdict, judge
 
 STEP = timedelta(minutes=30)
 MINUTE = timedelta(minutes=1)
@@ -108,9 +108,6 @@ def _told(judgement: Judgement, units: Units) -> Told:
     )
 
 
-_RANK = {Verdict.LAUNCH: 0, Verdict.CARE: 1, Verdict.UNKNOWN: 2, Verdict.STAY: 3}
-
-
 def _other_bearings(assessment: Assessment) -> list[float]:
     """Bearings worth a try: into the wind and to both sides of it, and where the reach is longest, in tens."""
     wind, reach = assessment.wind_return, assessment.reach
@@ -146,7 +143,7 @@ def _best(judgement: Judgement, units: Units) -> Told:
 
 def _worth(told: Told) -> tuple[int, bool, float]:
     """The less the better."""
-    return _RANK[told.verdict], not told.clear, told.used or 0.0
+    return STRICTER[told.verdict], not told.clear, told.used or 0.0
 
 
 def slots(

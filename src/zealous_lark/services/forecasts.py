@@ -5,17 +5,17 @@ from __future__ import annotations
 from collections.abc import Sequence
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, replace
-from datetime import datetime, timedelta
+from datetime import datetime
 
 from zealous_lark.core.air import Wind
-from zealous_lark.core.forecasts import Spread, in_forecast, spread_of, strictness, wind_home
+from zealous_lark.core.forecasts import Spread, spread_of, strictness, wind_home
 from zealous_lark.core.readings import Precipitation
 from zealous_lark.core.units import METRIC, Units
 from zealous_lark.core.verdict import Verdict, judge
 from zealous_lark.plan import PlanDocument, situation_of
 from zealous_lark.plan.forecast import ForecastPart, read_forecast_text
-from zealous_lark.services.session_list import Tightest
-from zealous_lark.services.weather import asked_for, fresh_near, keep, known, reports_near
+from zealous_lark.services.session_list import Tightest, tightest_of
+from zealous_lark.services.weather import asked_for, fresh_near, is_fresh, keep, known, reports_near
 from zealous_lark.sources import SourceFailedError, WeatherSource
 from zealous_lark.store import Database
 from zealous_lark.store.reports import Report
@@ -51,23 +51,16 @@ class Comparison:
 def compared(db: Database, plan: PlanDocument, now: datetime, units: Units = METRIC) -> Comparison:
     """What each forecast that is kept near a plan says about its take-off. Raises NotAllowedError."""
     situation = situation_of(plan, known(db, plan, now))
-    oldest = now - timedelta(hours=plan.minimums.weather_age_h)
     rows: list[tuple[tuple[int, float], Said]] = []
     for report in reports_near(db, plan.site.latitude, plan.site.longitude):
         forecast = read_forecast_text(report.document)
-        there = in_forecast(situation, forecast)
+        there = situation.in_forecast(forecast)
         if there is None:
             continue
         judgement = judge(there)
-        first = judgement.tightest
-        tightest = Tightest(
-            id=first.check.id, label=first.check.label, status=first.finding.status, used=first.finding.used,
-            sentence=first.finding.sentence(units),
-        )  # fmt: skip
-        fresh = len(forecast.hours) > 1 and forecast.issued_at >= oldest
         said = Said(
-            report, fresh, plan.weather.report == report.id, False, wind_home(there), there.weather.temperature_c,
-            there.weather.precipitation, judgement.verdict, tightest,
+            report, is_fresh(forecast, plan, now), plan.weather.report == report.id, False, wind_home(there),
+            there.weather.temperature_c, there.weather.precipitation, judgement.verdict, tightest_of(judgement, units),
         )  # fmt: skip
         rows.append((strictness(judgement), said))
     strictest = max((row for row in rows if row[1].fresh), key=lambda row: row[0], default=None)
@@ -89,7 +82,7 @@ def ask_all(
 ) -> list[Asked]:
     """Ask every source about a plan's take-off, all at once: a slow one does not keep the others waiting.
 
-    only_renewed: keep only forecasts by the hour that were issued anew since the last that is kept.
+    only_renewed: keep only forecasts by the hour that were issued again since the last that is kept.
     """
 
     def ask(source: WeatherSource) -> ForecastPart | SourceFailedError:

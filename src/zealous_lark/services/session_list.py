@@ -17,7 +17,7 @@ from pydantic import BaseModel, ConfigDict
 import zealous_lark
 from zealous_lark.core.checks import Status
 from zealous_lark.core.units import METRIC, Units
-from zealous_lark.core.verdict import Verdict, judge
+from zealous_lark.core.verdict import Judgement, Verdict, judge
 from zealous_lark.plan import situation_of
 from zealous_lark.services import minimums
 from zealous_lark.services.judging import moment_of, planned
@@ -42,6 +42,14 @@ class Tightest(BaseModel):
     status: Status
     used: float | None
     sentence: str
+
+
+def tightest_of(judgement: Judgement, units: Units) -> Tightest:
+    """The check that decides a judgement, in a pilot's units."""
+    check, finding = judgement.tightest.check, judgement.tightest.finding
+    return Tightest(
+        id=check.id, label=check.label, status=finding.status, used=finding.used, sentence=finding.sentence(units)
+    )
 
 
 @dataclass(frozen=True, slots=True)
@@ -136,11 +144,7 @@ def _found(db: Database, line: Line, settings: PilotSettings, now: datetime, uni
         plan = planned(session.plan, settings)
         moment = moment_of(now, plan.takeoff_at)
         judgement = judge(situation_of(plan, known(db, plan, moment)))
-        first = judgement.tightest
-        tightest = Tightest(
-            id=first.check.id, label=first.check.label, status=first.finding.status, used=first.finding.used,
-            sentence=first.finding.sentence(units),
-        )  # fmt: skip
+        tightest = tightest_of(judgement, units)
         found = next((j.finding for j in judgement.judged if j.check.id == "weather.age"), None)
         age = None if found is None else _Age(found.status, found.value or 0.0, found.limit or 0.0)
         return _kept(judgement.verdict, tightest, age, rests, moment)

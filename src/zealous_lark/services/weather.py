@@ -71,9 +71,13 @@ def known(db: Database, plan: PlanDocument, now: datetime) -> Known:
 
 def fresh_near(db: Database, plan: PlanDocument, now: datetime) -> list[Forecast]:
     """Forecasts by the hour near a plan that are younger than its pilot accepts; the latest of each source."""
-    oldest = now - timedelta(hours=plan.minimums.weather_age_h)
     found = [read_forecast_text(r.document) for r in reports_near(db, plan.site.latitude, plan.site.longitude)]
-    return [f for f in found if len(f.hours) > 1 and f.issued_at >= oldest]
+    return [f for f in found if is_fresh(f, plan, now)]
+
+
+def is_fresh(forecast: Forecast, plan: PlanDocument, now: datetime) -> bool:
+    """Whether it goes by the hour, and is no older than a plan's pilot accepts."""
+    return len(forecast.hours) > 1 and forecast.issued_at >= now - timedelta(hours=plan.minimums.weather_age_h)
 
 
 def stored_report(db: Database, plan: PlanDocument) -> Report | None:
