@@ -7,6 +7,7 @@ COPY frontend/package.json frontend/package-lock.json ./
 RUN npm ci --silent --no-progress
 COPY frontend ./
 COPY docs ../docs
+COPY examples ../examples
 RUN npm run --silent build
 
 FROM python:3.11-slim AS wheel

@@ -8,7 +8,7 @@ PY := $(VENV)/bin/python
 LARK := $(VENV)/bin/lark
 STATIC := src/zealous_lark/web/static/index.html
 NODE_DONE := frontend/node_modules/.installed
-FRONTEND := $(shell find frontend/src frontend/public docs/guide docs/screenshots -type f 2>/dev/null) frontend/index.html frontend/vite.config.ts
+FRONTEND := $(shell find frontend/src frontend/public docs/guide docs/screenshots examples -type f 2>/dev/null) frontend/index.html frontend/vite.config.ts
 SUDO := $(shell [ "$$(id -u)" = 0 ] || echo sudo)
 
 demo: $(VENV)/.app $(STATIC)

@@ -396,26 +396,3 @@ def test_a_surface_model_stands_in_the_way_and_measures_what_is_drawn(page: Page
     expect(verdict(page)).to_contain_text("trees or roofs of the surface model (27 m)")
     look_at(page, "Map")
     expect(page.get_by_role("group", name=re.compile("^Side view"))).to_be_visible()
-
-
-def test_a_picture_lies_under_the_drawing_of_place_and_session(page: Page) -> None:
-    page.goto("/places")
-    page.get_by_text("Sarvik bog").first.click()
-    panel = page.get_by_role("region", name="Picture from above")
-    with page.expect_file_chooser() as chooser:
-        panel.get_by_role("button", name="Bring in a picture").click()
-    chooser.value.set_files(EXAMPLES / "sarvik-picture.tif")
-    expect(panel.get_by_text("sarvik-picture.tif, 1 m a pixel.")).to_be_visible()
-    picture = page.locator('img[src^="/api/pictures/"]')
-    expect(picture).to_be_visible()
-    assert picture.evaluate("i => i.decode().then(() => i.naturalWidth)") > 500
-    address = page.url
-    open_session(page, "Bog at first light")
-    look_at(page, "Map")
-    expect(picture).to_be_visible()
-    page.goto(address)
-    panel.get_by_role("button", name="Remove picture").click()
-    expect(picture).to_have_count(0)
-    page.get_by_role("button", name="Undo").click()
-    expect(picture).to_be_visible()
-    saved(page)

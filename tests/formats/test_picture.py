@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 from numpy.typing import NDArray
@@ -13,7 +15,7 @@ from rasterio.transform import from_origin
 from tests.make import EXAMPLES
 from zealous_lark.formats import bounded
 from zealous_lark.formats.errors import BadFileError
-from zealous_lark.formats.picture import MOST_SIDE, Picture, read_picture
+from zealous_lark.formats.picture import MOST_SIDE, Picture, Pin, read_picture, read_scan
 
 HERE = 58.62, 25.08
 
@@ -122,3 +124,60 @@ def test_a_fine_picture_is_made_coarser_and_cut_to_the_place() -> None:
 def test_what_is_no_picture_of_the_place_is_refused(data: bytes, name: str, said: str) -> None:
     with pytest.raises(BadFileError, match=said):
         bounded.read(bounded.OF_A_PLACE, read_picture, data, name, *HERE)
+
+
+def pinned(side: int, metres: float, turned_deg: float, crs: str = "EPSG:32635") -> tuple[bytes, tuple[Pin, Pin]]:
+    """A turned scan with a white spot off its middle, and two of its points with their positions by PROJ alone."""
+    bands = np.full((3, side, side), 60, dtype=np.uint8)
+    bands[:, 96:104, 216:224] = 255
+    with MemoryFile() as memory:
+        with memory.open(driver="PNG", width=side, height=side, count=3, dtype="uint8") as out:
+            out.write(bands)
+        data = bytes(memory.read())
+    to, back = (Transformer.from_crs(a, b, always_xy=True) for a, b in (("EPSG:4326", crs), (crs, "EPSG:4326")))
+    x, y = to.transform(HERE[1], HERE[0])
+    turn = np.exp(1j * np.radians(turned_deg)) * metres
+
+    def pin(column: float, row: float) -> Pin:
+        away = complex(column - side / 2, side / 2 - row) * turn
+        lon, lat = back.transform(x + away.real, y + away.imag)
+        return Pin(column, row, lat, lon)
+
+    return data, (pin(40, 50), pin(side - 30, side - 80))
+
+
+@pytest.mark.parametrize("turned", [0.0, 30.0, -140.0])
+def test_a_scan_is_held_by_two_of_its_points(turned: float) -> None:
+    data, pins = pinned(400, 1.5, turned)
+    picture = read_scan(data, "map.png", *HERE, pins)
+    grey = shown(picture).mean(axis=0)
+    rows, columns = np.nonzero(grey == grey.max())
+    # White is also where there is no scan: the spot is what is white within the scan's inside.
+    _, (spot, _) = pinned(400, 1.5, turned)
+    assert spot == pins[0]
+    away = complex(220 - 200, 200 - 100) * 1.5 * np.exp(1j * np.radians(turned))
+    back = Transformer.from_crs("EPSG:32635", "EPSG:4326", always_xy=True)
+    x, y = Transformer.from_crs("EPSG:4326", "EPSG:32635", always_xy=True).transform(HERE[1], HERE[0])
+    lon, lat = back.transform(x + away.real, y + away.imag)
+    column = (lon - picture.west) / (picture.east - picture.west) * grey.shape[1]
+    row = (picture.north - lat) / (picture.north - picture.south) * grey.shape[0]
+    near = np.hypot(rows - row, columns - column)
+    assert near.min() < 3
+    assert grey[int(row), int(column)] > 200
+    assert picture.pixel_m == pytest.approx(1.5, rel=0.02)
+
+
+def test_points_that_hold_no_scan_are_refused() -> None:
+    data, (first, second) = pinned(400, 1.5, 0)
+    for pins, said in (
+        ((first, first), "close together"),
+        ((first, replace(second, column=900)), "beside the picture"),
+        ((first, replace(second, latitude=first.latitude + 5)), "pixel"),
+        ((first, replace(first, column=300, row=300)), "a pixel 0 m wide"),
+    ):
+        with pytest.raises(BadFileError, match=said):
+            read_scan(data, "map.png", *HERE, pins)
+    with pytest.raises(BadFileError, match="covers the place"):
+        read_scan(data, "map.png", 59.0, 25.0, (first, second))
+    with pytest.raises(BadFileError, match="begins like none"):
+        read_scan(b"<svg/>", "map.svg", *HERE, (first, second))

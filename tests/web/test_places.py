@@ -310,20 +310,6 @@ def test_heights_from_afar(client: FlaskClient) -> None:
     assert night.json["refusals"][0]["key"] == "at"
 
 
-def test_tiles_come_from_nowhere_unless_an_address_is_set(client: FlaskClient) -> None:
-    def policy() -> str:
-        return client.get("/sessions").headers["Content-Security-Policy"]
-
-    assert client.get("/api/settings/tiles").json == {"address": None}
-    assert "https" not in policy()
-    for wrong in ("http://a.example/{z}/{x}/{y}.png", "https://a.example/tiles.png", "https://a.example/; x {z}{x}{y}"):
-        assert client.put("/api/settings/tiles", json={"address": wrong}).status_code == 422
-    client.put("/api/settings/tiles", json={"address": "https://a.example/{z}/{x}/{y}.png"})
-    assert "img-src 'self' data: https://a.example;" in policy()
-    client.put("/api/settings/tiles", json={"address": None})
-    assert "https" not in policy()
-
-
 def surface_file(place: dict[str, Any], offset_m: float = 0.0) -> bytes:
     """The demo's ground with a spruce of 25 m on the low flight that nobody drew, as a GeoTIFF of 2 m cells."""
     frame = Frame(58.62, 25.08)

@@ -55,12 +55,36 @@ export async function sendFile(
 ): Promise<OpenedPlace> {
   const query = new URLSearchParams({ name: file.name, revision: String(revision) });
   if (crs) query.set("crs", crs);
-  return post(`/api/places/${id}/${kind}?${query}`, file);
+  return sendBytes(`/api/places/${id}/${kind}?${query}`, file);
+}
+
+/** A point of a scan [pixels] and where it is. */
+interface ScanPin {
+  column: number;
+  row: number;
+  latitude: number;
+  longitude: number;
+}
+
+/** A scan goes up with two of its points. */
+export function sendScan(
+  id: number,
+  file: File,
+  revision: number,
+  pins: readonly [ScanPin, ScanPin],
+): Promise<OpenedPlace> {
+  const query = new URLSearchParams({ name: file.name, revision: String(revision) });
+  pins.forEach((pin, n) =>
+    Object.entries(pin).forEach(([part, value]) =>
+      query.set(`${n === 0 ? "first" : "second"}_${part}`, String(value)),
+    ),
+  );
+  return sendBytes(`/api/places/${id}/scan?${query}`, file);
 }
 
 /** What a map has around a place; nothing of it is kept. */
 export function lookAtMap(id: number, file: File): Promise<MapData> {
-  return post(`/api/places/${id}/map-data`, file);
+  return sendBytes(`/api/places/${id}/map-data`, file);
 }
 
 /** What the surface model of a place says of what is drawn there; nothing is changed. */
@@ -69,7 +93,8 @@ export async function heightsMeasured(id: number): Promise<MeasuredHeight[]> {
   return (await take(client.GET("/api/places/{place_id}/measured", { params: path }))).measured;
 }
 
-async function post<T>(address: string, file: File): Promise<T> {
+/** Bytes go up as they are, so that the server names what is wrong with them. */
+export async function sendBytes<T>(address: string, file: File): Promise<T> {
   let response: Response;
   try {
     response = await fetch(address, {
@@ -144,24 +169,6 @@ export function useSuggestions() {
     mutationFn: async ({ plan, units }: { plan: Plan; units: Units }) =>
       (await take(client.POST("/api/takeoffs", { params: { query: units }, body: plan })))
         .suggestions,
-  });
-}
-
-export function useTiles() {
-  return useQuery({
-    queryKey: ["tiles"],
-    queryFn: async ({ signal }) =>
-      (await take(client.GET("/api/settings/tiles", { signal }))).address,
-    staleTime: Infinity,
-  });
-}
-
-export function useChangeTiles() {
-  const queries = useQueryClient();
-  return useMutation({
-    mutationFn: (address: string | null) =>
-      take(client.PUT("/api/settings/tiles", { body: { address } })),
-    onSuccess: (set) => queries.setQueryData(["tiles"], set.address),
   });
 }
 

@@ -2035,6 +2035,220 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/maps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The map archives that are kept here */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MapArchives"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Keep a map archive: MBTiles or PMTiles with pictures */
+        post: {
+            parameters: {
+                query: {
+                    name: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MapArchiveOut"];
+                    };
+                };
+                /** @description Too large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Not bytes */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/maps/{digest}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete a map archive for good */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    digest: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/maps/{digest}/{zoom}/{column}/{row}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A tile of a map archive, or nothing where it has none */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    digest: string;
+                    zoom: number;
+                    column: number;
+                    row: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No tile */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/minimums": {
         parameters: {
             query?: never;
@@ -2921,6 +3135,109 @@ export interface paths {
                 };
                 /** @description Not here */
                 404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/places/{place_id}/scan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Lay a scan without coordinates under a place, held by two points of it */
+        post: {
+            parameters: {
+                query: {
+                    name: string;
+                    revision: number;
+                    first_column: number;
+                    first_row: number;
+                    first_latitude: number;
+                    first_longitude: number;
+                    second_column: number;
+                    second_row: number;
+                    second_latitude: number;
+                    second_longitude: number;
+                };
+                header?: never;
+                path: {
+                    place_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PlaceOut"];
+                    };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Saved elsewhere since */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Too large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Not bytes */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                422: {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -4720,7 +5037,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The address of map tiles, if one is set */
+        /** What lies under the drawings */
         get: {
             parameters: {
                 query?: never;
@@ -4750,7 +5067,7 @@ export interface paths {
                 };
             };
         };
-        /** Set the address of map tiles */
+        /** Choose what lies under the drawings */
         put: {
             parameters: {
                 query?: never;
@@ -8142,6 +8459,39 @@ export interface components {
          */
         LostLinkRule: "by_site" | "return" | "hover";
         /**
+         * MapArchiveOut
+         * @description A map archive; the box in degrees that its finest zoom covers.
+         */
+        MapArchiveOut: {
+            /** Attribution */
+            attribution: string;
+            /** Digest */
+            digest: string;
+            /** East */
+            east: number;
+            /** Max Zoom */
+            max_zoom: number;
+            /** Megabytes */
+            megabytes: number;
+            /** Min Zoom */
+            min_zoom: number;
+            /** Name */
+            name: string;
+            /** North */
+            north: number;
+            /** South */
+            south: number;
+            /** Tiles */
+            tiles: number;
+            /** West */
+            west: number;
+        };
+        /** MapArchives */
+        MapArchives: {
+            /** Maps */
+            maps: components["schemas"]["MapArchiveOut"][];
+        };
+        /**
          * MapDataOut
          * @description What an extract has around a place, the nearest first. Nothing of it is kept.
          */
@@ -10578,11 +10928,19 @@ export interface components {
         };
         /**
          * Tiles
-         * @description The address of map tiles for those who are online, with {z}, {x} and {y}; null for none.
+         * @description What lies under the drawings: an archive that is kept here, or the address of tiles with {z}, {x} and {y}.
          */
         Tiles: {
-            /** Address */
+            /**
+             * Address
+             * @default null
+             */
             address: string | null;
+            /**
+             * Archive
+             * @default null
+             */
+            archive: string | null;
         };
         /** TimeZoneOut */
         TimeZoneOut: {

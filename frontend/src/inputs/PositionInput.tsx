@@ -2,8 +2,11 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { destination } from "../map/local";
+import { FileButton } from "./FileButton";
+import { positionOfPhoto } from "./photo";
 import { readPosition, writtenPosition, type Position } from "./position";
 
 /** Somewhere that is known, to count a bearing and a distance from. */
@@ -37,6 +40,7 @@ export function PositionInput({
   fault?: string | null;
 }) {
   const [polar, setPolar] = useState<Polar | null>(null);
+  const [silent, setSilent] = useState(false);
   const found = readPosition(text);
   const unread = text.trim() !== "" && !found;
   const count = (next: Polar) => {
@@ -47,6 +51,11 @@ export function PositionInput({
     if (!origin || bearing === null || metres === null) return;
     const at = destination({ lat: origin.latitude, lon: origin.longitude }, bearing, metres);
     onChange(`${at.lat.toFixed(6)}, ${at.lon.toFixed(6)}`);
+  };
+  const fromPhoto = async (file: File) => {
+    const at = await positionOfPhoto(file);
+    setSilent(at === null);
+    if (at) onChange(`${at.latitude.toFixed(6)}, ${at.longitude.toFixed(6)}`);
   };
   return (
     <>
@@ -67,10 +76,23 @@ export function PositionInput({
         onChange={(e) => onChange(e.target.value)}
         slotProps={{ htmlInput: { maxLength: 120 } }}
       />
-      {known.length > 0 && !polar && (
-        <Button size="small" onClick={() => setPolar({ from: 0, bearing: "", metres: "" })}>
-          By bearing and distance
-        </Button>
+      <Box sx={{ display: "flex", flexWrap: "wrap", gap: 0.5 }}>
+        {known.length > 0 && !polar && (
+          <Button size="small" onClick={() => setPolar({ from: 0, bearing: "", metres: "" })}>
+            By bearing and distance
+          </Button>
+        )}
+        <FileButton
+          size="small"
+          words="From a photo"
+          accept="image/jpeg,image/heic,image/tiff,.jpg,.jpeg,.heic,.tif,.tiff"
+          onFile={(file) => void fromPhoto(file)}
+        />
+      </Box>
+      {silent && (
+        <Typography variant="body2" role="alert">
+          That photo doesn’t say where it was taken. Many phones leave it out unless asked.
+        </Typography>
       )}
       {polar && (
         <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>

@@ -1,9 +1,10 @@
-import L, { type PathOptions } from "leaflet";
-import { useEffect, useState } from "react";
+import type { PathOptions } from "leaflet";
+import { useState } from "react";
 import { Marker, Polygon, Polyline, Tooltip, useMap, useMapEvents } from "react-leaflet";
 import type { Feature, Zone } from "../api/client";
 import { useUnits } from "../shell/preferences";
 import { written } from "../units/units";
+import { useAttribution } from "./attribution";
 import { glyphOf, icon } from "./marks";
 import { nameOf, ROLES } from "./roles";
 
@@ -45,7 +46,9 @@ export function FeatureLayer({
   const here = useMap();
   const [zoom, setZoom] = useState(() => here.getZoom());
   const map = useMapEvents({ zoomend: () => setZoom(map.getZoom()) });
-  useAttribution(features.some((f) => f.origin != null));
+  useAttribution(
+    features.some((f) => f.origin != null) ? "© OpenStreetMap contributors, ODbL" : null,
+  );
   return features.map((f) => {
     const height = f.height_m > 0 ? `, ${written(f.height_m, "length", units)}` : "";
     const words = `${nameOf(f)}${f.role === "obstacle" ? height : ""}`;
@@ -84,17 +87,6 @@ export function FeatureLayer({
       />
     );
   });
-}
-
-/** Map data are named where they are shown, as their licence asks. */
-function useAttribution(shown: boolean) {
-  const map = useMap();
-  useEffect(() => {
-    if (!shown) return;
-    const line = L.control.attribution({ prefix: false });
-    line.addAttribution("© OpenStreetMap contributors, ODbL").addTo(map);
-    return () => void line.remove();
-  }, [map, shown]);
 }
 
 const ZONE_TONES: Record<Zone["restriction"], string> = {

@@ -4,8 +4,9 @@ import L from "leaflet";
 import { useEffect, useMemo, type ReactNode } from "react";
 import { ImageOverlay, MapContainer, ScaleControl, TileLayer, useMap } from "react-leaflet";
 import type { OpenedPlace, Place } from "../api/client";
-import { useTiles } from "../api/places";
+import { NOTHING_UNDER, useMaps, useTiles } from "../api/tiles";
 import { useUnits } from "../shell/preferences";
+import { useAttribution } from "./attribution";
 import { LabelPlacer } from "./LabelPlacer";
 import type { LatLon } from "./local";
 
@@ -85,7 +86,6 @@ export function MapView({
   children: ReactNode;
 }) {
   const units = useUnits();
-  const tiles = useTiles();
   const bounds = useMemo(() => {
     const points = fit && fit.length > 1 ? fit : null;
     return points && L.latLngBounds(points.map((p) => [p.lat, p.lon]));
@@ -106,7 +106,7 @@ export function MapView({
       >
         <Resized />
         <LabelPlacer />
-        {tiles.data && <TileLayer url={tiles.data} maxZoom={22} maxNativeZoom={19} />}
+        <Ground />
         {picture && (
           <ImageOverlay
             url={`/api/pictures/${picture.sha256}.jpg`}
@@ -134,6 +134,23 @@ export function MapView({
       <North />
     </Box>
   );
+}
+
+/** What the pilot laid under every drawing: an archive that Lark keeps, or tiles from an address. */
+function Ground() {
+  const { archive, address } = useTiles().data ?? NOTHING_UNDER;
+  const map = useMaps(archive !== null).data?.find((kept) => kept.digest === archive);
+  useAttribution(map?.attribution || null);
+  if (map)
+    return (
+      <TileLayer
+        url={`/api/maps/${map.digest}/{z}/{x}/{y}`}
+        maxZoom={22}
+        minNativeZoom={map.min_zoom}
+        maxNativeZoom={map.max_zoom}
+      />
+    );
+  return address && <TileLayer url={address} maxZoom={22} maxNativeZoom={19} />;
 }
 
 /** Leaflet must hear when its box changes size. */

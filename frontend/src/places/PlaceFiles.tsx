@@ -1,27 +1,18 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import Dialog from "../shell/Dialog";
-import DialogActions from "@mui/material/DialogActions";
-import DialogContent from "@mui/material/DialogContent";
-import DialogTitle from "@mui/material/DialogTitle";
 import Paper from "@mui/material/Paper";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { Problem, type Feature, type OpenedPlace, type Place } from "../api/client";
-import {
-  lookAtMap,
-  sendFile,
-  useChangeTiles,
-  useTiles,
-  type ImportKind,
-  type MapData,
-} from "../api/places";
+import { lookAtMap, sendFile, type ImportKind, type MapData } from "../api/places";
 import { ProblemNote } from "../shell/notes";
 import { useUnits } from "../shell/preferences";
 import { FileButton } from "../inputs/FileButton";
 import { limitsOf } from "../map/FeatureLayer";
 import { written } from "../units/units";
+import { PicturePanel } from "./PicturePanel";
+import { MapsDialog } from "./MapsDialog";
 import { SurfacePanel } from "./SurfacePanel";
 
 const ACCEPT: Record<ImportKind, string> = {
@@ -128,22 +119,14 @@ export function PlaceFiles({
           }
         />
       </Paper>
-      <Paper component="section" aria-label="Picture from above" variant="outlined" sx={card}>
-        <Typography variant="h2">Picture from above</Typography>
-        <Typography variant="body2" color="text.secondary" sx={{ mb: 1 }}>
-          {place.picture
-            ? `${place.picture.name}, ${length(place.picture.pixel_m)} a pixel. It may be older than what stands there now.`
-            : "Something to draw on: a GeoTIFF from above, in any projection. It stays on this Lark and needs no network."}
-        </Typography>
-        <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
-          {choose("picture", "Bring in a picture")}
-          {place.picture && (
-            <Button size="small" color="error" onClick={onDropPicture}>
-              Remove picture
-            </Button>
-          )}
-        </Box>
-      </Paper>
+      <PicturePanel
+        placeId={opened.id}
+        place={place}
+        bring={choose("picture", "Bring in a picture")}
+        flush={flush}
+        onLaid={onImported}
+        onDrop={onDropPicture}
+      />
       <Paper component="section" aria-label="Terrain" variant="outlined" sx={card}>
         <Typography variant="h2">Terrain</Typography>
         <Typography variant="body2" color="text.secondary">
@@ -250,52 +233,10 @@ export function PlaceFiles({
           ))}
         </Box>
         <Button size="small" onClick={() => setAsking(true)}>
-          Map tiles
+          Map under the drawings
         </Button>
       </Paper>
-      {asking && <TilesDialog onClose={() => setAsking(false)} />}
+      {asking && <MapsDialog onClose={() => setAsking(false)} />}
     </>
-  );
-}
-
-function TilesDialog({ onClose }: { onClose: () => void }) {
-  const tiles = useTiles();
-  const change = useChangeTiles();
-  const [address, setAddress] = useState(tiles.data ?? "");
-  const keep = async (next: string | null) => {
-    await change.mutateAsync(next);
-    // The page's own policy names where pictures may come from; it is read when the page loads.
-    window.location.reload();
-  };
-  return (
-    <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="tiles-title">
-      <DialogTitle id="tiles-title">Map tiles from elsewhere</DialogTitle>
-      <DialogContent>
-        <Typography variant="body2" sx={{ mb: 1 }}>
-          Lark has no map tiles of its own. If you may use a tile server, enter its address. That
-          server will see which places you view.
-        </Typography>
-        <TextField
-          fullWidth
-          margin="dense"
-          label="Address"
-          placeholder="https://tiles.example.org/{z}/{x}/{y}.png"
-          value={address}
-          onChange={(e) => setAddress(e.target.value.trim())}
-        />
-        {change.error && <ProblemNote problem={change.error as Problem} />}
-      </DialogContent>
-      <DialogActions>
-        <Button onClick={onClose}>Cancel</Button>
-        {tiles.data && <Button onClick={() => void keep(null).catch(() => undefined)}>None</Button>}
-        <Button
-          variant="contained"
-          disabled={address === ""}
-          onClick={() => void keep(address).catch(() => undefined)}
-        >
-          Use it
-        </Button>
-      </DialogActions>
-    </Dialog>
   );
 }

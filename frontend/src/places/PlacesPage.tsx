@@ -11,6 +11,7 @@ import Paper from "@mui/material/Paper";
 import Snackbar from "@mui/material/Snackbar";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
+import { useMutation } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { Problem, type Place, type PlaceSummary, type Use } from "../api/client";
@@ -21,6 +22,7 @@ import { momentHere } from "../shell/time";
 import { FileButton } from "../inputs/FileButton";
 import { PositionInput } from "../inputs/PositionInput";
 import { readPosition } from "../inputs/position";
+import { newPlace } from "./newPlace";
 import { PLACE_FILE, readPlaceFile } from "./placeFile";
 import { PlaceSketch } from "./PlaceSketch";
 
@@ -37,6 +39,12 @@ function about(place: PlaceSummary): string {
 export function PlacesPage() {
   const places = usePlaces();
   const actions = usePlaceActions();
+  const navigate = useNavigate();
+  const example = useMutation({
+    mutationFn: async () => (await import("./openDataExample")).makeExample(),
+    onSuccess: (id) => navigate(`/places/${id}`),
+    onSettled: actions.refresh,
+  });
   const [adding, setAdding] = useState(false);
   const [deleted, setDeleted] = useState<PlaceSummary | null>(null);
   const [inUse, setInUse] = useState<{ place: PlaceSummary; uses: Use[] } | null>(null);
@@ -74,6 +82,12 @@ export function PlacesPage() {
           No places yet. Add one: the take-off point first, then the obstacles around it.
         </Typography>
       )}
+      <Box sx={{ mb: 1 }}>
+        <Button size="small" disabled={example.isPending} onClick={() => example.mutate()}>
+          {example.isPending ? "Drawing the example…" : "Show an example drawn from open data"}
+        </Button>
+      </Box>
+      {example.error && <ProblemNote problem={example.error as Problem} />}
       <Box
         component="ul"
         sx={{
@@ -175,28 +189,7 @@ function NewPlaceDialog({ onClose }: { onClose: () => void }) {
   const make = () => {
     setTried(true);
     if (bad.name || !at) return;
-    void keep({
-      name: name.trim(),
-      features: [
-        {
-          id: "f1",
-          role: "takeoff",
-          name: "",
-          shape: "point",
-          coordinates: [[at.longitude, at.latitude]],
-          kind: null,
-          height_m: 0,
-          radius_m: null,
-          note: "",
-          origin: null,
-        },
-      ],
-      zones: [],
-      zones_looked_at: null,
-      terrain: null,
-      surface: null,
-      picture: null,
-    });
+    void keep(newPlace(name.trim(), at));
   };
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="new-place">

@@ -44,6 +44,7 @@ class Limits:
 OF_A_PLACE = Limits(3)
 OF_MAP_DATA = Limits(60, 800)
 """A whole country has to be looked through for the few things near one point."""
+OF_A_MAP_ARCHIVE = Limits(120)
 OF_A_FLIGHT = Limits(20)
 OF_AN_ARCHIVE = Limits(20)
 

@@ -45,8 +45,10 @@ _ALONE = {
 """The file and nothing beside it: no neighbours, no network."""
 _ALLOWED = "a GeoTIFF, an ESRI ASCII grid (.asc) or an .hgt file with heights in metres"
 
+_SCANS = "a scan or screenshot as PNG, JPEG or TIFF"
 
-def _named(name: str, data: bytes) -> tuple[str, str]:
+
+def _named(name: str, data: bytes, scans: bool) -> tuple[str, str]:
     """A file name that the reader of its kind knows, and that reader; an .hgt is told by its name alone."""
     suffix = PurePath(name).suffix.lower()
     if suffix == ".hgt":
@@ -58,8 +60,12 @@ def _named(name: str, data: bytes) -> tuple[str, str]:
         return "grid.asc", "AAIGrid"
     if data[:4] in (b"II*\0", b"MM\0*", b"II+\0", b"MM\0+"):
         return "grid.tif", "GTiff"
+    if scans and data.startswith(b"\x89PNG\r\n\x1a\n"):
+        return "scan.png", "PNG"
+    if scans and data.startswith(b"\xff\xd8\xff"):
+        return "scan.jpg", "JPEG"
     # No other reader is ever asked: some would follow an address that is in the file.
-    raise BadFileError(f"{name!r}, which begins like none of these", _ALLOWED)
+    raise BadFileError(f"{name[:80]!r}, which begins like none of these", _SCANS if scans else _ALLOWED)
 
 
 def read_terrain(
@@ -75,14 +81,17 @@ def read_terrain(
 
 
 @contextmanager
-def opened(data: bytes, name: str, allowed: str) -> Iterator[rasterio.DatasetReader]:
-    """A file's bytes as a raster, alone and by a reader of our choice. Raises BadFileError for all that goes wrong."""
+def opened(data: bytes, name: str, allowed: str, *, scans: bool = False) -> Iterator[rasterio.DatasetReader]:
+    """A file's bytes as a raster, alone and by a reader of our choice. Raises BadFileError for all that goes wrong.
+
+    scans: pictures that have no coordinates are taken too.
+    """
     if not data:
         raise BadFileError("an empty file", allowed)
     # A name of our own in a folder of its own: no name of the user's reaches the file system.
     with TemporaryDirectory() as folder, warnings.catch_warnings():
         warnings.simplefilter("ignore", NotGeoreferencedWarning)
-        called, driver = _named(name, data)
+        called, driver = _named(name, data, scans)
         path = f"{folder}/{called}"
         with open(path, "wb") as file:
             file.write(data)
@@ -137,9 +146,13 @@ def check_size(source: rasterio.DatasetReader) -> None:
             )
 
 
-def check_covers(projection: CRS, source: rasterio.DatasetReader, latitude: float, longitude: float, what: str) -> None:
+Bounds = tuple[float, float, float, float]
+"""West, south, east and north, in the units of a projection."""
+
+
+def check_covers(projection: CRS, bounds: Bounds, latitude: float, longitude: float, what: str) -> None:
     """Raises BadFileError for a raster that does not lie over a point [°]."""
-    west, south, east, north = transform_bounds(projection, "EPSG:4326", *source.bounds)
+    west, south, east, north = transform_bounds(projection, "EPSG:4326", *bounds)
     if not all(map(math.isfinite, (west, south, east, north))):
         raise BadFileError("a projection that does not fit the coordinates", "the projection that the file was made in")
     if not (west <= longitude <= east and south <= latitude <= north):
@@ -156,7 +169,7 @@ def _cut(
     if source.count != 1:
         raise BadFileError(f"{source.count} bands", "one band, of heights in metres")
     projection = projection_of(source, crs)
-    check_covers(projection, source, latitude, longitude, "terrain")
+    check_covers(projection, source.bounds, latitude, longitude, "terrain")
     here = CRS.from_proj4(f"+proj=aeqd +lat_0={latitude!r} +lon_0={longitude!r} +datum=WGS84 +units=m +no_defs")
     around = transform_bounds(here, projection, -HALF_M, -HALF_M, HALF_M, HALF_M)
     # The file's cell in metres: in the projection's own units, by how long those are at the place.

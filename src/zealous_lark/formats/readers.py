@@ -9,14 +9,16 @@ from zealous_lark.formats.forecast_csv import read_forecast_csv
 from zealous_lark.formats.geojson import read_features
 from zealous_lark.formats.gpx import read_gpx
 from zealous_lark.formats.kml import read_placemarks
+from zealous_lark.formats.map_archive import make_over
 from zealous_lark.formats.map_data import read_map_data
-from zealous_lark.formats.picture import read_picture
+from zealous_lark.formats.picture import read_picture, read_scan
 from zealous_lark.formats.raster import read_surface, read_terrain
 from zealous_lark.formats.track_files import read_gpx_track, read_table_head, read_table_track
 from zealous_lark.formats.zones import read_zones
 from zealous_lark.plan.place import FeaturePart, ZonePart
 
 __all__ = [
+    "make_over",
     "read_coverage",
     "read_drawn",
     "read_forecast_csv",
@@ -24,6 +26,7 @@ __all__ = [
     "read_map_data",
     "read_metar",
     "read_picture",
+    "read_scan",
     "read_surface",
     "read_table_head",
     "read_table_track",

@@ -15,6 +15,7 @@ from zealous_lark.core.place import Place, Role
 from zealous_lark.core.terrain import Terrain
 from zealous_lark.formats import bounded, readers
 from zealous_lark.formats.errors import BadFileError
+from zealous_lark.formats.picture import Picture, Pin
 from zealous_lark.formats.raster import hillshade_png, write_geotiff
 from zealous_lark.plan import PlanDocument, read_document
 from zealous_lark.plan.place import (
@@ -325,14 +326,28 @@ def import_picture(
     at = centre(opened.place)
     if at is None:
         raise NotAllowedError("place", "nothing drawn", "a take-off point first: the picture is cut around it")
-    found = _read_file("picture", readers.read_picture, data, name, *at, crs)
+    return _lay(db, opened, _read_file("picture", readers.read_picture, data, name, *at, crs), revision, now)
+
+
+def import_scan(
+    db: Database, place_id: int, data: bytes, name: str, pins: tuple[Pin, Pin], revision: int, now: datetime
+) -> OpenedPlace:
+    """Lay a scan under a place, held by two points of it. Raises NotAllowedError naming what is wrong."""
+    opened = open_place(db, place_id)
+    at = centre(opened.place)
+    if at is None:
+        raise NotAllowedError("place", "nothing drawn", "a take-off point first: the scan is cut around it")
+    return _lay(db, opened, _read_file("scan", readers.read_scan, data, name, *at, pins), revision, now)
+
+
+def _lay(db: Database, opened: OpenedPlace, found: Picture, revision: int, now: datetime) -> OpenedPlace:
     with db.transaction() as s:
         digest = places.keep_picture(s, found.data)
     part = PicturePart(
         name=found.name, sha256=digest, south=found.south, west=found.west, north=found.north, east=found.east,
         pixel_m=found.pixel_m,
     )  # fmt: skip
-    return save_place(db, place_id, opened.place.model_copy(update={"picture": part}), revision, now)
+    return save_place(db, opened.stored.id, opened.place.model_copy(update={"picture": part}), revision, now)
 
 
 def measured_heights(db: Database, place_id: int) -> tuple[Measured, ...]:

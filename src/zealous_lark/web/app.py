@@ -29,7 +29,19 @@ from zealous_lark.services.tiles import tile_host
 from zealous_lark.sources import WeatherSource
 from zealous_lark.store import Database
 from zealous_lark.store.trouble import DataGoneError
-from zealous_lark.web import answers, flights, forecasts, kit, logbook, outing, place_files, places, preflight, weather
+from zealous_lark.web import (
+    answers,
+    flights,
+    forecasts,
+    kit,
+    logbook,
+    outing,
+    place_files,
+    places,
+    preflight,
+    tiles,
+    weather,
+)
 from zealous_lark.web import devices as device_routes
 from zealous_lark.web import sources as source_routes
 from zealous_lark.web.context import CLOCK, DATABASE, DEVICES, SOURCES
@@ -108,6 +120,7 @@ def create_app(
     app.register_blueprint(api)
     app.register_blueprint(places.api)
     app.register_blueprint(place_files.api)
+    app.register_blueprint(tiles.api)
     app.register_blueprint(weather.api)
     app.register_blueprint(source_routes.api)
     app.register_blueprint(forecasts.api)

@@ -50,8 +50,8 @@ def body(blueprint: APIBlueprint, model: type[BaseModel]) -> Callable[[View], Vi
     return decorate
 
 
-def file(blueprint: APIBlueprint, most: int) -> Callable[[View], View]:
-    """Read the request's body as a file of at most so many bytes and pass it as `data`."""
+def streamed(blueprint: APIBlueprint, most: int) -> Callable[[View], View]:
+    """Let only bodies through that are a file's bytes and say of themselves to be at most so many."""
 
     def decorate(view: View) -> View:
         @wraps(view)
@@ -60,13 +60,30 @@ def file(blueprint: APIBlueprint, most: int) -> Callable[[View], View]:
             if request.mimetype != "application/octet-stream":
                 return problem(415, "Send the file's bytes with the header Content-Type: application/octet-stream.")
             if (request.content_length or 0) > most:
-                return problem(413, f"The file is too large, nothing was kept: at most {most // 1_000_000} MB.")
-            data = request.stream.read(most + 1)
-            if len(data) > most:
-                return problem(413, f"The file is too large, nothing was kept: at most {most // 1_000_000} MB.")
-            return view(*args, data=data, **kwargs)
+                return _too_large(most)
+            return view(*args, **kwargs)
 
         return blueprint.doc()(reading)
+
+    return decorate
+
+
+def _too_large(most: int) -> Any:
+    return problem(413, f"The file is too large, nothing was kept: at most {most // 1_000_000} MB.")
+
+
+def file(blueprint: APIBlueprint, most: int) -> Callable[[View], View]:
+    """Read the request's body as a file of at most so many bytes and pass it as `data`."""
+
+    def decorate(view: View) -> View:
+        @wraps(view)
+        def reading(*args: Any, **kwargs: Any) -> Any:
+            data = request.stream.read(most + 1)
+            if len(data) > most:
+                return _too_large(most)
+            return view(*args, data=data, **kwargs)
+
+        return streamed(blueprint, most)(reading)
 
     return decorate
 

@@ -7,6 +7,7 @@ from dataclasses import asdict
 from apiflask import APIBlueprint
 from flask import Response
 
+from zealous_lark.formats.picture import Pin
 from zealous_lark.services import map_data, places
 from zealous_lark.services.errors import NotHereError
 from zealous_lark.web.context import database, json_answer, now
@@ -55,6 +56,19 @@ def import_surface(data: bytes, asked: b.ImportQuery, place_id: int) -> Response
 def import_picture(data: bytes, asked: b.ImportQuery, place_id: int) -> Response:
     """Lay a picture under the drawing."""
     opened = places.import_picture(database(), place_id, data, asked.name, asked.crs, asked.revision, now())
+    return json_answer(place_out(opened))
+
+
+@api.post("/places/<int:place_id>/scan")
+@api.output(b.PlaceOut)
+@api.doc(summary="Lay a scan without coordinates under a place, held by two points of it", responses=_IMPORT)
+@query(api, b.ScanQuery)
+@file(api, MAX_TERRAIN_BYTES)
+@reads_first
+def import_scan(data: bytes, asked: b.ScanQuery, place_id: int) -> Response:
+    """Pin a scan."""
+    pins = Pin(*asked.pin("first")), Pin(*asked.pin("second"))
+    opened = places.import_scan(database(), place_id, data, asked.name, pins, asked.revision, now())
     return json_answer(place_out(opened))
 
 

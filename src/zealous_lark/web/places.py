@@ -20,7 +20,6 @@ from zealous_lark.services import land, places
 from zealous_lark.services.errors import NotAllowedError
 from zealous_lark.services.places import OpenedPlace
 from zealous_lark.services.sketches import sketch
-from zealous_lark.services.tiles import change_tiles, tiles
 from zealous_lark.web.context import database, json_answer, now
 from zealous_lark.web.http import body, query, units, writes_nothing
 from zealous_lark.web.schemas import places as b
@@ -287,21 +286,3 @@ def height_by_shadow(asked: b.ShadowQuery) -> Response:
     if not 3 <= up <= 89:
         raise NotAllowedError("at", f"a sun {up:.0f}° high", "a time with the sun from 3° to 89° high")
     return json_answer(b.HeightOut(height_m=height_by_shadow_m(asked.shadow_m, up), sun_elevation_deg=up))
-
-
-@api.get("/settings/tiles")
-@api.output(b.Tiles)
-@api.doc(summary="The address of map tiles, if one is set")
-def open_tiles() -> Response:
-    """The address of map tiles."""
-    return json_answer(b.Tiles(address=tiles(database())))
-
-
-@api.put("/settings/tiles")
-@api.output(b.Tiles)
-@api.doc(summary="Set the address of map tiles", responses={422: "Refused"})
-@body(api, b.Tiles)
-def put_tiles(document: b.Tiles) -> Response:
-    """Set or forget the address of map tiles."""
-    change_tiles(database(), document.address)
-    return json_answer(document)

@@ -85,6 +85,31 @@ class ImportQuery(BaseModel):
     crs: Annotated[str, Field(max_length=60)] | None = None
 
 
+Pixels = Annotated[float, Field(ge=0, le=60_000)]
+
+
+class ScanQuery(BaseModel):
+    """A scan to lay under a place: its file's name, the revision, and two of its points with their positions."""
+
+    name: Annotated[str, Field(min_length=1, max_length=200)]
+    revision: Number
+    first_column: Pixels
+    first_row: Pixels
+    first_latitude: Latitude
+    first_longitude: Longitude
+    second_column: Pixels
+    second_row: Pixels
+    second_latitude: Latitude
+    second_longitude: Longitude
+
+    def pin(self, which: str) -> tuple[float, float, float, float]:
+        """Column, row, latitude and longitude of the first or the second point."""
+        column, row, latitude, longitude = (
+            getattr(self, f"{which}_{part}") for part in ("column", "row", "latitude", "longitude")
+        )
+        return column, row, latitude, longitude
+
+
 class MapDataQuery(BaseModel):
     """How far around the place the map is looked at [m]."""
 
@@ -235,7 +260,37 @@ class HeightOut(Out):
     sun_elevation_deg: float | None
 
 
-class Tiles(In):
-    """The address of map tiles for those who are online, with {z}, {x} and {y}; null for none."""
+Digest = Annotated[str, Field(pattern=r"^[0-9a-f]{64}$")]
 
-    address: Annotated[str, Field(pattern=r"^https://[^\s\"';,]+$", max_length=300)] | None
+
+class Tiles(In):
+    """What lies under the drawings: an archive that is kept here, or the address of tiles with {z}, {x} and {y}."""
+
+    archive: Digest | None = None
+    address: Annotated[str, Field(pattern=r"^https://[^\s\"';,]+$", max_length=300)] | None = None
+
+
+class MapQuery(BaseModel):
+    """The name of a map archive's file."""
+
+    name: Annotated[str, Field(min_length=1, max_length=200)]
+
+
+class MapArchiveOut(Out):
+    """A map archive; the box in degrees that its finest zoom covers."""
+
+    digest: Digest
+    name: str
+    attribution: str
+    min_zoom: int
+    max_zoom: int
+    tiles: int
+    megabytes: float
+    south: float
+    west: float
+    north: float
+    east: float
+
+
+class MapArchives(Out):
+    maps: list[MapArchiveOut]
