@@ -1,9 +1,10 @@
 # Everything that a fresh machine needs hangs on these targets; each one runs only when what it depends on changed.
 SHELL := /bin/bash
 .DELETE_ON_ERROR:
-.PHONY: demo demo-reset dev build dist test soak bench screenshots api format locks audit clean
+.PHONY: demo demo-reset dev build dist test test-all checks soak bench screenshots api format locks audit clean
 
 VENV := .venv
+PYTEST = PYTHONDONTWRITEBYTECODE= $(VENV)/bin/pytest -n 3 --dist worksteal --durations 10
 PY := $(VENV)/bin/python
 LARK := $(VENV)/bin/lark
 STATIC := src/zealous_lark/web/static/index.html
@@ -28,13 +29,20 @@ dist: $(VENV)/.dev $(STATIC)
 	$(VENV)/bin/pip wheel --quiet --no-deps -w dist .
 	rm -rf build
 
-test: $(VENV)/.dev $(STATIC) /usr/bin/chromium
+# What a change is tried with while it is made: all of the checks, the quick tests, a walk through each stage.
+test: checks
+	$(PYTEST) -m "not slow"
+
+# What every change goes through before it is taken: all tests but the soak.
+test-all: checks
+	$(PYTEST)
+
+checks: $(VENV)/.dev $(STATIC) /usr/bin/chromium
 	$(VENV)/bin/ruff format --check src tests
 	$(VENV)/bin/ruff check src tests
 	$(VENV)/bin/mypy
 	$(VENV)/bin/lint-imports
 	cd frontend && npm run --silent format && npm run --silent lint && npm run --silent types && npm run --silent test
-	PYTHONDONTWRITEBYTECODE= $(VENV)/bin/pytest -n 3 --dist worksteal --durations 10
 
 # What takes long: a thousand kills, the mutants of the core, many drawn plans.
 soak: $(VENV)/.dev

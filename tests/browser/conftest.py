@@ -39,6 +39,13 @@ TODAY = "2030-09-26"
 """The day that it is, for server and browser; the time of day is the real one."""
 
 
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """Every walk through the browser is slow, but for the few that are marked as quick."""
+    for item in items:
+        if item.path.is_relative_to(Path(__file__).parent) and item.get_closest_marker("quick") is None:
+            item.add_marker(pytest.mark.slow)
+
+
 @dataclass
 class Server:
     """`lark demo` in a process of its own, on a free port; it can be killed and started again.

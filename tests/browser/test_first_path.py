@@ -32,6 +32,7 @@ class Pilot:
         self.inputs += 2
 
 
+@pytest.mark.quick
 def test_an_empty_lark_leads_to_a_verdict_that_rests_on_nothing_assumed(browser: Browser, empty_server: Server) -> None:
     context = open_context(browser, empty_server)
     page, faults = watched(context)

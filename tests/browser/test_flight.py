@@ -94,6 +94,7 @@ def events(page: Page, uid: str) -> list[dict[str, Any]]:
     return found
 
 
+@pytest.mark.quick
 def test_a_whole_flight_with_the_server_gone_in_the_middle(phone: Page, server: Server) -> None:
     opened(phone)
     phone.request.put("/api/devices/aircraft", data={"behaviour": "flies"})
@@ -230,6 +231,7 @@ def test_a_clock_that_is_set_back_loses_no_time(phone: Page) -> None:
     assert 295 <= aloft_s(phone) <= 420
 
 
+@pytest.mark.quick
 def test_emergency_cards_without_the_server(phone: Page, server: Server) -> None:
     session = session_of(phone, "first light")
     phone.goto(f"/sessions/{session}/preflight")

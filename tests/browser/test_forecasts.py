@@ -23,6 +23,7 @@ def service() -> Iterator[Running]:
     running.close()
 
 
+@pytest.mark.quick
 def test_a_service_is_added_by_its_address_tried_ordered_and_removed(
     browser: Browser, empty_server: Server, service: Running
 ) -> None:

@@ -247,6 +247,7 @@ def test_a_place_is_deleted_and_brought_back(page: Page) -> None:
     expect(page.get_by_role("link", name=re.compile("^Lake jetty"))).to_be_visible()
 
 
+@pytest.mark.quick
 def test_a_session_begins_at_a_drawn_place(page: Page) -> None:
     """Over an open field, but at the bog: its take-off point, its height above the sea, its land."""
     page.goto("/sessions?new")

@@ -14,6 +14,7 @@ from tests.browser.weight import cold_open
 MOST_KB = 250
 
 
+@pytest.mark.quick
 @pytest.mark.parametrize("stage", ["plan", "preflight"])
 def test_the_first_view_of_a_session_is_light(browser: Browser, server: Server, stage: str) -> None:
     first, verdict, weights = cold_open(browser, server, f"/sessions/1/{stage}", slow=False)
@@ -65,6 +66,7 @@ def test_the_pocket_card_has_its_styles(page: Page) -> None:
     assert border != "none0px"
 
 
+@pytest.mark.quick
 def test_a_word_on_the_saved_session_stands_at_once_and_gives_way(page: Page, server: Server) -> None:
     text = httpx.get(f"{server.url}/sessions/1/plan").text
     said = re.search(r'<p id="saved"[^>]*>(.*?)</p>', text)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 
+import pytest
 from playwright.sync_api import BrowserContext, Locator, Page, expect
 
 from tests.browser.conftest import Server, begin_over_open_field
@@ -27,6 +28,7 @@ def other_window(page: Page) -> Page:
     return other
 
 
+@pytest.mark.quick
 def test_every_stage_shows_the_plan_as_it_was_just_changed(page: Page) -> None:
     open_session(page, BOG)
     expect(verdict(page)).to_contain_text("Within limits")
@@ -108,6 +110,7 @@ def test_an_edit_without_the_server_goes_along_through_the_stages(page: Page, se
     expect(field(page, "Distance")).to_have_value("99")
 
 
+@pytest.mark.quick
 def test_nothing_passes_by_what_nobody_has_said(page: Page) -> None:
     page.goto("/sessions")
     expect(page.get_by_role("heading", name="Upcoming")).to_be_visible()

@@ -6,6 +6,7 @@ import json
 import re
 from pathlib import Path
 
+import pytest
 from playwright.sync_api import Locator, Page, expect
 
 from tests.browser.conftest import Server, say_all
@@ -50,6 +51,7 @@ def rails(page: Page) -> Locator:
     return page.get_by_role("region", name="Limits").get_by_role("button")
 
 
+@pytest.mark.quick
 def test_from_the_list_to_a_decision_that_outlives_the_server(page: Page, server: Server) -> None:
     open_session(page, "Bog at first light")
     expect(verdict(page)).to_contain_text("Within limits")
@@ -250,6 +252,7 @@ def test_obstacles_raise_the_return_height(page: Page) -> None:
     expect(verdict(page)).to_contain_text("Don’t launch")
 
 
+@pytest.mark.quick
 def test_nothing_is_lost_when_the_server_goes_away(page: Page, server: Server) -> None:
     open_session(page, "Bog at first light")
     server.kill()
@@ -347,6 +350,7 @@ def test_both_themes_and_the_keys(page: Page) -> None:
     expect(page.get_by_role("dialog", name="Keyboard shortcuts")).to_contain_text("new session")
 
 
+@pytest.mark.quick
 def test_deep_links_and_wrong_addresses(page: Page) -> None:
     page.goto("/sessions/9999/plan")
     expect(page.get_by_role("alert")).to_contain_text("Session 9999 doesn")
@@ -446,6 +450,7 @@ def test_the_chance_is_said_beside_the_verdict(page: Page) -> None:
     expect(page.get_by_text(re.compile(r"\d{1,2} of 100 simulated flights land with 30% or more"))).to_be_visible()
 
 
+@pytest.mark.quick
 def test_rails_that_pass_are_one_touch_away(page: Page) -> None:
     open_session(page, "Bog at first light")
     expect(verdict(page)).to_contain_text("Within limits")

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from pathlib import Path
 
+import pytest
 import vobject
 from playwright.sync_api import Locator, Page, expect
 
@@ -155,6 +156,7 @@ def test_the_half_hours_are_looked_at_by_keyboard(page: Page) -> None:
     expect(page.get_by_role("list", name="Launch windows").get_by_role("listitem").first).to_be_visible()
 
 
+@pytest.mark.quick
 def test_flights_are_rearranged_by_hand_and_judged_anew(page: Page) -> None:
     page.goto("/sessions/7/prepare")
     expect(page.get_by_text("All 4 subjects with 2 batteries, each flight home with")).to_be_visible()

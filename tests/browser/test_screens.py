@@ -67,6 +67,7 @@ def test_every_screen_is_in_order(browser: Browser, server: Server, size: dict[s
     assert found == []
 
 
+@pytest.mark.quick
 def test_a_phone_shows_three_items_of_a_step_without_scrolling(phone: Page) -> None:
     phone.goto("/sessions/1/preflight")
     boxes = phone.get_by_role("checkbox")

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Callable
 
+import pytest
 from playwright.sync_api import Browser, Locator, Page, expect
 
 from tests.browser.conftest import PHONE, Server, open_context, say_all
@@ -47,6 +48,7 @@ def walk_through(page: Page, press: Callable[[Locator], None]) -> None:
     expect(page.get_by_text(re.compile(r"^\d\d items done\.$"))).to_be_visible()
 
 
+@pytest.mark.quick
 def test_the_whole_walkround_by_touch(phone: Page, server: Server) -> None:
     page = phone
     page.goto("/sessions/1/preflight")

@@ -6,6 +6,7 @@ import re
 import warnings
 from pathlib import Path
 
+import pytest
 import rasterio
 from playwright.sync_api import Browser, Page, expect
 
@@ -91,6 +92,7 @@ def test_a_scan_is_pinned_by_two_points(page: Page, tmp_path: Path) -> None:
     expect(page.locator('img[src^="/api/pictures/"]')).to_be_visible()
 
 
+@pytest.mark.quick
 def test_the_example_draws_itself_by_one_click(empty_server: Server, browser: Browser) -> None:
     context = open_context(browser, empty_server, days=False)
     page, faults = watched(context)

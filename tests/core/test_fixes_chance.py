@@ -29,6 +29,7 @@ def pulled(situation: Situation, fix: Fix) -> Situation:
     return situation
 
 
+@pytest.mark.slow
 @settings(max_examples=25, deadline=None, suppress_health_check=[HealthCheck.too_slow])
 @given(situations())
 def test_a_lever_that_is_offered_always_works(s: Situation) -> None:

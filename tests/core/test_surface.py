@@ -174,6 +174,7 @@ def test_three_heights_checked_by_hand(situation: Situation) -> None:
     assert found["wood"].drawn_m == 12
 
 
+@pytest.mark.slow
 @given(height=st.floats(5, 60), more=st.floats(0.5, 30))
 def test_what_is_higher_never_makes_a_verdict_better(height: float, more: float) -> None:
     rank = {Status.PASS: 0, Status.CARE: 1, Status.UNKNOWN: 2, Status.FAIL: 3}

@@ -20,6 +20,7 @@ from zealous_lark.plan import situation_of
 
 PARTS = 6
 """So that as many processes can share the three hundred."""
+pytestmark = pytest.mark.slow
 PLANS = 5 * int(os.environ.get("LARK_TRIES", "60")) // PARTS
 SEED = 20_261_126
 PLACES = {"flight.distance_m", "flight.bearing_deg", "flight.height_m"}

@@ -18,6 +18,8 @@ from zealous_lark.services.logbook import page
 from zealous_lark.store import Database
 from zealous_lark.store.flights import Filter
 
+pytestmark = pytest.mark.slow
+
 
 @pytest.mark.parametrize(
     ("latitude", "longitude", "name"),

@@ -38,6 +38,7 @@ def at_once(db: Database, asks: list[Callable[[FlaskClient], TestResponse]]) -> 
     return answers
 
 
+@pytest.mark.slow
 def test_of_eight_words_to_one_item_the_last_said_stands(demo: Database) -> None:
     rng = random.Random(1)
     for n in range(ROUNDS):

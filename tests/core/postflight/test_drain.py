@@ -21,6 +21,7 @@ from zealous_lark.core.postflight.drain import (
 )
 
 DAY = timedelta(days=1)
+pytestmark = pytest.mark.slow
 SEEDS = SOME_SEEDS
 SPENT = 50.0
 """Charge that a planned flight of the comparison spends [points]."""

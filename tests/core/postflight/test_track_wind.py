@@ -96,6 +96,7 @@ LEANING = {
 }
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize(("how", "strongest", "least"), LEANING.values(), ids=LEANING)
 def test_the_lean_tells_what_the_ground_speed_does_not(
     how: Pattern, strongest: float, least: float, aircraft: tuple[PowerModel, float]

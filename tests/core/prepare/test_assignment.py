@@ -78,6 +78,7 @@ def test_the_best_of_all_ways_is_found(costs: Costs, tenths: list[int]) -> None:
     assert assign(costs, budgets, CHANGEOVER_S).worth == pytest.approx(_best_by_brute_force(costs, budgets))
 
 
+@pytest.mark.slow
 @settings(max_examples=3, deadline=None)
 @given(_costs(most=7).filter(lambda c: c.count == 7))
 def test_seven_subjects_with_two_packs_agree_with_brute_force(costs: Costs) -> None:
