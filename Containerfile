@@ -27,4 +27,5 @@ ENV LARK_DATA=/data
 VOLUME /data
 EXPOSE 5870
 HEALTHCHECK CMD python -c "from urllib.request import urlopen; urlopen('http://127.0.0.1:5870/api/health', timeout=3)"
-CMD ["lark", "serve", "--host", "0.0.0.0"]
+# Whoever publishes the port puts TLS in front; every request signs in (lark phrase sets the pass phrase).
+CMD ["lark", "serve", "--behind-proxy", "--host", "0.0.0.0"]

@@ -6,6 +6,7 @@ import { lazy, StrictMode, Suspense, type ComponentType } from "react";
 import { createRoot } from "react-dom/client";
 import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
 import { Problem } from "./api/client";
+import { useShut } from "./api/shut";
 import { openAhead, PAGES, whilePagesCome } from "./pages";
 import { Broken } from "./shell/Broken";
 import { Frame } from "./shell/Frame";
@@ -33,6 +34,11 @@ function page(load: () => Promise<{ default: ComponentType }>) {
       <Page />
     </Suspense>
   );
+}
+
+/** The frame, or the way in for a device that is not paired. */
+function Door() {
+  return useShut() ? page(PAGES.SignIn) : <Frame />;
 }
 
 /** Addresses that were used before the stages had their names. */
@@ -71,6 +77,7 @@ const ROOM_ROUTES = [
   { path: "forecasts", element: page(PAGES.ForecastsPage) },
   { path: "logbook", element: page(PAGES.LogbookPage) },
   { path: "logbook/:uid", element: page(PAGES.FlightPage) },
+  { path: "phone", element: page(PAGES.PhonePage) },
   { path: "minimums", element: page(PAGES.MinimumsPage) },
   { path: "help/:page?", element: page(PAGES.HelpPage) },
   { path: "*", element: <NotHere /> },
@@ -78,9 +85,10 @@ const ROOM_ROUTES = [
 
 // A page that cannot be drawn leaves the frame around it: the clock, its calls and Emergency stay in reach.
 const router = createBrowserRouter([
+  { path: "/pair", element: page(PAGES.SignIn), errorElement: <Broken /> },
   {
     path: "/",
-    element: <Frame />,
+    element: <Door />,
     errorElement: <Broken />,
     children: [{ errorElement: <Broken />, children: ROOM_ROUTES }],
   },

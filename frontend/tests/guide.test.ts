@@ -4,7 +4,7 @@ import { anchorOf, excerpt, readPage, searched } from "../src/help/guide";
 
 const FOLDER = new URL("../../docs/guide/", import.meta.url);
 const PAGES = readdirSync(FOLDER)
-  .sort()
+  .sort((a, b) => a.localeCompare(b, undefined, { numeric: true }))
   .map((file) => readPage(`/${file}`, readFileSync(new URL(file, FOLDER), "utf8")));
 
 describe("the guide", () => {

@@ -56,6 +56,7 @@ class Server:
     folder: Path
     today: str = TODAY
     own: bool = False
+    more: tuple[str, ...] = ()
     process: BaseProcess | None = field(default=None)
     port: int = 0
 
@@ -66,7 +67,7 @@ class Server:
     def start(self) -> None:
         """Start and wait until it says that it is ready; the port stays the same from start to start."""
         words = ["serve"] if self.own else ["demo", "--today", self.today]
-        self.process, said = lark.start(self.folder, *words, "--port", str(self.port))
+        self.process, said = lark.start(self.folder, *words, "--port", str(self.port), *self.more)
         found = re.search(r"http://127\.0\.0\.1:(\d+)", said)
         assert found, f"the server said {said!r}"
         self.port = int(found[1])
@@ -119,13 +120,14 @@ def browser() -> Iterator[Browser]:
 def open_context(browser: Browser, server: Server, *, days: bool = True, **options: object) -> BrowserContext:
     """A new profile on a server. days: its clock stands on the server's day; else time is the machine's own."""
     settings = {
+        "base_url": server.url,
         "viewport": WIDE,
         "reduced_motion": "reduce",
         "locale": "en-GB",
         "timezone_id": "Europe/Tallinn",
         "color_scheme": "light",
     }
-    context = browser.new_context(base_url=server.url, **{**settings, **options})  # type: ignore[arg-type]
+    context = browser.new_context(**{**settings, **options})  # type: ignore[arg-type]
     context.set_default_timeout(30_000)
     away = date.fromisoformat(server.today) - datetime.now().astimezone().date()
     if days:

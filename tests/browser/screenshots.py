@@ -118,6 +118,12 @@ STILL = """async () => {
 }"""
 
 
+def pairing(page: Page) -> None:
+    page.get_by_role("switch", name=re.compile("^Let paired devices")).click()
+    page.get_by_role("button", name="Make a code").click()
+    expect(page.get_by_role("img", name=re.compile("^Camera code"))).to_be_visible()
+
+
 def settled(page: Page) -> None:
     """Wait until a page waits for nothing and nothing on it moves."""
     page.wait_for_load_state("networkidle")
@@ -137,13 +143,13 @@ SHOTS = [
     Shot("place-editor", "/places/1", before=choose_wood),
     Shot("land", "/sessions/2/plan?view=map", before=to_the_land),
     Shot("section", "/sessions/2/plan?view=map", before=to_the_section),
-    Shot("decision", "/sessions/8/decisions/1", phone=True),
     Shot("site-phone", "/sessions/1/site", phone=True, before=measure),
     Shot("logbook", "/logbook", before=taught),
     Shot("track", "/logbook/demo-flight-035", before=track),
     Shot("clock-phone", "/sessions/1/flight", phone=True, before=in_the_air),
     Shot("emergency-phone", "/sessions/4/flight", phone=True, before=emergency),
     Shot("minimums", "/minimums?session=7"),
+    Shot("phone", "/phone", before=pairing),
     Shot("forecasts-phone", "/forecasts", phone=True, before=renewed),
 ]
 
@@ -152,7 +158,7 @@ def main(folder: Path) -> None:
     """Take every picture into a folder."""
     folder.mkdir(parents=True, exist_ok=True)
     with tempfile.TemporaryDirectory() as data, sync_playwright() as playwright:
-        server = Server(Path(data), today=TODAY)
+        server = Server(Path(data), today=TODAY, more=("--field-address", "127.0.0.2"))
         server.start()
         browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
         try:

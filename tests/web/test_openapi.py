@@ -65,6 +65,8 @@ READS_JSON = (
     "/api/sessions/{session_id}/on-site",
     "/api/flights",
     "/api/learning",
+    "/api/access/sign-in",
+    "/api/access/pair",
 )
 
 

@@ -1,5 +1,6 @@
 import createClient from "openapi-fetch";
 import type { components, paths } from "./schema";
+import { noteStatus } from "./shut";
 
 type Schemas = components["schemas"];
 export type Plan = Schemas["PlanDocument"];
@@ -118,6 +119,7 @@ export async function take<T>(asking: Promise<Answered<T>>): Promise<T> {
     throw new Problem(0, "Can’t reach Lark’s server.");
   }
   if (answer.response.ok) return answer.data as T;
+  noteStatus(answer.response.status);
   const said = answer.error as { message?: string; refusals?: Refusal[] } | undefined;
   throw new Problem(
     answer.response.status,

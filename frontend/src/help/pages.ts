@@ -7,7 +7,7 @@ const files = import.meta.glob<string>("../../../docs/guide/*.md", {
 });
 
 export const PAGES: Page[] = Object.entries(files)
-  .sort(([a], [b]) => a.localeCompare(b))
+  .sort(([a], [b]) => a.localeCompare(b, undefined, { numeric: true }))
   .map(([file, text]) => readPage(file, text));
 
 /** Addresses of the pictures that the guide shows, by file name. */

@@ -2,28 +2,46 @@
 
 from __future__ import annotations
 
+import io
 import logging
 import shutil
 import signal
 import sys
 import threading
 from collections.abc import Callable, Sequence
+from contextlib import suppress
+from dataclasses import dataclass
 from datetime import UTC, date, datetime, timedelta
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 import click
 
 from zealous_lark.cli.data import back_up_daily, back_up_if_due
 
 if TYPE_CHECKING:
+    from apiflask import APIFlask
     from apscheduler.schedulers.base import BaseScheduler
 
+    from zealous_lark.cli.field import FieldServer
     from zealous_lark.services.devices import Devices
     from zealous_lark.sources import WeatherSource
     from zealous_lark.store import Database
 
 PORT = 5870
+FIELD_PORT = 5871
+ANY = "0.0.0.0"
+
+
+@dataclass(frozen=True, slots=True)
+class _Doors:
+    """How Lark is reached from elsewhere: by its own listener on the local network, or behind a proxy, by its names."""
+
+    field: bool = False
+    address: str = ANY
+    port: int = FIELD_PORT
+    behind_proxy: bool = False
+    names: tuple[str, ...] = ()
 
 
 def _utc_now() -> datetime:
@@ -53,6 +71,7 @@ def _serve(
     clock: Callable[[], datetime],
     *,
     own: bool = True,
+    doors: _Doors = _Doors(),
 ) -> None:
     """Serve the data in a folder until it is stopped. own: the pilot's, which are backed up each day."""
     from waitress.server import create_server
@@ -75,10 +94,19 @@ def _serve(
         database = Database(folder)
         database.migrate()
         tracks.measure_anew(database, datetime.now().astimezone())
-        hosts = ("127.0.0.1", "localhost", host)
-        app = create_app(database, clock=clock, trusted_hosts=hosts, sources=sources, devices=devices)
+        from zealous_lark.cli.field import FieldServer
+
+        field = FieldServer(folder, doors.address, doors.port)
+        hosts = ("127.0.0.1", "localhost", host, *doors.names)
+        app = create_app(
+            database, clock=clock, trusted_hosts=hosts, sources=sources, devices=devices,
+            field=None if doors.behind_proxy else field, doors_shut=doors.behind_proxy,
+        )  # fmt: skip
+        field.serve(app)
         try:
-            server = create_server(app, host=host, port=port, threads=8, send_bytes=1)
+            server = create_server(
+                app, host=host, port=port, threads=8, send_bytes=1, **(_PROXIED if doors.behind_proxy else {})
+            )
         except OSError as error:
             raise click.ClickException(
                 f"cannot listen on {host}:{port} ({error.strerror}); is Lark running already? Try --port."
@@ -87,15 +115,49 @@ def _serve(
         watching = _watching(database, sources, clock)
         if own:
             threading.Thread(target=back_up_daily, args=(folder, stopped), daemon=True).start()
-        click.echo(f"Lark is ready on http://{host}:{server.effective_port} (data in {folder})")
+        ready = f"Lark is ready on http://{host}:{server.effective_port} (data in {folder})"
+        click.echo("\n".join([ready, *(_opened_to_the_field(field, app) if doors.field else ())]))
         # Ended by the system as by a key: what is being written is written, and the log merged into the file.
         signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
         try:
             server.run()
         finally:
             stopped.set()
+            field.stop()
             watching.shutdown(wait=False)
             database.close()
+
+
+_PROXIED: dict[str, Any] = {
+    # The proxy may have any address, in a container at least; nothing else may reach this one. It says who asks.
+    "trusted_proxy": "*",
+    "trusted_proxy_count": 1,
+    "trusted_proxy_headers": {"x-forwarded-for", "x-forwarded-proto", "x-forwarded-host"},
+}
+
+
+def _opened_to_the_field(field: FieldServer, app: APIFlask) -> list[str]:
+    """Listen on the local network; how a phone gets in, in lines."""
+    import segno
+
+    from zealous_lark.web.context import DOORS
+
+    try:
+        state = field.start()
+    except OSError as error:
+        raise click.ClickException(
+            f"cannot listen on the local network ({error.strerror or error}); does Lark already? Try --field-port."
+        ) from None
+    made = app.config[DOORS].new_code()
+    picture = io.StringIO()
+    segno.make(f"{state.addresses[0]}/pair#{made.code}", error="m").terminal(picture, compact=True)
+    return [
+        "On the local network, for paired devices:",
+        *(f"  {address}" for address in state.addresses),
+        f"Its certificate authority has the SHA-256 fingerprint {state.fingerprint}",
+        f"Pair a phone within five minutes with the code {made.code[:4]}-{made.code[4:]}, or by the camera:",
+        picture.getvalue(),
+    ]
 
 
 WATCH_MIN = 30
@@ -124,7 +186,33 @@ def _watching(database: Database, sources: Sequence[WeatherSource], clock: Calla
     return scheduler
 
 
-_HOST = click.option("--host", default="127.0.0.1", show_default=True)
+def _only_here(context: click.Context, _parameter: click.Parameter, value: str) -> str:
+    """Another address than this computer's own is for those who ask every request who it is of."""
+    from ipaddress import ip_address
+
+    here = value == "localhost"
+    with suppress(ValueError):
+        here = here or ip_address(value).is_loopback
+    if here or context.params.get("behind_proxy"):
+        return value
+    raise click.BadParameter(
+        f"{value} would open your data to everybody on the network. Use --field for your phone, or --behind-proxy."
+    )
+
+
+_HOST = click.option("--host", default="127.0.0.1", show_default=True, callback=_only_here)
+
+
+def _with_field(command: Callable[..., None]) -> Callable[..., None]:
+    for option in (
+        click.option("--field-address", default=ANY, metavar="ADDRESS", help="Listen there on one address alone."),
+        click.option("--field-port", type=click.IntRange(0, 65535), default=FIELD_PORT, show_default=True),
+        click.option("--field", is_flag=True, help="Listen on the local network too, over TLS, for paired devices."),
+    ):
+        command = option(command)
+    return command
+
+
 _LOG_LEVEL = click.option(
     "--log-level",
     type=click.Choice(["debug", "info", "warning", "error"]),
@@ -136,20 +224,53 @@ _PORT = click.option("--port", type=click.IntRange(0, 65535), default=PORT, show
 
 
 @click.command()
+@click.option("--behind-proxy", is_flag=True, is_eager=True, help="Every request signs in; TLS is a proxy's in front.")
+@click.option("--name", "names", multiple=True, metavar="NAME", help="A name under which the proxy is asked for.")
 @_HOST
 @_PORT
+@_with_field
 @_LOG_LEVEL
 @click.option("--weather", metavar="ADDRESS", help="Address of the simulated weather service (lark weather-service).")
 @click.option("--aircraft", metavar="PORT", type=click.IntRange(1, 65535), help="UDP port to listen on for MAVLink.")
 @click.option("--wind-meter", metavar="HOST:PORT", help="Where a wind meter sends NMEA 0183 (lark wind-meter).")
 def serve(
-    host: str, port: int, log_level: str, weather: str | None, aircraft: int | None, wind_meter: str | None
+    behind_proxy: bool,
+    names: tuple[str, ...],
+    host: str,
+    port: int,
+    field: bool,
+    field_port: int,
+    field_address: str,
+    log_level: str,
+    weather: str | None,
+    aircraft: int | None,
+    wind_meter: str | None,
 ) -> None:
     """Serve the application with your own data (LARK_DATA, or your user data folder)."""
     from zealous_lark.store import data_folder
 
     _log(log_level)
-    _serve(data_folder(), host, port, _sources(weather), _devices(aircraft, wind_meter), _utc_now)
+    if field and behind_proxy:
+        raise click.UsageError("--field and --behind-proxy are two ways to the same: choose one.")
+    doors = _Doors(field, field_address, field_port, behind_proxy, names)
+    _serve(data_folder(), host, port, _sources(weather), _devices(aircraft, wind_meter), _utc_now, doors=doors)
+
+
+@click.command()
+def phrase() -> None:
+    """Set the pass phrase by which devices sign in from elsewhere; all that were paired are withdrawn."""
+    from zealous_lark.services.access import Doors
+    from zealous_lark.services.errors import NotAllowedError
+    from zealous_lark.store import data_folder
+
+    typed = click.prompt("Pass phrase", hide_input=True, confirmation_prompt=True)
+    folder = data_folder()
+    folder.mkdir(parents=True, exist_ok=True)
+    try:
+        Doors(folder, _utc_now).set_phrase(typed)
+    except NotAllowedError as error:
+        raise click.BadParameter(f"{error.given}; it needs {error.allowed}", param_hint="the pass phrase") from None
+    click.echo("The pass phrase is set. Every device has to sign in again.")
 
 
 def _devices(aircraft: int | None, wind_meter: str | None) -> Devices:
@@ -215,6 +336,7 @@ def _lay_out(folder: Path, now: datetime, *, again: bool) -> None:
 @click.command()
 @_HOST
 @_PORT
+@_with_field
 @_LOG_LEVEL
 @click.option("--reset", is_flag=True, help="Throw the demo's data away and start over.")
 @click.option(
@@ -222,7 +344,16 @@ def _lay_out(folder: Path, now: datetime, *, again: bool) -> None:
     type=click.DateTime(["%Y-%m-%d"]),
     help="Date to use in the demo (with the current time).",
 )
-def demo(host: str, port: int, log_level: str, reset: bool, today: datetime | None) -> None:
+def demo(
+    host: str,
+    port: int,
+    field: bool,
+    field_port: int,
+    field_address: str,
+    log_level: str,
+    reset: bool,
+    today: datetime | None,
+) -> None:
     """Serve the application with the demo scenario, kept apart from your own data."""
     from zealous_lark.store import data_folder
 
@@ -241,9 +372,12 @@ def demo(host: str, port: int, log_level: str, reset: bool, today: datetime | No
     listener, meter = AircraftListener(), SimulatedWindMeter()
     devices = Devices(listener, WindMeterListener("127.0.0.1", meter.port), SimulatedAircraft(listener.port))
     try:
-        _serve(folder, host, port, _sources(weather.url), devices, clock, own=False)
+        _serve(
+            folder, host, port, _sources(weather.url), devices, clock, own=False,
+            doors=_Doors(field, field_address, field_port),
+        )  # fmt: skip
     finally:
         weather.close()
 
 
-COMMANDS = (serve, demo)
+COMMANDS = (serve, phrase, demo)

@@ -23,13 +23,16 @@ from whitenoise import WhiteNoise
 
 from zealous_lark import __version__
 from zealous_lark.core.verdict import VERDICT_WORDS
+from zealous_lark.services.access import Doors
 from zealous_lark.services.devices import Devices
+from zealous_lark.services.field import FieldListener
 from zealous_lark.services.session_list import saved_verdict
 from zealous_lark.services.tiles import tile_host
 from zealous_lark.sources import WeatherSource
 from zealous_lark.store import Database
 from zealous_lark.store.trouble import DataGoneError
 from zealous_lark.web import (
+    access,
     answers,
     flights,
     forecasts,
@@ -44,7 +47,7 @@ from zealous_lark.web import (
 )
 from zealous_lark.web import devices as device_routes
 from zealous_lark.web import sources as source_routes
-from zealous_lark.web.context import CLOCK, DATABASE, DEVICES, SOURCES
+from zealous_lark.web.context import CLOCK, DATABASE, DEVICES, DOORS, FIELD, SOURCES
 from zealous_lark.web.http import handle_problems, one_transaction_each, problem
 from zealous_lark.web.openapi import document_refusals, share_components
 from zealous_lark.web.routes import api
@@ -95,11 +98,15 @@ def create_app(
     static: Path = STATIC,
     sources: Sequence[WeatherSource] = (),
     devices: Devices = Devices(),  # noqa: B008 - nothing is connected, and it does not change
+    field: FieldListener | None = None,
+    doors_shut: bool = False,
 ) -> APIFlask:
     """The WSGI application over a migrated database.
 
     sources: where weather can be fetched from. devices: what is listened to on site.
     trusted_hosts: names under which it answers; a foreign name that points here is refused.
+    field: what listens on the local network, for the page that starts it. doors_shut: every request has to be signed
+    in, not only those that come in by `field`.
     """
     app = APIFlask(
         "zealous_lark.web",
@@ -115,7 +122,8 @@ def create_app(
     app.config["TRUSTED_HOSTS"] = list(trusted_hosts)
     app.config["AUTO_VALIDATION_ERROR_RESPONSE"] = False
     app.config["HTTP_ERROR_SCHEMA"] = _problem_schema()
-    app.config[DEVICES] = devices
+    app.config[DEVICES], app.config[FIELD] = devices, field
+    app.config[DOORS] = Doors(database.folder, clock)
     handle_problems(app, database)
     app.register_blueprint(api)
     app.register_blueprint(places.api)
@@ -131,6 +139,8 @@ def create_app(
     app.register_blueprint(device_routes.api)
     app.register_blueprint(flights.api)
     app.register_blueprint(logbook.api)
+    access.guard(app, shut=doors_shut)
+    app.register_blueprint(access.api)
     one_transaction_each(app, database)
 
     app.spec_processor(lambda spec: document_refusals(share_components(spec)))
@@ -151,7 +161,9 @@ def create_app(
             # Not the page in its place: who asks for a script of an earlier Lark must be told that it is gone.
             return Response("not here", 404, mimetype="text/plain")
         g.nonce = token_urlsafe(16)
-        page = (static / "index.html").read_text().replace(_NONCE, g.nonce).replace(_VERDICT, first_word(path))
+        # Whoever has not signed in is shown the way in, and no word of what is kept.
+        word = first_word(path) if access.let_in() else ""
+        page = (static / "index.html").read_text().replace(_NONCE, g.nonce).replace(_VERDICT, word)
         return Response(page, mimetype="text/html", headers={"Cache-Control": "no-cache"})
 
     def first_word(path: str) -> str:

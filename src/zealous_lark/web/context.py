@@ -9,7 +9,9 @@ from flask import Response, current_app
 from pydantic import BaseModel
 
 from zealous_lark.services import sources
+from zealous_lark.services.access import Doors
 from zealous_lark.services.devices import Devices
+from zealous_lark.services.field import FieldListener
 from zealous_lark.sources import WeatherSource
 from zealous_lark.store import Database
 
@@ -17,6 +19,8 @@ DATABASE = "LARK_DATABASE"
 CLOCK = "LARK_CLOCK"
 SOURCES = "LARK_SOURCES"
 DEVICES = "LARK_DEVICES"
+DOORS = "LARK_DOORS"
+FIELD = "LARK_FIELD"
 
 
 def database() -> Database:
@@ -40,6 +44,18 @@ def connected() -> Sequence[WeatherSource]:
 def devices() -> Devices:
     """The devices that are listened to."""
     found: Devices = current_app.config[DEVICES]
+    return found
+
+
+def doors() -> Doors:
+    """Who may use this Lark from elsewhere."""
+    found: Doors = current_app.config[DOORS]
+    return found
+
+
+def field() -> FieldListener | None:
+    """What listens on the local network; None where this Lark cannot."""
+    found: FieldListener | None = current_app.config[FIELD]
     return found
 
 

@@ -1,0 +1,108 @@
+"""Who may use this Lark from elsewhere: the hash of the pass phrase and the paired devices, in a file of its own.
+
+Not in the database: a backup that is restored must not let a withdrawn device in again, and no archive carries it.
+"""
+
+from __future__ import annotations
+
+import json
+import os
+import threading
+from dataclasses import asdict, dataclass, replace
+from datetime import datetime
+from pathlib import Path
+
+FILE_NAME = "access.json"
+
+
+@dataclass(frozen=True, slots=True)
+class PairedDevice:
+    """A device that is let in: its number, name, the digest of its token, when it was paired and last seen."""
+
+    id: int
+    name: str
+    digest: str
+    paired_at: datetime
+    seen_at: datetime
+
+
+@dataclass(frozen=True, slots=True)
+class Access:
+    """phrase: the pass phrase's hash; None while none is set. last: the highest number that a device ever had."""
+
+    phrase: str | None = None
+    devices: tuple[PairedDevice, ...] = ()
+    last: int = 0
+
+
+class AccessFile:
+    """The file in a data folder; whoever reads it sees what another process wrote."""
+
+    def __init__(self, folder: Path) -> None:
+        self._path = folder / FILE_NAME
+        self._lock = threading.Lock()
+        self._read: tuple[tuple[int, int], Access] | None = None
+
+    def load(self) -> Access:
+        """What is kept. A file that cannot be read lets nobody in. Raises OSError, ValueError."""
+        try:
+            about = self._path.stat()
+        except FileNotFoundError:
+            return Access()
+        stamp = about.st_mtime_ns, about.st_ino
+        if self._read is None or self._read[0] != stamp:
+            raw = json.loads(self._path.read_text())
+            devices = tuple(
+                PairedDevice(
+                    d["id"], d["name"], d["digest"],
+                    datetime.fromisoformat(d["paired_at"]), datetime.fromisoformat(d["seen_at"]),
+                )
+                for d in raw["devices"]
+            )  # fmt: skip
+            self._read = stamp, Access(raw["phrase"], devices, raw["last"])
+        return self._read[1]
+
+    def save(self, access: Access) -> None:
+        """Keep it, whole or not at all, for the owner's eyes."""
+        document = {**asdict(access), "devices": [_written(d) for d in access.devices]}
+        half = self._path.with_suffix(".part")
+        with open(os.open(half, os.O_WRONLY | os.O_CREAT | os.O_TRUNC, 0o600), "w") as file:
+            json.dump(document, file)
+            file.flush()
+            os.fsync(file.fileno())
+        half.replace(self._path)
+
+    def add(self, name: str, digest: str, now: datetime) -> PairedDevice:
+        """A new device."""
+        with self._lock:
+            before = self.load()
+            made = PairedDevice(before.last + 1, name, digest, now, now)
+            self.save(replace(before, devices=(*before.devices, made), last=made.id))
+            return made
+
+    def change_phrase(self, phrase: str) -> None:
+        """Set the pass phrase's hash; all devices are withdrawn."""
+        with self._lock:
+            self.save(replace(self.load(), phrase=phrase, devices=()))
+
+    def withdraw(self, number: int) -> bool:
+        """Take a device out; whether it was there."""
+        with self._lock:
+            before = self.load()
+            left = tuple(d for d in before.devices if d.id != number)
+            if len(left) == len(before.devices):
+                return False
+            self.save(replace(before, devices=left))
+            return True
+
+    def seen(self, number: int, now: datetime) -> None:
+        """Note that a device was here."""
+        with self._lock:
+            before = self.load()
+            self.save(
+                replace(before, devices=tuple(replace(d, seen_at=now) if d.id == number else d for d in before.devices))
+            )
+
+
+def _written(device: PairedDevice) -> dict[str, object]:
+    return {**asdict(device), "paired_at": device.paired_at.isoformat(), "seen_at": device.seen_at.isoformat()}

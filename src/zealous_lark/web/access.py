@@ -1,0 +1,244 @@
+"""Letting devices in: the guard before every request, signing in, pairing, and what listens on the local network."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import segno
+from apiflask import APIBlueprint, APIFlask
+from flask import Response, current_app, g, make_response, request
+from flask_limiter import Limiter
+from flask_limiter.errors import RateLimitExceeded
+from flask_limiter.util import get_remote_address
+
+from zealous_lark.services.errors import NotHereError
+from zealous_lark.services.field import FieldListener, FieldState
+from zealous_lark.store.access import PairedDevice
+from zealous_lark.web.context import doors, field, json_answer
+from zealous_lark.web.http import body, problem, writes_nothing
+from zealous_lark.web.schemas import access as b
+
+api = APIBlueprint("access", __name__, url_prefix="/api")
+
+COOKIE = "lark_device"
+COOKIE_DAYS = 180
+FROM_FIELD = "lark.field"
+"""Set in the environment of a request by what listens on the local network."""
+OPEN = frozenset({
+    "access.open_access", "access.sign_in", "access.pair", "access.authority", "api.health",
+    "screens", "no_such_route",
+})  # fmt: skip
+"""What answers without signing in: the way in, the certificate to trust, whether Lark is alive, the empty screens."""
+TRIES = "5 per minute;20 per hour;60 per day"
+
+_limiter = Limiter(get_remote_address, storage_uri="memory://", headers_enabled=True)
+_tries = _limiter.shared_limit(TRIES, scope="keys", deduct_when=lambda answer: answer.status_code == 401)
+
+
+def guard(app: APIFlask, *, shut: bool) -> None:
+    """Ask every request from elsewhere who it is of. shut: those to the computer's own address too."""
+    app.config["LARK_SHUT"] = shut
+    _limiter.init_app(app)
+
+    @app.before_request
+    def paired_devices_only() -> Response | None:
+        if let_in() or request.endpoint in OPEN:
+            return None
+        return problem(401, "This device isn’t paired with Lark. Sign in, or pair it from the page Phone.")
+
+    @app.errorhandler(RateLimitExceeded)
+    def too_many(_error: RateLimitExceeded) -> Response:
+        return problem(429, "Too many tries that were wrong. Wait a minute; after twenty, an hour.")
+
+
+def is_here() -> bool:
+    """Whether a request comes by Lark's own address on this computer."""
+    return not (request.environ.get(FROM_FIELD) or current_app.config["LARK_SHUT"])
+
+
+def _device() -> PairedDevice | None:
+    if "device" not in g:
+        g.device = doors().device_of(request.cookies.get(COOKIE))
+    found: PairedDevice | None = g.device
+    return found
+
+
+def let_in() -> bool:
+    """Whether a request may see and change what is kept."""
+    return is_here() or _device() is not None
+
+
+def _with_key(token: str | None, wrong: str) -> Response:
+    if token is None:
+        return problem(401, wrong)
+    # A token that came along is never taken up: who put it there would know it.
+    answer = make_response(json_answer(b.AccessOut(here=is_here(), signed_in=True, device=None, phrase_set=True)))
+    answer.set_cookie(
+        COOKIE, token, max_age=COOKIE_DAYS * 86_400, secure=True, httponly=True, samesite="Strict", path="/"
+    )
+    return answer
+
+
+@api.get("/access")
+@api.output(b.AccessOut)
+@api.doc(summary="Whether this device is let in")
+def open_access() -> Response:
+    """How this device stands."""
+    device = _device()
+    return json_answer(
+        b.AccessOut(
+            here=is_here(),
+            signed_in=let_in(),
+            device=None if device is None else device.name,
+            phrase_set=doors().has_phrase,
+        )
+    )
+
+
+@api.post("/access/sign-in")
+@api.output(b.AccessOut)
+@api.doc(summary="Let this device in by the pass phrase", responses={401: "Wrong", 422: "Refused", 429: "Too many"})
+@_tries
+@body(api, b.SignIn)
+@writes_nothing
+def sign_in(document: b.SignIn) -> Response:
+    """Sign in."""
+    return _with_key(doors().sign_in(document.phrase, document.name), "That isn’t the pass phrase.")
+
+
+@api.post("/access/pair")
+@api.output(b.AccessOut)
+@api.doc(summary="Let this device in by a code", responses={401: "Wrong", 422: "Refused", 429: "Too many"})
+@_tries
+@body(api, b.Pair)
+@writes_nothing
+def pair(document: b.Pair) -> Response:
+    """Pair."""
+    wrong = "That code isn’t valid: each works once, for five minutes. Ask for a new one on Lark’s computer."
+    return _with_key(doors().pair(document.code, document.name), wrong)
+
+
+@api.post("/access/sign-out")
+@api.output({}, status_code=204)
+@api.doc(summary="Let this device in no more")
+@writes_nothing
+def sign_out() -> Response:
+    """Sign out."""
+    device = _device()
+    if device is not None:
+        doors().withdraw(device.id)
+    answer = make_response("", 204)
+    answer.delete_cookie(COOKIE, path="/", secure=True, httponly=True, samesite="Strict")
+    return answer
+
+
+@api.put("/access/phrase")
+@api.output({}, status_code=204)
+@api.doc(summary="Set the pass phrase; all devices are withdrawn", responses={422: "Refused"})
+@body(api, b.NewPhrase)
+@writes_nothing
+def change_phrase(document: b.NewPhrase) -> tuple[str, int]:
+    """Change the phrase."""
+    doors().set_phrase(document.phrase)
+    return "", 204
+
+
+@api.get("/access/devices")
+@api.output(b.DeviceList)
+@api.doc(summary="The devices that are let in")
+def devices() -> Response:
+    """Each with when it was here last."""
+    this = _device()
+    return json_answer(
+        b.DeviceList(
+            devices=[
+                b.PairedOut(id=d.id, name=d.name, paired_at=d.paired_at, seen_at=d.seen_at, this=d == this)
+                for d in doors().devices()
+            ]
+        )
+    )
+
+
+@api.delete("/access/devices/<int:device_id>")
+@api.output({}, status_code=204)
+@api.doc(summary="Let a device in no more", responses={404: "Not here"})
+@writes_nothing
+def withdraw(device_id: int) -> tuple[str, int]:
+    """Withdraw it at once."""
+    doors().withdraw(device_id)
+    return "", 204
+
+
+@api.post("/access/codes")
+@api.output(b.CodeOut)
+@api.doc(summary="A code that lets one device in within five minutes")
+@writes_nothing
+def new_code() -> Response:
+    """A new code, with pictures of the addresses to open."""
+    made = doors().new_code()
+    listener = field()
+    addresses = () if listener is None else listener.state().addresses
+    whole = [f"{address}/pair#{made.code}" for address in addresses]
+    return json_answer(
+        b.CodeOut(
+            code=f"{made.code[:4]}-{made.code[4:]}",
+            expires_at=made.expires_at,
+            addresses=[b.AddressOut(address=a, picture=picture_of(a)) for a in whole],
+        )
+    )
+
+
+def picture_of(address: str) -> str:
+    """An address for a camera, as an SVG in a data address."""
+    return segno.make(address, error="m").svg_data_uri(scale=5, border=3, light="white")
+
+
+def _field_out(listener: FieldListener | None, state: FieldState) -> Response:
+    return json_answer(
+        b.FieldOut(
+            possible=listener is not None,
+            listening=state.listening,
+            addresses=list(state.addresses),
+            fingerprint=state.fingerprint,
+        )
+    )
+
+
+@api.get("/access/field")
+@api.output(b.FieldOut)
+@api.doc(summary="Whether Lark listens on the local network")
+def open_field() -> Response:
+    """Addresses and fingerprint."""
+    listener = field()
+    return _field_out(listener, FieldState(False) if listener is None else listener.state())
+
+
+@api.put("/access/field")
+@api.output(b.FieldOut)
+@api.doc(
+    summary="Listen on the local network, or no more", responses={409: "Cannot listen", 404: "Not here", 422: "Refused"}
+)
+@body(api, b.FieldWish)
+@writes_nothing
+def put_field(document: b.FieldWish) -> Response:
+    """Start or stop listening."""
+    listener = field()
+    if listener is None:
+        raise NotHereError("this Lark was started so that it cannot listen on the local network")
+    try:
+        state = listener.start() if document.listening else listener.stop()
+    except OSError as error:
+        return problem(409, f"Lark can’t listen on the local network ({error.strerror or error}). Try again later.")
+    return _field_out(listener, state)
+
+
+@api.get("/access/authority.crt")
+@api.doc(summary="The certificate of this Lark's own authority, to be trusted on a phone", responses={404: "Not here"})
+def authority() -> Response:
+    """The certificate, in the form that phones install."""
+    listener = field()
+    path = None if listener is None else listener.state().authority
+    if path is None or not path.is_file():
+        raise NotHereError("there is no certificate yet; Lark doesn’t listen on the local network")
+    headers: dict[str, Any] = {"Content-Disposition": "attachment; filename=lark-authority.crt"}
+    return Response(path.read_bytes(), mimetype="application/x-x509-ca-cert", headers=headers)
