@@ -1,7 +1,7 @@
 # Everything that a fresh machine needs hangs on these targets; each one runs only when what it depends on changed.
 SHELL := /bin/bash
 .DELETE_ON_ERROR:
-.PHONY: demo demo-reset dev build dist test test-all checks soak bench screenshots api format locks audit clean
+.PHONY: demo demo-reset dev build dist test test-all checks check-python check-screens soak bench screenshots api format locks audit clean
 
 VENV := .venv
 PYTEST = PYTHONDONTWRITEBYTECODE= $(VENV)/bin/pytest -n 3 --dist worksteal --durations 10
@@ -37,11 +37,17 @@ test: checks
 test-all: checks
 	$(PYTEST)
 
+# The two halves side by side: each has a processor to itself.
 checks: $(VENV)/.dev $(STATIC) /usr/bin/chromium
+	@$(MAKE) --no-print-directory -j2 --output-sync check-python check-screens
+
+check-python: $(VENV)/.dev
 	$(VENV)/bin/ruff format --check src tests
 	$(VENV)/bin/ruff check src tests
 	$(VENV)/bin/mypy
 	$(VENV)/bin/lint-imports
+
+check-screens: $(NODE_DONE)
 	cd frontend && npm run --silent format && npm run --silent lint && npm run --silent types && npm run --silent test
 
 # What takes long: a thousand kills, the mutants of the core, many drawn plans.

@@ -18,7 +18,22 @@ export default defineConfig({
         theme_color: "#f8f2e6",
         background_color: "#f8f2e6",
         display: "standalone",
-        icons: [{ src: "lark.svg", sizes: "any", type: "image/svg+xml" }],
+        id: "/",
+        icons: [
+          { src: "lark.svg", sizes: "any", type: "image/svg+xml" },
+          { src: "icon-192.png", sizes: "192x192", type: "image/png" },
+          { src: "icon-512.png", sizes: "512x512", type: "image/png" },
+          {
+            src: "icon-maskable-512.png",
+            sizes: "512x512",
+            type: "image/png",
+            purpose: "maskable",
+          },
+        ],
+        shortcuts: [
+          { name: "Sessions", url: "/sessions" },
+          { name: "Logbook", url: "/logbook" },
+        ],
       },
       workbox: {
         globPatterns: ["**/*.{html,js,css,svg,woff2}"],

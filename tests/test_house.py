@@ -1,7 +1,9 @@
 """Rules of the house that no tool holds."""
 
 import io
+import json
 import re
+import struct
 import tokenize
 from collections.abc import Iterator
 from pathlib import Path
@@ -102,3 +104,14 @@ def test_no_retired_word_is_said() -> None:
         if (met := RETIRED.search(KEPT.sub("", said)))
     ]
     assert found == []
+
+
+def test_the_icons_of_the_installed_application_have_the_sizes_they_say() -> None:
+    static = ROOT / "src/zealous_lark/web/static"
+    manifest = json.loads((static / "manifest.webmanifest").read_text())
+    drawn = [icon for icon in manifest["icons"] if icon["type"] == "image/png"]
+    assert {icon["sizes"] for icon in drawn} >= {"192x192", "512x512"}
+    assert any(icon.get("purpose") == "maskable" for icon in drawn)
+    for icon in drawn:
+        width, height = struct.unpack(">II", (static / icon["src"]).read_bytes()[16:24])
+        assert f"{width}x{height}" == icon["sizes"], icon["src"]

@@ -19,7 +19,12 @@ def test_what_a_new_forecast_changed_is_shown_and_put_back(page: Page) -> None:
     look_at(page, "When")
     ask(page, "storm")
     expect(page.get_by_role("region", name="Forecasts for the take-off")).to_contain_text("Don’t launch")
+    # What was typed still flies: that no forecast does is said beside the verdict.
+    against = page.get_by_role("alert").filter(has_text="fresh forecasts for")
+    expect(verdict(page)).to_contain_text("Within limits")
+    expect(against).to_contain_text(re.compile(r"^All \d fresh forecasts for \d\d:\d\d say Don’t launch: "))
     plan_with(page, "Simulated coarse forecast")
+    expect(against).to_have_count(0)
     told = page.get_by_role("status", name="What the forecast changed")
     expect(told.get_by_role("row").filter(has_text="Wind")).to_contain_text(f"{was} m/s from 240°")
     change = told.get_by_role("row").filter(has_text="Verdict")
@@ -28,6 +33,7 @@ def test_what_a_new_forecast_changed_is_shown_and_put_back(page: Page) -> None:
     told.get_by_role("button", name="Undo").click()
     expect(field(page, "Wind at 10 m")).to_have_value(was)
     expect(verdict(page)).to_contain_text(before)
+    expect(against).to_be_visible()
     saved(page)
 
 

@@ -20,6 +20,7 @@ from sqlalchemy import event
 from tests.conftest import NOW
 from tests.lark import end, start
 from tests.lark import lark as run
+from tests.make import EXAMPLES
 from tests.store.test_store import at_revision, copied
 from zealous_lark.services import sessions
 from zealous_lark.store import Database, backup
@@ -330,4 +331,23 @@ def test_a_terrain_that_is_lost_leaves_its_ground_unknown_and_every_page_open(de
     assert found["verdict"] == "unknown"
     ground = next(c for c in found["checks"] if c["id"] == "return.clearance")
     assert ground["status"] == "unknown"
+    again.close()
+
+
+def test_a_surface_model_that_is_lost_is_unknown_and_not_nothing(demo: Database) -> None:
+    client = create_app(demo, clock=lambda: NOW).test_client()
+    opened = client.get("/api/places/1").json
+    sent = client.post(
+        f"/api/places/1/surface?name=s.tif&revision={opened['revision']}",
+        data=(EXAMPLES / "sarvik-surface.tif").read_bytes(),
+        headers={"Content-Type": "application/octet-stream"},
+    )
+    assert sent.status_code == 200, sent.json
+    assert client.get("/api/sessions/1").json["result"]["verdict"] == "launch"
+    with closing(sqlite3.connect(demo.folder / FILE_NAME)) as raw:
+        raw.execute("DELETE FROM terrains WHERE sha256 = ?", (sent.json["place"]["surface"]["sha256"],))
+        raw.commit()
+    again = Database(demo.folder)
+    found = create_app(again, clock=lambda: NOW).test_client().get("/api/sessions/1").json["result"]
+    assert found["verdict"] == "unknown"
     again.close()

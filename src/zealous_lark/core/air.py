@@ -18,10 +18,10 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from functools import cached_property
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
+from propcache.api import cached_property
 
 from zealous_lark.core.readings import WindLevel, WindSource
 from zealous_lark.core.situation import Landform, LandformKind, Surroundings

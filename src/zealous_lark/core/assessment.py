@@ -5,10 +5,10 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 from datetime import datetime, timedelta
-from functools import cached_property
 
 import numpy as np
 from numpy.typing import ArrayLike
+from propcache.api import cached_property
 
 from zealous_lark.core.air import Wind, density_kgm3
 from zealous_lark.core.battery import usable_wh

@@ -9,7 +9,8 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass, replace
 from enum import StrEnum
-from functools import cached_property
+
+from propcache.api import cached_property
 
 from zealous_lark.core.assessment import Assessment
 from zealous_lark.core.checks.base import SEVERITY, Check, Finding, Status, lower_first

@@ -7,10 +7,10 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from functools import cached_property
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
+from propcache.api import cached_property
 
 from zealous_lark.core.geodesy import Frame, Shift, polar
 from zealous_lark.core.obstacles import Obstacle, ObstacleKind

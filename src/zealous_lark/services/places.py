@@ -179,22 +179,33 @@ def _core(db: Database, document: str) -> Place:
 
 
 def terrain_of(db: Database, part: PlacePart) -> Terrain | None:
-    """The kept terrain of a place that names one. Where it is lost all its ground is unknown, and no page is."""
-    return _grid_of(db, part.terrain)
+    """The kept terrain of a place that names one. Where it is lost all its ground is unknown, and no page is.
+
+    So it is where the surface model is lost: what stood on the ground by it must not count as nothing.
+    """
+    lost = part.terrain is not None and part.terrain.heights is None and _is_lost(db, part.surface)
+    return unknown_terrain(part.terrain) if lost and part.terrain is not None else _grid_of(db, part.terrain)
 
 
 def surface_of(db: Database, part: PlacePart) -> Terrain | None:
-    """The same of its surface model."""
+    """The kept surface model of a place that names one, all of it unknown where it is lost."""
     return _grid_of(db, part.surface)
+
+
+def _is_lost(db: Database, grid: TerrainPart | None) -> bool:
+    if grid is None or grid.heights is not None or grid.sha256 is None:
+        return False
+    try:
+        kept_terrain(db, grid.sha256)
+    except NotHereError:
+        return True
+    return False
 
 
 def _grid_of(db: Database, grid: TerrainPart | None) -> Terrain | None:
     if grid is None or grid.heights is not None or grid.sha256 is None:
         return None
-    try:
-        return kept_terrain(db, grid.sha256)
-    except NotHereError:
-        return unknown_terrain(grid)
+    return unknown_terrain(grid) if _is_lost(db, grid) else kept_terrain(db, grid.sha256)
 
 
 def uses(db: Database, place_id: int) -> list[tuple[int, str]]:

@@ -33,6 +33,7 @@ import {
   type View,
 } from "./PlanViews";
 import { onSite, Questions } from "./Questions";
+import { StricterForecasts } from "./StricterForecasts";
 import { TitleInput } from "./TitleInput";
 import { Unconfirmed } from "./Unconfirmed";
 import { useRoom } from "../SessionRoom";
@@ -230,6 +231,7 @@ export function PlanStage() {
         </Alert>
       )}
       {problem && <ProblemNote problem={problem} again={retry} />}
+      {result && !plan.site.indoors && <StricterForecasts plan={shown} verdict={result.verdict} />}
 
       <Box
         sx={{

@@ -6,7 +6,8 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import timedelta
-from functools import cached_property
+
+from propcache.api import cached_property
 
 from zealous_lark.core.assessment import Assessment
 from zealous_lark.core.battery import LEAST_TAKEOFF_PCT
