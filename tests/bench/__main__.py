@@ -18,6 +18,7 @@ from tests.bench.logbook import figures as logbook_figures
 from tests.bench.map_data import figures as map_figures
 from tests.bench.scalar import scalar_check
 from tests.bench.sessions import session_figures
+from tests.bench.under import figures as under_figures
 from tests.bench.windows import windows
 from tests.make import EXAMPLES
 from zealous_lark.core.assessment import Assessment
@@ -119,6 +120,7 @@ def main() -> None:
     logbook_figures(timed)
     session_figures(timed)
     map_figures(timed)
+    under_figures(timed)
     light_figures(timed)
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator
 
 import pytest
@@ -148,3 +149,14 @@ def test_the_calendar_says_what_was_found_last(page: Page) -> None:
 
 def sequence(calendar: str) -> int:
     return max(int(line.split(":")[1]) for line in calendar.splitlines() if line.startswith("SEQUENCE"))
+
+
+def test_forecasts_are_held_against_the_winds_met(page: Page) -> None:
+    page.goto("/logbook")
+    rows = page.get_by_role("table", name="Forecasts over the logbook").get_by_role("row")
+    expect(rows).to_have_count(7)
+    coarse = rows.filter(has_text="Simulated coarse forecast").filter(has_text="24 h")
+    expect(coarse).to_contain_text(re.compile(r"Sarvik bog.*\d\.\d m/s too little"))
+    page.goto("/logbook/demo-flight-034")
+    before = page.get_by_role("table", name="Forecasts before the flight").get_by_role("row")
+    expect(before).to_have_count(7)

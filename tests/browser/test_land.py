@@ -275,7 +275,7 @@ def test_a_wrong_place_says_what_to_do(page: Page) -> None:
     expect(dialog).to_contain_text("Give the place a name.")
     # By bearing and distance from a drawn place: a kilometre north is 0.00899° of latitude.
     dialog.get_by_role("button", name="By bearing and distance").click()
-    dialog.get_by_label("From").click()
+    dialog.get_by_label("From", exact=True).click()
     page.get_by_role("option", name="Sarvik bog").click()
     drawn = next(x for x in page.request.get("/api/places").json()["places"] if x["name"] == "Sarvik bog")
     dialog.get_by_label("Bearing, °").fill("0")

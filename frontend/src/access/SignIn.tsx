@@ -40,7 +40,7 @@ export function SignIn() {
     }
   };
   return (
-    <Box component="main" sx={{ maxWidth: 460, mx: "auto", p: 2 }}>
+    <Box component="main" id="main" sx={{ maxWidth: 460, mx: "auto", p: 2 }}>
       <Brand />
       <Paper
         component="form"

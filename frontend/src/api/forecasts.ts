@@ -145,3 +145,23 @@ export function useWatchActions() {
     }),
   };
 }
+
+/** What forecasts said before a flight, beside the wind that it met. */
+export function useHeldOfFlight(uid: string) {
+  return useQuery({
+    queryKey: ["held", uid],
+    queryFn: ({ signal }) =>
+      take(client.GET("/api/flights/{uid}/forecasts", { params: { path: { uid } }, signal })),
+    retry: false,
+  });
+}
+
+/** How far each forecast is off at each place. */
+export function useHeldOverLogbook() {
+  return useQuery({
+    queryKey: ["held"],
+    queryFn: async ({ signal }) =>
+      (await take(client.GET("/api/logbook/forecasts", { signal }))).held,
+    retry: false,
+  });
+}

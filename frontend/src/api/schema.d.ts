@@ -1369,6 +1369,62 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/flights/{uid}/forecasts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What forecasts said a day, half a day and three hours before a flight */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    uid: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HeldList"];
+                    };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/flights/{uid}/restore": {
         parameters: {
             query?: never;
@@ -2543,6 +2599,51 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/logbook/forecasts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How far each forecast is off at each place, over the latest flights */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HeldOverList"];
                     };
                 };
                 /** @description Refused */
@@ -8725,6 +8826,55 @@ export interface components {
          * @enum {string}
          */
         HeightReference: "ground" | "sea_level";
+        /** HeldList */
+        HeldList: {
+            /** Held */
+            held: components["schemas"]["HeldOut"][];
+            /** Met Ms */
+            met_ms: number | null;
+        };
+        /**
+         * HeldOut
+         * @description What a source said so many hours before a flight [m/s]; off_ms: over the wind that was met.
+         */
+        HeldOut: {
+            /**
+             * Issued At
+             * Format: date-time
+             */
+            issued_at: string;
+            /** Lead H */
+            lead_h: number;
+            /** Off Ms */
+            off_ms: number;
+            /** Source */
+            source: string;
+            /** Speed Ms */
+            speed_ms: number;
+        };
+        /** HeldOverList */
+        HeldOverList: {
+            /** Held */
+            held: components["schemas"]["HeldOverOut"][];
+        };
+        /**
+         * HeldOverOut
+         * @description How far a source is off at a place [m/s]: the mean of said less met, and the mean of how far either way.
+         */
+        HeldOverOut: {
+            /** Count */
+            count: number;
+            /** Lead H */
+            lead_h: number;
+            /** Off Ms */
+            off_ms: number;
+            /** Place */
+            place: string;
+            /** Size Ms */
+            size_ms: number;
+            /** Source */
+            source: string;
+        };
         /**
          * Home
          * @description The way home from a distance d [m]: fixed + per_m · d, in points of charge and in seconds.

@@ -17,6 +17,7 @@ import { useUnits } from "../shell/preferences";
 import { moment, momentHere } from "../shell/time";
 import { inClock } from "../stages/flight/words";
 import { written } from "../units/units";
+import { HeldForecasts } from "./HeldForecasts";
 import { EntryDialog } from "./EntryDialog";
 import { TrackPanel } from "./TrackPanel";
 import { overPlan, spent } from "./words";
@@ -118,6 +119,7 @@ function Opened({ opened, remove }: { opened: OpenedFlight; remove: () => void }
               />
             </Panel>
           )}
+          <HeldForecasts uid={flight.uid} />
           {told.length > 0 && <Events events={told} />}
           {history.length > 0 && <History history={history} now={e} />}
         </Box>

@@ -22,6 +22,7 @@ import { useUnits } from "../shell/preferences";
 import { moment } from "../shell/time";
 import { written } from "../units/units";
 import { inClock } from "../stages/flight/words";
+import { HeldOverLogbook } from "./HeldForecasts";
 import { ArchivePanel } from "./ArchivePanel";
 import { EntryDialog } from "./EntryDialog";
 import { Filters } from "./Filters";
@@ -129,6 +130,7 @@ export function LogbookPage() {
         <Box>
           {summary.data && <LogbookCharts summary={summary.data} />}
           <Learning />
+          <HeldOverLogbook />
           <ArchivePanel />
         </Box>
       </Box>

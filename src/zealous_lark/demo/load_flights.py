@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import datetime
+from datetime import datetime, timedelta
 
 from zealous_lark.core.assessment import Assessment
 from zealous_lark.core.flight.card import flight_card
@@ -11,11 +11,15 @@ from zealous_lark.core.verdict import judge
 from zealous_lark.demo import flights as made
 from zealous_lark.plan import PlanDocument, situation_of
 from zealous_lark.plan.flight import FlightEntry, MarkPart
+from zealous_lark.plan.forecast import ForecastPart, HourPart, LevelPart
 from zealous_lark.services import kit, sessions, tracks, weather
 from zealous_lark.services.flights import Flight, listed, open_flight, stored_flight
+from zealous_lark.simulators.sources import NAMES
 from zealous_lark.store import Database, flights
 
 AIRCRAFT = "Dunlin"
+_LONG_PAST = timedelta(days=5)
+_FORECAST, _AHEAD_H = 8, 30
 
 
 def load_flights(db: Database, now: datetime) -> None:
@@ -28,6 +32,7 @@ def load_flights(db: Database, now: datetime) -> None:
         uid = f"demo-flight-{n:03d}"
         if _keep(db, uid, flight, plan, now):
             numbers.append((uid, plan, flight))
+    _forecasts_before(db, [uid for uid, _, flight in numbers if now - flight.started_at > _LONG_PAST], now)
     for uid, plan, flight in numbers[-1:]:
         entry = open_flight(db, uid).entry
         rows = made.track_rows(
@@ -45,6 +50,35 @@ def load_flights(db: Database, now: datetime) -> None:
         columns = {"time": "time", "latitude": "latitude", "longitude": "longitude", "height": "height_m"}
         for _ in tracks.attach(db, uid, rows.encode(), {**columns, "charge": "charge_pct"}, "evening.csv", now):
             pass
+
+
+def _forecasts_before(db: Database, uids: list[str], now: datetime) -> None:
+    """What two sources said before the latest of some flights: one a little much, one too little, the more the earlier.
+
+    Of flights long past alone, so that none of it says anything about the sessions ahead.
+    """
+    for uid in uids[-_FORECAST:]:
+        entry = open_flight(db, uid).entry
+        if entry.wind_met_ms is None or entry.latitude is None or entry.longitude is None:
+            continue
+        for lead_h in (24, 12, 3):
+            taken = entry.started_at - timedelta(hours=lead_h + 1)
+            for key, share in zip(NAMES, (1 + lead_h / 200, 1 - lead_h / 80), strict=False):
+                speed = round(entry.wind_met_ms * share, 1)
+                hours = [
+                    HourPart(
+                        at=taken + timedelta(hours=n),
+                        winds=[
+                            LevelPart(height_m=60, speed_ms=speed, direction_deg=240, gust_ms=round(1.4 * speed, 1))
+                        ],
+                        temperature_c=9,
+                    )
+                    for n in range(_AHEAD_H)
+                ]
+                part = ForecastPart(
+                    format="zealous-lark.forecast", version=1, source=NAMES[key][1], issued_at=taken, hours=hours
+                )
+                weather.keep(db, key, entry.latitude, entry.longitude, part, "", min(taken, now))
 
 
 def _home(db: Database, plan: PlanDocument, now: datetime) -> bool:

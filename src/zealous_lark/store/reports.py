@@ -61,3 +61,14 @@ def around(s: OrmSession, south: float, north: float, most: int = 200) -> list[R
         .limit(most)
     )
     return [_report(row) for row in rows]
+
+
+def taken(s: OrmSession, south: float, north: float, since: datetime, until: datetime, most: int = 500) -> list[Report]:
+    """Reports between two latitudes [°] that were taken in between two times (aware), the latest first."""
+    rows = s.scalars(
+        select(ReportRow)
+        .where(ReportRow.latitude.between(south, north), ReportRow.fetched_at.between(since, until))
+        .order_by(ReportRow.fetched_at.desc(), ReportRow.id.desc())
+        .limit(most)
+    )
+    return [_report(row) for row in rows]

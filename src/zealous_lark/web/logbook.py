@@ -3,15 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import asdict
 
 from apiflask import APIBlueprint
 from flask import Response
 
 from zealous_lark.formats.errors import BadFileError
-from zealous_lark.services import archive, learning, logbook, tracks
+from zealous_lark.services import archive, held, learning, logbook, tracks
 from zealous_lark.services.errors import NotAllowedError, NotHereError
 from zealous_lark.services.tracks import KeptTrack, Progress
-from zealous_lark.web.context import database, json_answer, now
+from zealous_lark.web.context import connected, database, json_answer, now
 from zealous_lark.web.http import body, fault_of, file, query, reads_first, writes_nothing
 from zealous_lark.web.schemas import flights as b
 
@@ -241,3 +242,27 @@ def put_archive(data: bytes) -> tuple[str, int]:
     """Take an archive in."""
     archive.restore(database(), data, now())
     return "", 204
+
+
+def _names() -> dict[str, str]:
+    return {source.key: source.name for source in connected()}
+
+
+@api.get("/flights/<uid>/forecasts")
+@api.output(b.HeldList)
+@api.doc(summary="What forecasts said a day, half a day and three hours before a flight", responses={404: "Not here"})
+def forecasts_of_flight(uid: str) -> Response:
+    """Each beside the wind that was met."""
+    flight = logbook.opened(database(), uid).flight
+    found = held.of_flight(database(), flight, _names())
+    return json_answer(b.HeldList(met_ms=flight.entry.wind_met_ms, held=[b.HeldOut(**asdict(h)) for h in found]))
+
+
+@api.get("/logbook/forecasts")
+@api.output(b.HeldOverList)
+@api.doc(summary="How far each forecast is off at each place, over the latest flights")
+def forecasts_over_logbook() -> Response:
+    """Said less met."""
+    return json_answer(
+        b.HeldOverList(held=[b.HeldOverOut(**asdict(h)) for h in held.over_logbook(database(), _names())])
+    )

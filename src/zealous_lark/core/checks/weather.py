@@ -18,6 +18,8 @@ from zealous_lark.core.weather import FOG_M, MIST_M, Icing, cloud_base_m, icing
 
 CLOUD_ROOM_M = 50.0
 """Kept below the cloud base [m]; common practice."""
+_CARE_ROOM_M = 65.0
+"""Less than this beside it is little: half a degree between air and dew point moves the base by 62.5 m."""
 _NONE_MELTS_C, _COMFORT_C = 2.0, 12.0
 
 
@@ -79,7 +81,7 @@ def cloud_base(a: Assessment) -> Finding:
                        question="What is the dew point, or how low is the cloud?")  # fmt: skip
     w = a.situation.weather
     used = share_of_ceiling(value, base)
-    status = Status.FAIL if value > base else Status.CARE if value > base - CLOUD_ROOM_M else Status.PASS
+    status = Status.FAIL if value > base else Status.CARE if value > base - _CARE_ROOM_M else Status.PASS
 
     def say(u: Units) -> str:
         high, below = u.length(a.working_height_m), f"the cloud base ({u.length(base)} above the site)"

@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Annotated
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import AwareDatetime, BaseModel, ConfigDict, Field
 
 from zealous_lark.core.flight.card import FlightCard
 from zealous_lark.core.flight.emergency import EmergencyCard
@@ -254,3 +254,33 @@ class OffersOut(Out):
 class TakeIn(In):
     kind: Annotated[str, Field(pattern="^(drain|radio)$")]
     target: Number
+
+
+class HeldOut(Out):
+    """What a source said so many hours before a flight [m/s]; off_ms: over the wind that was met."""
+
+    source: str
+    lead_h: int
+    issued_at: AwareDatetime
+    speed_ms: float
+    off_ms: float
+
+
+class HeldList(Out):
+    met_ms: float | None
+    held: list[HeldOut]
+
+
+class HeldOverOut(Out):
+    """How far a source is off at a place [m/s]: the mean of said less met, and the mean of how far either way."""
+
+    source: str
+    place: str
+    lead_h: int
+    count: int
+    off_ms: float
+    size_ms: float
+
+
+class HeldOverList(Out):
+    held: list[HeldOverOut]
