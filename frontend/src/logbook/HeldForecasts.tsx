@@ -23,7 +23,12 @@ function useOff() {
 
 function Rows({ label, head, rows }: { label: string; head: string[]; rows: string[][] }) {
   return (
-    <Box sx={{ overflowX: "auto" }} tabIndex={0} role="group" aria-label={`${label}, scrolls sideways`}>
+    <Box
+      sx={{ overflowX: "auto" }}
+      tabIndex={0}
+      role="group"
+      aria-label={`${label}, scrolls sideways`}
+    >
       <Table size="small" aria-label={label}>
         <TableHead>
           <TableRow>
