@@ -9,6 +9,8 @@ import { Problem } from "./api/client";
 import { useShut } from "./api/shut";
 import { openAhead, PAGES, whilePagesCome } from "./pages";
 import { Broken } from "./shell/Broken";
+import { ShutNote } from "./access/ShutNote";
+import { keptFlights, landedEvent } from "./flight/record";
 import { Frame } from "./shell/Frame";
 import { NotHere } from "./shell/NotHere";
 import { Waiting } from "./shell/notes";
@@ -36,9 +38,18 @@ function page(load: () => Promise<{ default: ComponentType }>) {
   );
 }
 
-/** The frame, or the way in for a device that is not paired. */
+const SIGN_IN = page(PAGES.SignIn);
+
+/** The frame, or the way in for a device that is not paired. A flight in the air is never taken from the screen. */
 function Door() {
-  return useShut() ? page(PAGES.SignIn) : <Frame />;
+  const shut = useShut();
+  if (shut && !keptFlights().some((flight) => !landedEvent(flight))) return SIGN_IN;
+  return (
+    <>
+      {shut && <ShutNote />}
+      <Frame />
+    </>
+  );
 }
 
 /** Addresses that were used before the stages had their names. */
@@ -85,7 +96,7 @@ const ROOM_ROUTES = [
 
 // A page that cannot be drawn leaves the frame around it: the clock, its calls and Emergency stay in reach.
 const router = createBrowserRouter([
-  { path: "/pair", element: page(PAGES.SignIn), errorElement: <Broken /> },
+  { path: "/pair", element: SIGN_IN, errorElement: <Broken /> },
   {
     path: "/",
     element: <Door />,

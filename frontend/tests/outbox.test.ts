@@ -113,6 +113,16 @@ describe("what is said", () => {
     expect(wordsWaiting()).toEqual([]);
   });
 
+  test.each([401, 408, 429, 500])(
+    "waits after an answer of %i, which is not about it",
+    async (status) => {
+      keepWord(1, "kit", done("cloth"));
+      const put: Put = () => Promise.reject(new Problem(status, "not now"));
+      expect((await sendWords(nothing, put)).outOfReach).toBe(true);
+      expect(wordsWaiting()).toHaveLength(1);
+    },
+  );
+
   test("goes up with how long ago it was, whatever the clock says", async () => {
     vi.useFakeTimers({ now: 1_800_000_000_000 });
     keepWord(1, "kit", done("cloth"));

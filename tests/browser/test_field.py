@@ -16,6 +16,7 @@ from cryptography.hazmat.primitives import serialization
 from playwright.sync_api import Browser, Page, expect
 
 from tests.browser.conftest import CHROMIUM, FLAGS, PHONE, Server, open_context, watched
+from tests.browser.test_flight import off
 
 HOST = "127.0.0.2"
 """Stands for the computer's address on the local network."""
@@ -106,5 +107,50 @@ def test_a_phone_that_does_not_trust_it_is_told_what_to_do(field_server: Server,
     second.get_by_role("button", name="Pair").click()
     expect(second.get_by_role("alert")).to_contain_text("each works once")
     other.close()
+    phone_context.close()
+    context.close()
+
+
+def test_a_flight_in_the_air_is_never_taken_from_the_screen(field_server: Server, browser: Browser) -> None:
+    """The device is withdrawn while it flies: the clock goes on, and all goes up once it is paired again."""
+    context = open_context(browser, field_server)
+    laptop, _ = watched(context)
+    address, code = listen(laptop)
+    phone_context = open_context(
+        browser, field_server, base_url=address, viewport=PHONE, has_touch=True, ignore_https_errors=True
+    )
+    phone = phone_context.new_page()
+    phone.goto(f"/pair#{code}")
+    phone.get_by_role("button", name="Pair").tap()
+    expect(phone.get_by_role("region", name="Trust on this device")).to_be_visible()
+    phone.goto("/sessions/1/flight")
+    off(phone)
+    clock = phone.get_by_role("timer", name="Time aloft")
+    laptop.get_by_role("button", name=re.compile("^Withdraw ")).click()
+    expect(laptop.get_by_text("None: only this computer")).to_be_visible()
+    phone.reload()
+    note = phone.get_by_role("alert").filter(has_text="isn’t paired with Lark any more")
+    expect(note).to_be_visible()
+    expect(clock).to_be_visible()
+    phone.get_by_role("button", name="Turned back").tap()
+    laptop.get_by_role("button", name="Another code").click()
+    shown = laptop.get_by_label("Code", exact=True)
+    expect(shown).not_to_have_text(code)
+    note.get_by_role("link", name="Sign in").tap()
+    phone.get_by_label("Code").fill(shown.inner_text())
+    phone.get_by_role("button", name="Pair").tap()
+    expect(phone.get_by_role("region", name="Trust on this device")).to_be_visible()
+    phone.goto("/sessions/1/flight")
+    expect(clock).to_be_visible()
+    expect(note).to_have_count(0)
+    (flight,) = [
+        f["uid"] for f in laptop.request.get("/api/flights").json()["flights"] if not f["uid"].startswith("demo-")
+    ]
+    for _ in range(60):
+        kinds = [e["kind"] for e in laptop.request.get(f"/api/flights/{flight}").json()["events"]]
+        if "turned" in kinds:
+            break
+        laptop.wait_for_timeout(500)
+    assert "turned" in kinds
     phone_context.close()
     context.close()

@@ -3,12 +3,15 @@
 from __future__ import annotations
 
 import re
+import struct
 import warnings
 from pathlib import Path
 
+import numpy as np
 import pytest
 import rasterio
 from playwright.sync_api import Browser, Page, expect
+from rasterio.io import MemoryFile
 
 from tests.browser.conftest import Server, open_context, watched
 from tests.browser.test_pilot import look_at, open_session, saved
@@ -104,3 +107,45 @@ def test_the_example_draws_itself_by_one_click(empty_server: Server, browser: Br
     assert page.get_by_role("region", name="What is drawn").get_by_role("button").count() > 15
     context.close()
     assert faults == []
+
+
+def photo(latitude: tuple[int, int, int] | None) -> bytes:
+    """A small JPEG that says in degrees, minutes and seconds where it was taken, at 25° 4′ 48″ E; or does not say."""
+    with MemoryFile() as memory, warnings.catch_warnings():
+        warnings.simplefilter("ignore")
+        with memory.open(driver="JPEG", width=16, height=16, count=3, dtype="uint8") as out:
+            out.write(np.full((3, 16, 16), 90, dtype=np.uint8))
+        plain = bytes(memory.read())
+    if latitude is None:
+        return plain
+
+    def entry(tag: int, kind: int, count: int, value: bytes) -> bytes:
+        return struct.pack("<HHI", tag, kind, count) + value.ljust(4, b"\0")
+
+    # One directory that points at another, of four entries; the numbers stand after it as shares of one.
+    first = struct.pack("<H", 1) + entry(0x8825, 4, 1, struct.pack("<I", 26)) + bytes(4)
+    at = 26 + 2 + 4 * 12 + 4
+    places = (
+        entry(1, 2, 2, b"N\0") + entry(2, 5, 3, struct.pack("<I", at))
+        + entry(3, 2, 2, b"E\0") + entry(4, 5, 3, struct.pack("<I", at + 24))
+    )  # fmt: skip
+    numbers = b"".join(struct.pack("<II", n, 1) for n in (*latitude, 25, 4, 48))
+    tiff = b"II*\0" + struct.pack("<I", 8) + first + struct.pack("<H", 4) + places + bytes(4) + numbers
+    exif = b"Exif\0\0" + tiff
+    return plain[:2] + b"\xff\xe1" + struct.pack(">H", len(exif) + 2) + exif + plain[2:]
+
+
+def test_a_photo_says_where_it_was_taken(page: Page, tmp_path: Path) -> None:
+    page.goto("/places")
+    page.get_by_role("button", name="New place").click()
+    dialog = page.get_by_role("dialog", name="New place")
+    for name, latitude in (("silent.jpg", None), ("bog.jpg", (58, 37, 12))):
+        (tmp_path / name).write_bytes(photo(latitude))
+        with page.expect_file_chooser() as chooser:
+            dialog.get_by_role("button", name="From a photo").click()
+        chooser.value.set_files(tmp_path / name)
+        if latitude is None:
+            expect(dialog.get_by_role("alert")).to_contain_text("doesn’t say where it was taken")
+            expect(dialog.get_by_label("Position")).to_have_value("")
+    expect(dialog.get_by_label("Position")).to_have_value("58.620000, 25.080000")
+    expect(dialog.get_by_role("alert")).to_have_count(0)

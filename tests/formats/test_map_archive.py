@@ -56,6 +56,8 @@ def test_the_tiles_are_where_gdal_has_them(tmp_path: Path) -> None:
     assert served is not None
     with rasterio.MemoryFile(served) as memory, memory.open() as picture:
         assert np.abs(picture.read([1, 2, 3]).astype(int) - wanted).mean() < 1
+    with closing(sqlite3.connect(kept)) as db:
+        assert db.execute("SELECT value FROM metadata WHERE name = 'format'").fetchone() == ("jpg",)
     assert found.south < 58.62 < found.north
     assert found.west < 25.08 < found.east
 

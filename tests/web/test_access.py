@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 from datetime import datetime, timedelta
+from typing import ClassVar
 
 import pytest
 from apiflask import APIFlask
@@ -12,6 +13,7 @@ from werkzeug.test import TestResponse
 
 from tests.conftest import NOW
 from zealous_lark.services.access import CODE_MINUTES
+from zealous_lark.services.field import FieldState
 from zealous_lark.store import Database
 from zealous_lark.store.access import FILE_NAME
 from zealous_lark.web import create_app
@@ -225,8 +227,39 @@ def test_nothing_that_is_kept_lets_anybody_in(watched_app: APIFlask, demo: Datab
     assert PHRASE not in path.read_text()
     assert path.stat().st_mode & 0o077 == 0
     path.write_text("{")
-    assert get(device).status_code >= 400
+    assert get(device).status_code == 401
     assert get(here).status_code == 200
+    assert here.get("/api/access").json["phrase_set"] is False
+    assert get(pair(watched_app)).status_code == 200
+
+
+def test_what_pairing_answers_is_so(watched_app: APIFlask) -> None:
+    device = pair(watched_app, "My phone")
+    said = get(device, "/api/access").json
+    assert said == {"here": False, "signed_in": True, "device": "My phone", "phrase_set": False}
+
+
+def test_only_the_computer_itself_starts_and_stops_listening(demo: Database) -> None:
+    class Listener:
+        """Counts what it is told."""
+
+        told: ClassVar[list[str]] = []
+
+        def state(self) -> FieldState:
+            return FieldState(bool(self.told), ("https://192.168.7.5:5871",))
+
+        def start(self) -> FieldState:
+            self.told.append("start")
+            return self.state()
+
+        stop = start
+
+    app = create_app(demo, clock=lambda: NOW, field=Listener())
+    device = pair(app)
+    wish = {"listening": False}
+    assert device.put("/api/access/field", json=wish, base_url="https://localhost").status_code == 409
+    assert Listener.told == []
+    assert app.test_client().put("/api/access/field", json={"listening": True}).json["listening"] is True
 
 
 def test_behind_a_proxy_this_computer_signs_in_too(demo: Database) -> None:

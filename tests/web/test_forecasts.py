@@ -123,6 +123,27 @@ def test_forecasts_stand_side_by_side_and_the_strictest_is_named(lark: Lark) -> 
     assert not any(s["strictest"] for s in late["said"])
 
 
+def test_forecasts_that_are_all_against_a_plan_that_flies_say_by_what(lark: Lark) -> None:
+    lark.plan["weather"]["winds"] = [
+        {"height_m": 10, "speed_ms": 2, "direction_deg": 240, "gust_ms": 3, "source": "forecast"}
+    ]
+    assert lark.client.post("/api/check", json=lark.plan).json["verdict"] != "stay"
+    lark.two.wind = lambda _: 14.0
+    lark.client.post("/api/weather/fetch-all", json={"plan": lark.plan})
+    assert compared(lark)["against"] == []  # the other one lets it fly
+    lark.one.wind, lark.clock.now = lambda _: 15.0, NOW + timedelta(minutes=1)
+    lark.client.post("/api/weather/fetch-all", json={"plan": lark.plan})
+    found = compared(lark)
+    assert found["against"] == list(dict.fromkeys(s["tightest"]["label"] for s in found["said"]))
+    assert found["against"]
+    # A plan that stays down itself needs no telling; nor does anybody by forecasts that are too old.
+    lark.plan["weather"]["winds"][0].update(speed_ms=16, gust_ms=18)
+    assert compared(lark)["against"] == []
+    lark.plan["weather"]["winds"][0].update(speed_ms=2, gust_ms=3)
+    lark.clock.now = NOW + timedelta(hours=12)
+    assert compared(lark)["against"] == []
+
+
 def test_the_chance_of_a_session_rests_on_the_spread(lark: Lark) -> None:
     lark.two.wind = lambda _: 6.0
 

@@ -60,7 +60,7 @@ def kept(database: Database, plan_dict: dict[str, Any]) -> Database:
 def test_each_lead_is_what_was_last_said_by_then(client: FlaskClient) -> None:
     found = client.get("/api/flights/flight-0000/forecasts").json
     assert found["met_ms"] == 6.0
-    assert [(h["source"], h["lead_h"]) for h in found["held"]] == [("one", 24), ("one", 12), ("one", 3)]
+    assert [(h["source"], h["lead_h"]) for h in found["held"]] == [("m", 24), ("m", 12), ("m", 3)]
     assert [h["speed_ms"] for h in found["held"]] == pytest.approx([3, 4, 5], abs=1e-6)
     assert [h["off_ms"] for h in found["held"]] == pytest.approx([-3, -2, -1], abs=1e-6)
 
@@ -87,3 +87,15 @@ def test_without_a_wind_met_or_a_forecast_nothing_is_held(
     assert client.get("/api/flights/nobody/forecasts").status_code == 404
     # Two flights are too few to say anything of a source.
     assert client.get("/api/logbook/forecasts").json["held"][0]["count"] == 3
+
+
+def test_a_forecast_without_winds_is_not_credited_with_the_plans(
+    database: Database, client: FlaskClient, plan_dict: dict[str, Any]
+) -> None:
+    begun = NOW - timedelta(days=1)
+    taken = begun - timedelta(hours=4)
+    calm = forecast(taken, 5.0)
+    windless = calm.model_copy(update={"hours": [h.model_copy(update={"winds": []}) for h in calm.hours]})
+    keep(database, "one", plan_dict["site"]["latitude"], plan_dict["site"]["longitude"], windless, "", taken)
+    flown(database, plan_dict, begun, 6.0, "flight-0000")
+    assert client.get("/api/flights/flight-0000/forecasts").json["held"] == []

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import os
+
 from flask.testing import FlaskClient
 
 from tests.make import EXAMPLES
@@ -46,6 +48,12 @@ def test_nothing_is_left_of_what_is_refused(client: FlaskClient, database: Datab
     assert answer.json["refusals"][0]["key"] == "map"
     assert "MBTiles or PMTiles" in answer.json["refusals"][0]["allowed"]
     assert list((database.folder / "maps").iterdir()) == []
+    # What a killed Lark left half-taken is gone with the next one.
+    left = database.folder / "maps" / "a.came"
+    left.write_bytes(b"half")
+    os.utime(left, (0, 0))
+    brought(client)
+    assert [p.suffix for p in (database.folder / "maps").iterdir()] == [".mbtiles"]
     assert client.post("/api/maps?name=a", data=b"x", headers={"Content-Type": "text/plain"}).status_code == 415
     large = client.post("/api/maps?name=a", data=b"x", headers=BYTES, environ_overrides={"CONTENT_LENGTH": "600000000"})
     assert large.status_code == 413

@@ -101,6 +101,16 @@ export class Problem extends Error {
   }
 }
 
+/** Answers that are not about what was sent: signed out, too slow, too often. The same may be taken another time. */
+const NOT_ABOUT_IT: ReadonlySet<number> = new Set([401, 408, 429]);
+
+/** Whether the server will not take a thing however often it is sent; what else fails waits. */
+export const isRefused = (cause: unknown): cause is Problem =>
+  cause instanceof Problem &&
+  cause.status >= 400 &&
+  cause.status < 500 &&
+  !NOT_ABOUT_IT.has(cause.status);
+
 export const client = createClient<paths>({ baseUrl: "/" });
 
 interface Answered<T> {

@@ -12,6 +12,7 @@ import {
   type Use,
 } from "./client";
 import { sessionsKey } from "./queries";
+import { noteStatus } from "./shut";
 import type { Units } from "../units/units";
 
 const placesKey = ["places"] as const;
@@ -110,6 +111,7 @@ export async function sendBytes<T>(address: string, file: File): Promise<T> {
   }
   const said = (await response.json().catch(() => ({}))) as Partial<Problem> & T;
   if (response.ok) return said;
+  noteStatus(response.status);
   throw new Problem(response.status, said.message ?? "The file was refused.", said.refusals ?? []);
 }
 

@@ -7914,6 +7914,11 @@ export interface components {
         /** ComparisonOut */
         ComparisonOut: {
             /**
+             * Against
+             * @description What the flight fails by in every fresh forecast, while it flies as it is planned; else empty.
+             */
+            against: string[];
+            /**
              * Height M
              * @description Height of the way home over the take-off point.
              */

@@ -1,5 +1,5 @@
 import { changedByServer, sessionDocument } from "../editing/opened";
-import { client, Problem, take, type FlightEvent } from "../api/client";
+import { client, isRefused, take, type FlightEvent } from "../api/client";
 import { refusalWords } from "../api/refusals";
 import {
   forgetFlight,
@@ -55,7 +55,7 @@ async function send(record: FlightRecord, by: Put): Promise<Outcome> {
   try {
     await by(record.uid, { session: record.session, decision: record.decision, events });
   } catch (error) {
-    if (error instanceof Problem && error.status >= 400 && error.status < 500)
+    if (isRefused(error))
       return {
         refused: error.refusals[0] ? refusalWords(error.refusals[0]) : error.message,
       };

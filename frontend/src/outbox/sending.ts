@@ -1,4 +1,4 @@
-import { client, Problem, take, type Answer } from "../api/client";
+import { client, isRefused, take, type Answer, type Problem } from "../api/client";
 import { keyOf, letGo, wordsWaiting, type Word } from "./words";
 
 /** How a word goes up; the answers to its list, as the server then has them. Given in tests. */
@@ -61,7 +61,7 @@ async function sendAll(settle: Settle, by: Put): Promise<Outcome> {
       answers = await by(word, ago_s);
       answered.set(keyOf(word), Date.now());
     } catch (error) {
-      if (!(error instanceof Problem) || error.status < 400 || error.status >= 500) {
+      if (!isRefused(error)) {
         failed.add(word.uid);
         return { outOfReach: true, refused };
       }

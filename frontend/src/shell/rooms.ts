@@ -13,7 +13,7 @@ export const ROOMS = [
 export const linkStyle = {
   display: "flex",
   alignItems: "center",
-  minHeight: 48,
+  minHeight: { xs: 48, md: 40 },
   px: 1,
   mx: -1,
   borderRadius: 2,

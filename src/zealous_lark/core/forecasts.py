@@ -29,11 +29,16 @@ class Spread:
     share: float
 
 
-def wind_home(situation: Situation) -> Wind | None:
-    """The wind at the height of the way home, as the weather of a flight has it; None where it says none."""
+def wind_at(situation: Situation, height_m: float) -> Wind | None:
+    """The wind at a height [m] over the take-off, as the weather of a flight has it; None where it says none."""
     s = situation
     wind = None if s.site.indoors else site_wind(s.site, s.weather.winds, s.minimums.wind_aloft)
-    return None if wind is None else wind.at(s.return_height_m)
+    return None if wind is None else wind.at(height_m)
+
+
+def wind_home(situation: Situation) -> Wind | None:
+    """The same at the height of the way home."""
+    return wind_at(situation, situation.return_height_m)
 
 
 def spread_of(situation: Situation, forecasts: Sequence[Forecast]) -> Spread | None:

@@ -6,8 +6,8 @@ with one plain look-up.
 
 References
 ----------
-.. [1] MBTiles 1.3: tables `metadata` and `tiles`, rows counted from the south (TMS).
-.. [2] PMTiles 3: a header of 127 bytes, directories, tiles along a Hilbert curve; read by its own package.
+.. [1] MBTiles 1.3: tables `metadata` and `tiles`, rows counted from the south (TMS); from memory.
+.. [2] PMTiles 3: a header of 127 bytes, directories, tiles along a Hilbert curve; read by its own package; from memory.
 """
 
 from __future__ import annotations
@@ -33,6 +33,7 @@ DEEPEST_ZOOM = 22
 _MOST_TEXT = 300
 _ALLOWED = "a map archive of pictures: MBTiles or PMTiles with tiles in PNG, JPEG or WebP"
 _KINDS = {b"\x89PNG\r\n\x1a\n": "image/png", b"\xff\xd8\xff": "image/jpeg"}
+_FORMS = {"image/png": "png", "image/jpeg": "jpg", "image/webp": "webp"}
 _SCHEMA = """
 CREATE TABLE metadata (name TEXT PRIMARY KEY, value TEXT);
 CREATE TABLE images (digest BLOB PRIMARY KEY, tile_data BLOB NOT NULL) WITHOUT ROWID;
@@ -82,13 +83,14 @@ def make_over(source: str, name: str, target: str) -> Iterator[float]:
         raise BadFileError(f"{count:,} tiles", f"at most {MOST_TILES:,}: cut it to where you fly")
     with closing(sqlite3.connect(target)) as db, db:
         db.executescript(_SCHEMA)
-        written = 0
+        written, form = 0, ""
         for z, x, y, picture in tiles:
             _check(z, x, y, picture)
             digest = hashlib.sha256(picture).digest()
             db.execute("INSERT OR IGNORE INTO images VALUES (?, ?)", (digest, picture))
             db.execute("INSERT OR REPLACE INTO map VALUES (?, ?, ?, ?)", (z, x, y, digest))
             written += 1
+            form = form or _FORMS[kind_of(picture) or ""]
             if written > MOST_TILES:
                 raise BadFileError(f"more than {MOST_TILES:,} tiles", "fewer: cut it to where you fly")
             if written % 500 == 0:
@@ -96,7 +98,7 @@ def make_over(source: str, name: str, target: str) -> Iterator[float]:
         if written == 0:
             raise BadFileError("an archive without a tile", _ALLOWED)
         title = str(said.get("name") or Path(name).stem)[:_MOST_TEXT]
-        texts = {"name": title, "attribution": str(said.get("attribution") or "")[:_MOST_TEXT], "format": "png"}
+        texts = {"name": title, "attribution": str(said.get("attribution") or "")[:_MOST_TEXT], "format": form}
         db.executemany("INSERT INTO metadata VALUES (?, ?)", texts.items())
 
 

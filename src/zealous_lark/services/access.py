@@ -20,7 +20,7 @@ from zealous_lark.store.access import AccessFile, PairedDevice
 CODE_MINUTES = 5
 SHORTEST, LONGEST = 12, 200
 _STRONG = 3
-"""Of 0 to 4 by the estimator: over 10^8 guesses."""
+"""Of 0 to 4 by the estimator: 10^8 guesses and more, as its documentation says (from memory)."""
 _LETTERS = "23456789ABCDEFGHJKMNPQRSTVWXYZ"
 _CODE_LENGTH = 8
 _SEEN_EVERY = timedelta(minutes=1)

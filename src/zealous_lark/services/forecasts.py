@@ -41,11 +41,15 @@ class Said:
 
 @dataclass(frozen=True, slots=True)
 class Comparison:
-    """Every report that covers a take-off; spread: of the fresh ones; None for fewer than two."""
+    """Every report that covers a take-off; spread: of the fresh ones; None for fewer than two.
+
+    against: what the flight fails by in the fresh ones, where it fails in all of them and flies as it is planned.
+    """
 
     said: tuple[Said, ...]
     spread: Spread | None
     height_m: float
+    against: tuple[str, ...]
 
 
 def compared(db: Database, plan: PlanDocument, now: datetime, units: Units = METRIC) -> Comparison:
@@ -65,7 +69,12 @@ def compared(db: Database, plan: PlanDocument, now: datetime, units: Units = MET
         rows.append((strictness(judgement), said))
     strictest = max((row for row in rows if row[1].fresh), key=lambda row: row[0], default=None)
     said_by_all = tuple(replace(row[1], strictest=row is strictest) for row in rows)
-    return Comparison(said_by_all, spread_of(situation, fresh_near(db, plan, now)), situation.return_height_m)
+    fresh = [said for said in said_by_all if said.fresh]
+    fails = [said for said in fresh if said.verdict is Verdict.STAY]
+    flies = bool(fails) and len(fails) == len(fresh) and judge(situation).verdict is not Verdict.STAY
+    against = dict.fromkeys(said.tightest.label for said in fails) if flies else ()
+    spread = spread_of(situation, fresh_near(db, plan, now))
+    return Comparison(said_by_all, spread, situation.return_height_m, tuple(against))
 
 
 @dataclass(frozen=True, slots=True)

@@ -1,55 +1,25 @@
-"""Forecasts held against what came: what each said a day, half a day and three hours before, and the wind met."""
+"""The forecasts that were kept, held against the flights of the logbook."""
 
 from __future__ import annotations
 
-from collections import defaultdict
 from collections.abc import Mapping
-from dataclasses import dataclass
-from datetime import datetime, timedelta
-from statistics import mean
+from datetime import timedelta
 
-from zealous_lark.core.site_wind import site_wind
+from zealous_lark.core.postflight.held_forecasts import Held, HeldOver, held_over, said_ms
 from zealous_lark.plan import Known, situation_of
 from zealous_lark.plan.forecast import read_forecast_text
-from zealous_lark.services import places
 from zealous_lark.services.flights import Flight, flight_of
-from zealous_lark.services.weather import NEAR_M
-from zealous_lark.store import Database, flights, reports
+from zealous_lark.services.places import core_place
+from zealous_lark.services.weather import reports_before
+from zealous_lark.store import Database, flights
 from zealous_lark.store.flights import Filter
+from zealous_lark.store.reports import Report
 
 LEADS_H = (24, 12, 3)
 _LONGEST = timedelta(hours=72)
 """No older report is looked at: none goes further ahead."""
 MOST = 300
 """The latest flights: what a source was like years ago says little of it now."""
-LEAST = 3
-"""Fewer flights than this say nothing about a forecast."""
-
-
-@dataclass(frozen=True, slots=True)
-class Held:
-    """What one source said so many hours before a flight, at its height [m/s]; off_ms: over what was met."""
-
-    source: str
-    lead_h: int
-    issued_at: datetime
-    speed_ms: float
-    off_ms: float
-
-
-@dataclass(frozen=True, slots=True)
-class HeldOver:
-    """How far a source is off at a place, so many hours before: over all flights there that met a known wind.
-
-    off_ms: the mean of said less met; size_ms: the mean of how far, either way.
-    """
-
-    source: str
-    place: str
-    lead_h: int
-    count: int
-    off_ms: float
-    size_ms: float
 
 
 def of_flight(db: Database, flight: Flight, names: Mapping[str, str]) -> tuple[Held, ...]:
@@ -61,40 +31,27 @@ def of_flight(db: Database, flight: Flight, names: Mapping[str, str]) -> tuple[H
     if entry.wind_met_ms is None or plan is None or plan.site.indoors:
         return ()
     begun = entry.started_at
-    room = NEAR_M / 111_000
-    with db.transaction() as s:
-        kept = reports.taken(s, plan.site.latitude - room, plan.site.latitude + room, begun - _LONGEST, begun)
+    kept = reports_before(db, plan.site.latitude, plan.site.longitude, begun - _LONGEST, begun)
     moved = plan.model_copy(update={"takeoff_at": begun})
-    situation = situation_of(moved, Known(places.core_place(db, moved), None, begun))
-    height = entry.height_m or plan.flight.height_m
+    flown = situation_of(moved, Known(core_place(db, moved), None, begun))
+    height = plan.flight.height_m if entry.height_m is None else entry.height_m
     found = []
     for lead in LEADS_H:
-        last: dict[str, reports.Report] = {}
+        last: dict[str, Report] = {}
         for report in kept:  # the latest first
-            near = abs(report.longitude - plan.site.longitude) < 2 * room
-            if near and report.fetched_at <= begun - timedelta(hours=lead):
+            if report.fetched_at <= begun - timedelta(hours=lead):
                 last.setdefault(report.source, report)
         for key, report in sorted(last.items()):
             forecast = read_forecast_text(report.document)
-            there = situation.in_forecast(forecast) if len(forecast.hours) > 1 else None
-            wind = None if there is None else site_wind(there.site, there.weather.winds, there.minimums.wind_aloft)
-            if wind is None:
-                continue
-            said = wind.at(height).speed_ms
-            found.append(Held(names.get(key, key), lead, forecast.issued_at, said, said - entry.wind_met_ms))
+            said = said_ms(flown, forecast, height)
+            if said is not None:
+                name = names.get(key, forecast.source)
+                found.append(Held(name, lead, forecast.issued_at, said, said - entry.wind_met_ms))
     return tuple(found)
 
 
 def over_logbook(db: Database, names: Mapping[str, str]) -> tuple[HeldOver, ...]:
-    """How far each source is off at each place, the places by name and the shortest lead first."""
+    """How far each source is off at each place, over the latest flights."""
     with db.transaction() as s:
         flown = [flight_of(f) for f in flights.search(s, Filter(), size=MOST)]
-    off: dict[tuple[str, str, int], list[float]] = defaultdict(list)
-    for flight in flown:
-        for held in of_flight(db, flight, names):
-            off[flight.entry.place, held.source, -held.lead_h].append(held.off_ms)
-    return tuple(
-        HeldOver(source, place, -lead, len(each), mean(each), mean(map(abs, each)))
-        for (place, source, lead), each in sorted(off.items(), key=lambda row: (row[0][0], row[0][1], -row[0][2]))
-        if len(each) >= LEAST
-    )
+    return held_over((flight.entry.place, of_flight(db, flight, names)) for flight in flown)

@@ -7,8 +7,10 @@ from __future__ import annotations
 
 import hashlib
 import re
+import time
 import uuid
 from collections.abc import Iterable
+from contextlib import suppress
 from dataclasses import dataclass
 from pathlib import Path
 from urllib.parse import urlsplit
@@ -23,6 +25,7 @@ MAX_ARCHIVE_BYTES = 500_000_000
 
 _ADDRESS = "tile address"
 _ARCHIVE = "map archive"
+_STALE_S = 3_600.0
 _DIGEST = re.compile(r"[0-9a-f]{64}")
 
 
@@ -96,6 +99,7 @@ def add_archive(db: Database, pieces: Iterable[bytes], name: str) -> KeptArchive
     """Keep an archive that comes in pieces; the same file again is the same archive. Raises NotAllowedError."""
     folder = _folder(db)
     folder.mkdir(exist_ok=True)
+    _sweep(folder)
     came, made = (folder / f"{uuid.uuid4()}.{part}" for part in ("came", "made"))
     try:
         sha, size = hashlib.sha256(), 0
@@ -117,6 +121,14 @@ def add_archive(db: Database, pieces: Iterable[bytes], name: str) -> KeptArchive
         for left in folder.glob(f"{came.stem}*"), folder.glob(f"{made.stem}*"):
             for path in left:
                 path.unlink(missing_ok=True)
+
+
+def _sweep(folder: Path) -> None:
+    """Take away what a Lark left that was killed while it took an archive in."""
+    for left in (*folder.glob("*.came"), *folder.glob("*.made*")):
+        with suppress(FileNotFoundError):
+            if left.stat().st_mtime < time.time() - _STALE_S:
+                left.unlink()
 
 
 def remove_archive(db: Database, digest: str) -> None:

@@ -103,14 +103,24 @@ def open_report(db: Database, report_id: int) -> Report:
 
 def reports_near(db: Database, latitude: float, longitude: float) -> list[Report]:
     """The latest report of each source for a place [°], the latest first."""
+    latest: dict[str, Report] = {}
+    for report in _near(db, latitude, longitude):
+        latest.setdefault(_kind(report), report)
+    return list(latest.values())
+
+
+def reports_before(db: Database, latitude: float, longitude: float, since: datetime, until: datetime) -> list[Report]:
+    """Every report for a place [°] that was taken in between two times (aware), the latest first."""
+    return _near(db, latitude, longitude, since, until)
+
+
+def _near(
+    db: Database, latitude: float, longitude: float, since: datetime | None = None, until: datetime | None = None
+) -> list[Report]:
     room = NEAR_M / 111_000
     with db.transaction() as s:
-        found = stored.around(s, latitude - room, latitude + room)
-    latest: dict[str, Report] = {}
-    for report in found:
-        if bearing_and_distance(latitude, longitude, report.latitude, report.longitude)[1] <= NEAR_M:
-            latest.setdefault(_kind(report), report)
-    return list(latest.values())
+        found = stored.around(s, latitude - room, latitude + room, since, until)
+    return [r for r in found if bearing_and_distance(latitude, longitude, r.latitude, r.longitude)[1] <= NEAR_M]
 
 
 def away_m(report: Report) -> float | None:

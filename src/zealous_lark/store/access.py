@@ -6,11 +6,18 @@ Not in the database: a backup that is restored must not let a withdrawn device i
 from __future__ import annotations
 
 import json
+import logging
 import os
 import threading
+from collections.abc import Iterator
+from contextlib import contextmanager
 from dataclasses import asdict, dataclass, replace
 from datetime import datetime
 from pathlib import Path
+
+from zealous_lark.store.claim import one_at_a_time
+
+log = logging.getLogger(__name__)
 
 FILE_NAME = "access.json"
 
@@ -44,22 +51,18 @@ class AccessFile:
         self._read: tuple[tuple[int, int], Access] | None = None
 
     def load(self) -> Access:
-        """What is kept. A file that cannot be read lets nobody in. Raises OSError, ValueError."""
+        """What is kept. A file that is damaged lets nobody in; the next phrase or pairing takes its place."""
         try:
             about = self._path.stat()
         except FileNotFoundError:
             return Access()
         stamp = about.st_mtime_ns, about.st_ino
         if self._read is None or self._read[0] != stamp:
-            raw = json.loads(self._path.read_text())
-            devices = tuple(
-                PairedDevice(
-                    d["id"], d["name"], d["digest"],
-                    datetime.fromisoformat(d["paired_at"]), datetime.fromisoformat(d["seen_at"]),
-                )
-                for d in raw["devices"]
-            )  # fmt: skip
-            self._read = stamp, Access(raw["phrase"], devices, raw["last"])
+            try:
+                self._read = stamp, _read(self._path.read_text())
+            except (ValueError, KeyError, TypeError) as error:
+                log.error("%s cannot be read, and lets nobody in: %s", FILE_NAME, error)
+                return Access()
         return self._read[1]
 
     def save(self, access: Access) -> None:
@@ -72,9 +75,15 @@ class AccessFile:
             os.fsync(file.fileno())
         half.replace(self._path)
 
+    @contextmanager
+    def _changing(self) -> Iterator[None]:
+        # Another Lark on the same folder must not bring back a device that this one withdraws.
+        with self._lock, one_at_a_time(self._path.with_suffix(".lock")):
+            yield
+
     def add(self, name: str, digest: str, now: datetime) -> PairedDevice:
         """A new device."""
-        with self._lock:
+        with self._changing():
             before = self.load()
             made = PairedDevice(before.last + 1, name, digest, now, now)
             self.save(replace(before, devices=(*before.devices, made), last=made.id))
@@ -82,12 +91,12 @@ class AccessFile:
 
     def change_phrase(self, phrase: str) -> None:
         """Set the pass phrase's hash; all devices are withdrawn."""
-        with self._lock:
+        with self._changing():
             self.save(replace(self.load(), phrase=phrase, devices=()))
 
     def withdraw(self, number: int) -> bool:
         """Take a device out; whether it was there."""
-        with self._lock:
+        with self._changing():
             before = self.load()
             left = tuple(d for d in before.devices if d.id != number)
             if len(left) == len(before.devices):
@@ -97,11 +106,23 @@ class AccessFile:
 
     def seen(self, number: int, now: datetime) -> None:
         """Note that a device was here."""
-        with self._lock:
+        with self._changing():
             before = self.load()
             self.save(
                 replace(before, devices=tuple(replace(d, seen_at=now) if d.id == number else d for d in before.devices))
             )
+
+
+def _read(text: str) -> Access:
+    raw = json.loads(text)
+    devices = tuple(
+        PairedDevice(
+            d["id"], d["name"], d["digest"],
+            datetime.fromisoformat(d["paired_at"]), datetime.fromisoformat(d["seen_at"]),
+        )
+        for d in raw["devices"]
+    )  # fmt: skip
+    return Access(raw["phrase"], devices, raw["last"])
 
 
 def _written(device: PairedDevice) -> dict[str, object]:

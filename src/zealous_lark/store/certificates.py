@@ -19,9 +19,10 @@ from cryptography.x509.oid import ExtendedKeyUsageOID, NameOID
 
 AUTHORITY_YEARS = 10
 SERVER_DAYS = 390
-"""What phones take at most of a certificate is 398 days."""
+"""Browsers take 398 days at most of a certificate (from memory)."""
 RENEW_DAYS = 30
 _PRIVATE = ("10.0.0.0/8", "172.16.0.0/12", "192.168.0.0/16", "169.254.0.0/16", "127.0.0.0/8", "100.64.0.0/10")
+"""Private, link-local, loopback and shared addresses: RFC 1918, 3927, 1122 and 6598, from memory."""
 
 
 @dataclass(frozen=True, slots=True)

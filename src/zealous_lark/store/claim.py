@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from pathlib import Path
 
 from zealous_lark.store.trouble import InUseError
@@ -28,4 +28,14 @@ def claimed(folder: Path, *, alone: bool) -> Iterator[None]:
                 raise InUseError from None
             except OSError:
                 pass  # a file system without such locks: nobody is kept from anything
+        yield
+
+
+@contextmanager
+def one_at_a_time(path: Path) -> Iterator[None]:
+    """Wait until no other process is in here with the same file."""
+    with open(path, "ab") as file:
+        if fcntl is not None:
+            with suppress(OSError):  # a file system without such locks
+                fcntl.flock(file, fcntl.LOCK_EX)
         yield

@@ -52,23 +52,19 @@ def find(s: OrmSession, report_id: int) -> Report | None:
     return None if row is None else _report(row)
 
 
-def around(s: OrmSession, south: float, north: float, most: int = 200) -> list[Report]:
-    """Reports between two latitudes [°], the latest first."""
-    rows = s.scalars(
-        select(ReportRow)
-        .where(ReportRow.latitude.between(south, north))
-        .order_by(ReportRow.fetched_at.desc(), ReportRow.id.desc())
-        .limit(most)
-    )
-    return [_report(row) for row in rows]
-
-
-def taken(s: OrmSession, south: float, north: float, since: datetime, until: datetime, most: int = 500) -> list[Report]:
-    """Reports between two latitudes [°] that were taken in between two times (aware), the latest first."""
-    rows = s.scalars(
-        select(ReportRow)
-        .where(ReportRow.latitude.between(south, north), ReportRow.fetched_at.between(since, until))
-        .order_by(ReportRow.fetched_at.desc(), ReportRow.id.desc())
-        .limit(most)
-    )
+def around(
+    s: OrmSession,
+    south: float,
+    north: float,
+    since: datetime | None = None,
+    until: datetime | None = None,
+    most: int = 200,
+) -> list[Report]:
+    """Reports between two latitudes [°], the latest first; of those taken in between two times (aware) where given."""
+    asked = select(ReportRow).where(ReportRow.latitude.between(south, north))
+    if since is not None:
+        asked = asked.where(ReportRow.fetched_at >= since)
+    if until is not None:
+        asked = asked.where(ReportRow.fetched_at <= until)
+    rows = s.scalars(asked.order_by(ReportRow.fetched_at.desc(), ReportRow.id.desc()).limit(most))
     return [_report(row) for row in rows]

@@ -68,11 +68,22 @@ def let_in() -> bool:
     return is_here() or _device() is not None
 
 
+def _standing(device: PairedDevice | None) -> Response:
+    return json_answer(
+        b.AccessOut(
+            here=is_here(),
+            signed_in=is_here() or device is not None,
+            device=None if device is None else device.name,
+            phrase_set=doors().has_phrase,
+        )
+    )
+
+
 def _with_key(token: str | None, wrong: str) -> Response:
     if token is None:
         return problem(401, wrong)
     # A token that came along is never taken up: who put it there would know it.
-    answer = make_response(json_answer(b.AccessOut(here=is_here(), signed_in=True, device=None, phrase_set=True)))
+    answer = make_response(_standing(doors().device_of(token)))
     answer.set_cookie(
         COOKIE, token, max_age=COOKIE_DAYS * 86_400, secure=True, httponly=True, samesite="Strict", path="/"
     )
@@ -84,15 +95,7 @@ def _with_key(token: str | None, wrong: str) -> Response:
 @api.doc(summary="Whether this device is let in")
 def open_access() -> Response:
     """How this device stands."""
-    device = _device()
-    return json_answer(
-        b.AccessOut(
-            here=is_here(),
-            signed_in=let_in(),
-            device=None if device is None else device.name,
-            phrase_set=doors().has_phrase,
-        )
-    )
+    return _standing(_device())
 
 
 @api.post("/access/sign-in")
@@ -225,6 +228,9 @@ def put_field(document: b.FieldWish) -> Response:
     listener = field()
     if listener is None:
         raise NotHereError("this Lark was started so that it cannot listen on the local network")
+    if not is_here():
+        # It would end the very connection that asks.
+        return problem(409, "Only Lark’s own computer starts and stops this.")
     try:
         state = listener.start() if document.listening else listener.stop()
     except OSError as error:

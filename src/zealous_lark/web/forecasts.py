@@ -52,7 +52,7 @@ def compare(document: b.OfAPlan, units: Units) -> Response:
         for s in found.said
     ]  # fmt: skip
     spread = None if found.spread is None else b.ForecastSpreadOut(**asdict(found.spread))
-    return json_answer(b.ComparisonOut(said=said, spread=spread, height_m=found.height_m))
+    return json_answer(b.ComparisonOut(said=said, spread=spread, height_m=found.height_m, against=list(found.against)))
 
 
 @api.post("/weather/fetch-all")

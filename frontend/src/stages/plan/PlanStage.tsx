@@ -231,7 +231,7 @@ export function PlanStage() {
         </Alert>
       )}
       {problem && <ProblemNote problem={problem} again={retry} />}
-      {result && !plan.site.indoors && <StricterForecasts plan={shown} verdict={result.verdict} />}
+      {result && !plan.site.indoors && <StricterForecasts plan={shown} />}
 
       <Box
         sx={{

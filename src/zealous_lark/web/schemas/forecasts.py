@@ -53,6 +53,9 @@ class ComparisonOut(Out):
     said: list[SaidOut]
     spread: ForecastSpreadOut | None = Field(description="Null for fewer than two.")
     height_m: float = Field(description="Height of the way home over the take-off point.")
+    against: list[str] = Field(
+        description="What the flight fails by in every fresh forecast, while it flies as it is planned; else empty."
+    )
 
 
 class HeardOfOut(Out):
