@@ -31,6 +31,8 @@ export default defineConfig({
           },
         ],
         shortcuts: [
+          { name: "Today’s session", url: "/next" },
+          { name: "Emergency", url: "/next#emergency" },
           { name: "Sessions", url: "/sessions" },
           { name: "Logbook", url: "/logbook" },
         ],
@@ -40,6 +42,14 @@ export default defineConfig({
         maximumFileSizeToCacheInBytes: 6_000_000,
         navigateFallback: "/index.html",
         navigateFallbackDenylist: [/^\/api\//],
+        // Pictures are named by what they show: one that is here is never asked for again.
+        runtimeCaching: [
+          {
+            urlPattern: /\/api\/(pictures\/\w+\.jpg|terrains\/\w+\/hillshade\.png)$/,
+            handler: "CacheFirst",
+            options: { cacheName: "lark-pictures", expiration: { maxEntries: 60 } },
+          },
+        ],
       },
     }),
   ],

@@ -73,6 +73,7 @@ const STAGE_ROUTES = [
 const ROOM_ROUTES = [
   { index: true, element: <Navigate to="/sessions" replace /> },
   { path: "start", element: page(PAGES.StartPage) },
+  { path: "next", element: page(PAGES.NextSession) },
   { path: "sessions", element: page(PAGES.SessionsPage) },
   {
     path: "sessions/:sessionId",

@@ -19,6 +19,7 @@ export const PAGES = {
   FlightPage: () => import("./logbook/FlightPage").then((m) => ({ default: m.FlightPage })),
   LogbookPage: () => import("./logbook/LogbookPage").then((m) => ({ default: m.LogbookPage })),
   SessionsPage: () => import("./sessions/SessionsPage").then((m) => ({ default: m.SessionsPage })),
+  NextSession: () => import("./sessions/NextSession").then((m) => ({ default: m.NextSession })),
   StartPage: () => import("./start/StartPage").then((m) => ({ default: m.StartPage })),
   AfterStage: () => import("./stages/after/AfterStage").then((m) => ({ default: m.AfterStage })),
   FlightStage: () =>

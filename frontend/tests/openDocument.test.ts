@@ -16,6 +16,8 @@ class Server {
   kept: Kept<Doc> = { document: { title: "Lake", wind: 5 }, revision: 1 };
   puts: Doc[] = [];
   away = false;
+  /** It does what it is asked, and its answer never arrives. */
+  deaf = false;
   held: Promise<void> = Promise.resolve();
   put = async (document: Doc, revision: number) => {
     this.puts.push(document);
@@ -23,6 +25,7 @@ class Server {
     if (this.away) throw new Problem(0, "out of reach");
     if (revision !== this.kept.revision) throw new Problem(409, "overtaken");
     this.kept = { document, revision: revision + 1 };
+    if (this.deaf) throw new Problem(0, "no answer");
     return this.kept;
   };
   get = () =>
@@ -196,5 +199,55 @@ describe("an open document", () => {
     here.arrived(server.kept);
     here.arrived(old);
     expect(shown().wind).toBe(3);
+  });
+
+  describe("whose save was taken, though no answer came", () => {
+    beforeEach(async () => {
+      server.deaf = true;
+      set("wind", 9);
+      await soon();
+      server.deaf = false;
+      expect(server.kept).toMatchObject({ document: { wind: 9 }, revision: 2 });
+      expect(here.snapshot().saving.kind).toBe("failed");
+    });
+
+    it("is not asked about its own change, and the last one counts", async () => {
+      set("wind", 7);
+      await soon();
+      expect(server.kept.document.wind).toBe(7);
+      expect(here.snapshot()).toMatchObject({ clashes: [], saving: { kind: "saved" } });
+      expect(shelf.length).toBe(0);
+    });
+
+    it("is not either on a page that is opened new, with what it had before", async () => {
+      const next = open({ document: { title: "Lake", wind: 5 }, revision: 1 });
+      expect(shown(next).wind).toBe(9);
+      set("wind", 7, next);
+      await soon();
+      expect(server.kept.document.wind).toBe(7);
+      expect(next.snapshot().clashes).toEqual([]);
+    });
+
+    it("can be undone", async () => {
+      here.act({ kind: "undo" });
+      await soon();
+      expect(shown().wind).toBe(5);
+      expect(server.kept.document.wind).toBe(5);
+    });
+
+    it("keeps what another device changed beside it, and asks where it changed the same", async () => {
+      server.elsewhere({ title: "Lake at dusk" });
+      set("wind", 7);
+      await soon();
+      expect(server.kept.document).toEqual({ title: "Lake at dusk", wind: 7 });
+      server.deaf = true;
+      set("wind", 6);
+      await soon();
+      server.deaf = false;
+      server.elsewhere({ wind: 3 });
+      set("wind", 8);
+      await soon();
+      expect(here.snapshot().clashes).toMatchObject([{ path: ["wind"], here: 8, elsewhere: 3 }]);
+    });
   });
 });

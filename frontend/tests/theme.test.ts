@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { TONES, type Tones } from "../src/theme/tones";
+import { FIELD_TONES, TONES, type Tones } from "../src/theme/tones";
 
 /** Relative luminance and contrast as WCAG 2.2 defines them. */
 function luminance(hex: string): number {
@@ -33,5 +33,20 @@ describe.each(Object.entries(TONES))("the tones of %s", (_, t: Tones) => {
 
   it("a quiet bar stands out from the card", () => {
     expect(contrast(t.quiet, t.card)).toBeGreaterThanOrEqual(2.5);
+  });
+});
+
+describe.each(Object.entries(FIELD_TONES))("the tones of %s in the field", (name, t: Tones) => {
+  const texts = ["ink", "muted", "launch", "care", "stay", "unknown", "wind"] as const;
+
+  it.each(texts)("%s is legible in the sun (7 to 1), on black or on white", (text) => {
+    expect([t.paper, t.card]).toEqual(
+      name === "dusk" ? ["#000000", "#000000"] : ["#ffffff", "#ffffff"],
+    );
+    expect(contrast(t[text], t.paper)).toBeGreaterThanOrEqual(7);
+  });
+
+  it.each(["launch", "care", "stay", "unknown"] as const)("words on %s too", (verdict) => {
+    expect(contrast(t.onVerdict, t[verdict])).toBeGreaterThanOrEqual(7);
   });
 });

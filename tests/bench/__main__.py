@@ -18,6 +18,7 @@ from tests.bench.logbook import figures as logbook_figures
 from tests.bench.map_data import figures as map_figures
 from tests.bench.scalar import scalar_check
 from tests.bench.sessions import session_figures
+from tests.bench.tables import tables
 from tests.bench.under import figures as under_figures
 from tests.bench.windows import windows
 from tests.make import EXAMPLES
@@ -117,6 +118,7 @@ def main() -> None:
         database.close()
     figures(situation, timed)
     windows(plan, situation, timed)
+    tables(timed)
     logbook_figures(timed)
     session_figures(timed)
     map_figures(timed)

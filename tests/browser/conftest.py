@@ -6,7 +6,7 @@ import re
 import shutil
 from collections.abc import Iterator
 from dataclasses import dataclass, field
-from datetime import UTC, date, datetime
+from datetime import date, datetime, timedelta
 from multiprocessing.process import BaseProcess
 from pathlib import Path
 
@@ -35,8 +35,15 @@ FLAGS = [
 expect.set_options(timeout=30_000)
 WIDE = {"width": 1280, "height": 800}
 PHONE = {"width": 390, "height": 844}
-TODAY = "2030-09-26"
-"""The day that it is, for server and browser; the time of day is the real one."""
+
+
+def days_to(day: str) -> timedelta:
+    """From today to the day that it is to be for server and browser; the time of day is the real one."""
+    return date.fromisoformat(day) - datetime.now().astimezone().date()
+
+
+AWAY = days_to("2030-09-26")
+"""Found once: over midnight the tests' day goes on as the real one does, and no clock goes back by a day."""
 
 
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
@@ -54,7 +61,7 @@ class Server:
     """
 
     folder: Path
-    today: str = TODAY
+    away: timedelta = AWAY
     own: bool = False
     more: tuple[str, ...] = ()
     process: BaseProcess | None = field(default=None)
@@ -64,9 +71,14 @@ class Server:
     def url(self) -> str:
         return f"http://127.0.0.1:{self.port}"
 
+    @property
+    def now(self) -> datetime:
+        """The time that it is for the server, with the offset of this computer."""
+        return (datetime.now() + self.away).astimezone()
+
     def start(self) -> None:
         """Start and wait until it says that it is ready; the port stays the same from start to start."""
-        words = ["serve"] if self.own else ["demo", "--today", self.today]
+        words = ["serve"] if self.own else ["demo", "--today", f"{self.now:%Y-%m-%d}"]
         self.process, said = lark.start(self.folder, *words, "--port", str(self.port), *self.more)
         found = re.search(r"http://127\.0\.0\.1:(\d+)", said)
         assert found, f"the server said {said!r}"
@@ -85,8 +97,7 @@ def demo_data(tmp_path_factory: pytest.TempPathFactory) -> Path:
     folder = tmp_path_factory.mktemp("demo-data")
     db = Database(folder / "demo")
     db.migrate()
-    now = datetime.now().astimezone()
-    assert load_demo(db, datetime.combine(date.fromisoformat(TODAY), now.timetz()))
+    assert load_demo(db, Server(folder).now)
     db.close()
     return folder
 
@@ -103,7 +114,7 @@ def server(tmp_path: Path, demo_data: Path) -> Iterator[Server]:
 @pytest.fixture
 def empty_server(tmp_path: Path) -> Iterator[Server]:
     """A Lark with nothing in it."""
-    made = Server(tmp_path / "empty", today=f"{datetime.now().astimezone():%Y-%m-%d}", own=True)
+    made = Server(tmp_path / "empty", away=timedelta(0), own=True)
     made.start()
     yield made
     made.kill()
@@ -129,9 +140,8 @@ def open_context(browser: Browser, server: Server, *, days: bool = True, **optio
     }
     context = browser.new_context(**{**settings, **options})  # type: ignore[arg-type]
     context.set_default_timeout(30_000)
-    away = date.fromisoformat(server.today) - datetime.now().astimezone().date()
     if days:
-        context.clock.install(time=datetime.now(UTC) + away)
+        context.clock.install(time=server.now)
     return context
 
 

@@ -5,14 +5,20 @@ from __future__ import annotations
 import re
 import sys
 import tempfile
+from collections import defaultdict
 from collections.abc import Callable
 from dataclasses import dataclass
+from io import BytesIO
 from pathlib import Path
 
+from PIL import Image
 from playwright.sync_api import Page, expect, sync_playwright
 
-from tests.browser.conftest import CHROMIUM, FLAGS, PHONE, Server, open_context
+from tests.browser.conftest import CHROMIUM, FLAGS, PHONE, Server, days_to, open_context
+from tests.browser.test_along import measure as measure_by_hand
+from tests.browser.test_along import take_along
 from tests.browser.test_prepare import tell
+from tests.make import EXAMPLES
 
 TODAY = "2026-09-26"
 POLLS = re.compile("/(preflight|site|flight)$")
@@ -21,7 +27,10 @@ POLLS = re.compile("/(preflight|site|flight)$")
 
 @dataclass(frozen=True)
 class Shot:
-    """A view: where it is, in which theme and size, and what to do before the picture; the whole page or the window."""
+    """A view: where it is, in which theme and size, and what to do before the picture; the whole page or the window.
+
+    Views of one name are one picture, side by side.
+    """
 
     name: str
     address: str
@@ -82,6 +91,13 @@ def choose_wood(page: Page) -> None:
     page.get_by_role("region", name="wood on the esker").wait_for()
 
 
+def review(page: Page) -> None:
+    with page.expect_file_chooser() as chooser:
+        page.get_by_role("button", name="Import map data").click()
+    chooser.value.set_files(EXAMPLES / "sarvik-map.osm")
+    page.get_by_role("dialog", name="What the map has here").wait_for()
+
+
 def in_the_air(page: Page) -> None:
     page.get_by_role("button", name="Start flight clock").click()
     for seconds, charge in ((150, 90), (150, 85), (150, 80), (150, 70), (150, 65), (90, 60)):
@@ -90,6 +106,34 @@ def in_the_air(page: Page) -> None:
         page.get_by_role("button", name=f"Undo {charge}%").wait_for()
     page.clock.fast_forward(30_000)
     page.get_by_text("Halfway to turn-back").wait_for()
+    page.get_by_text("Everything is on the server.").wait_for()
+
+
+def along(page: Page) -> None:
+    take_along(page)
+    page.get_by_role("region", name="Take along").scroll_into_view_if_needed()
+
+
+def by_tables(page: Page) -> None:
+    take_along(page)
+    page.context.route("**/api/**", lambda route: route.abort())
+    page.goto("/sessions/1/site")
+    measure_by_hand(page, "1.6")
+    page.get_by_role("status", name="Verdict").click()
+
+
+def in_field_mode(page: Page) -> None:
+    page.get_by_role("button", name="Menu").click()
+    page.get_by_role("button", name="Field mode").click()
+    walk(page)
+
+
+def called(page: Page) -> None:
+    page.get_by_role("button", name="Menu").click()
+    page.get_by_role("button", name="Field mode").click()
+    page.get_by_role("button", name="Start flight clock").click()
+    page.clock.fast_forward(720_000)
+    page.get_by_role("button", name="Heard: hold to silence").wait_for()
     page.get_by_text("Everything is on the server.").wait_for()
 
 
@@ -138,29 +182,47 @@ SHOTS = [
     Shot("when", "/sessions/1/plan?view=when", before=frost),
     Shot("prepare", "/sessions/7/prepare"),
     Shot("gear", "/gear"),
-    Shot("gate-phone", "/sessions/1/preflight", theme="dark", phone=True, before=walk),
+    Shot("site-preflight-phone", "/sessions/1/site", phone=True, before=measure),
+    Shot("site-preflight-phone", "/sessions/1/preflight", theme="dark", phone=True, before=walk),
     Shot("pocket-card", "/api/sessions/1/pocket.html", phone=True),
     Shot("place-editor", "/places/1", before=choose_wood),
+    Shot("map-review", "/places/1", before=review),
     Shot("land", "/sessions/2/plan?view=map", before=to_the_land),
     Shot("section", "/sessions/2/plan?view=map", before=to_the_section),
-    Shot("site-phone", "/sessions/1/site", phone=True, before=measure),
     Shot("logbook", "/logbook", before=taught),
     Shot("track", "/logbook/demo-flight-035", before=track),
-    Shot("clock-phone", "/sessions/1/flight", phone=True, before=in_the_air),
-    Shot("emergency-phone", "/sessions/4/flight", phone=True, before=emergency),
+    Shot("field-phone", "/sessions/1/prepare", phone=True, before=along),
+    Shot("field-phone", "/sessions/1/prepare", phone=True, before=by_tables),
+    Shot("field-phone", "/sessions/1/preflight", phone=True, before=in_field_mode),
+    Shot("field-phone", "/sessions/1/flight", theme="dark", phone=True, before=called),
+    Shot("flight-phone", "/sessions/1/flight", phone=True, before=in_the_air),
+    Shot("flight-phone", "/sessions/4/flight", phone=True, before=emergency),
     Shot("minimums", "/minimums?session=7"),
     Shot("phone", "/phone", before=pairing),
     Shot("forecasts-phone", "/forecasts", phone=True, before=renewed),
 ]
 
 
+def side_by_side(views: list[Image.Image]) -> Image.Image:
+    """Views as one picture, with a little room between them."""
+    room = 16
+    width = sum(view.width for view in views) + room * (len(views) - 1)
+    whole = Image.new("RGB", (width, max(view.height for view in views)), "white")
+    left = 0
+    for view in views:
+        whole.paste(view, (left, 0))
+        left += view.width + room
+    return whole
+
+
 def main(folder: Path) -> None:
     """Take every picture into a folder."""
     folder.mkdir(parents=True, exist_ok=True)
     with tempfile.TemporaryDirectory() as data, sync_playwright() as playwright:
-        server = Server(Path(data), today=TODAY, more=("--field-address", "127.0.0.2"))
+        server = Server(Path(data), away=days_to(TODAY), more=("--field-address", "127.0.0.2"))
         server.start()
         browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
+        taken: dict[str, list[Image.Image]] = defaultdict(list)
         try:
             for shot in SHOTS:
                 options = {"color_scheme": shot.theme} | ({"viewport": PHONE, "has_touch": True} if shot.phone else {})
@@ -175,11 +237,13 @@ def main(folder: Path) -> None:
                     tall = page.evaluate("document.documentElement.scrollHeight")
                     page.set_viewport_size({"width": PHONE["width"], "height": tall})
                 settled(page)
-                page.screenshot(path=folder / f"{shot.name}.png")
+                taken[shot.name].append(Image.open(BytesIO(page.screenshot())))
                 context.close()
         finally:
             browser.close()
             server.kill()
+        for name, views in taken.items():
+            side_by_side(views).save(folder / f"{name}.png", optimize=True)
 
 
 if __name__ == "__main__":

@@ -125,7 +125,7 @@ def test_a_flight_in_the_air_is_never_taken_from_the_screen(field_server: Server
     expect(phone.get_by_role("region", name="Trust on this device")).to_be_visible()
     phone.goto("/sessions/1/flight")
     off(phone)
-    clock = phone.get_by_role("timer", name="Time aloft")
+    clock = phone.get_by_role("timer", name="Flight time")
     laptop.get_by_role("button", name=re.compile("^Withdraw ")).click()
     expect(laptop.get_by_text("None: only this computer")).to_be_visible()
     phone.reload()

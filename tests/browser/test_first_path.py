@@ -91,7 +91,8 @@ def test_the_path_can_be_gone_round_and_found_again(browser: Browser, empty_serv
 
 def test_what_was_half_made_when_the_server_went_is_made_once(browser: Browser, empty_server: Server) -> None:
     """The answer to the aircraft is lost; the second try neither makes a second one nor is refused."""
-    context = open_context(browser, empty_server)
+    # While a worker of the browser begins its work, a page's requests pass by who listens here.
+    context = open_context(browser, empty_server, service_workers="block")
     page, _ = watched(context)
     page.goto("/start")
     page.get_by_role("button", name="Light, under 250 g").click()
@@ -205,7 +206,7 @@ def test_the_next_flight_asks_which_battery(phone: Page) -> None:
     """The one that has flown is as it came down; another is taken with one touch, and the plan flies with it."""
     session = opened(phone)
     tapped_twice(phone.get_by_role("button", name="Start flight clock"))
-    expect(phone.get_by_role("timer", name="Time aloft")).to_be_visible()
+    expect(phone.get_by_role("timer", name="Flight time")).to_be_visible()
     land(phone, 48)
     expect(phone.get_by_text("One flight flown in this session.")).to_be_visible()
     asked = phone.get_by_role("group", name="Battery")

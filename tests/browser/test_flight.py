@@ -34,7 +34,7 @@ def opened(page: Page, title: str = "first light") -> int:
 
 def off(page: Page) -> None:
     page.get_by_role("button", name="Start flight clock").click()
-    expect(page.get_by_role("timer", name="Time aloft")).to_be_visible()
+    expect(page.get_by_role("timer", name="Flight time")).to_be_visible()
 
 
 def later(page: Page, seconds: int) -> None:
@@ -47,7 +47,7 @@ def clocked(seconds: int) -> str:
 
 
 def aloft_s(page: Page) -> int:
-    text = page.get_by_role("timer", name="Time aloft").inner_text().split()[-1]
+    text = page.get_by_role("timer", name="Flight time").inner_text().split()[-1]
     minutes, seconds = text.split(":")
     return 60 * int(minutes) + int(seconds)
 
@@ -70,7 +70,7 @@ def until_called(page: Page, words: str) -> None:
             return
         later(page, 20)
         # The clock has ticked since.
-        expect(page.get_by_role("timer", name="Time aloft")).not_to_contain_text(clocked(before))
+        expect(page.get_by_role("timer", name="Flight time")).not_to_contain_text(clocked(before))
     raise AssertionError(f"{words} was not called; the last was {shown!r}")
 
 
@@ -120,7 +120,7 @@ def test_a_whole_flight_with_the_server_gone_in_the_middle(phone: Page, server: 
     read(phone, 45)
     before = aloft_s(phone)
     phone.reload()
-    expect(phone.get_by_role("timer", name="Time aloft")).to_be_visible()
+    expect(phone.get_by_role("timer", name="Flight time")).to_be_visible()
     assert before <= aloft_s(phone) <= before + 60
 
     server.start()
@@ -225,7 +225,7 @@ def test_a_clock_that_is_set_back_loses_no_time(phone: Page) -> None:
     opened(phone)
     off(phone)
     later(phone, 300)
-    expect(phone.get_by_role("timer", name="Time aloft")).to_contain_text(re.compile(r"[5-9]:\d\d"))
+    expect(phone.get_by_role("timer", name="Flight time")).to_contain_text(re.compile(r"[5-9]:\d\d"))
     phone.evaluate("() => { const real = Date.now; Date.now = () => real() - 3_600_000; }")
     expect(phone.get_by_text("set back")).to_be_visible()
     assert 295 <= aloft_s(phone) <= 420
@@ -297,7 +297,7 @@ def test_a_flight_is_entered_by_hand_and_gets_its_track(page: Page, tmp_path: Pa
     dialog.get_by_label("Latitude").fill(str(HOME[0]))
     dialog.get_by_label("Longitude").fill(str(HOME[1]))
     dialog.get_by_role("button", name="Keep it").click()
-    expect(page.get_by_text("Bring in the track")).to_be_visible()
+    expect(page.get_by_text("Import the track")).to_be_visible()
 
     table = tmp_path / "own.csv"
     table.write_bytes(as_csv(there_and_back(), ("t", "north", "east", "up", "left")))
@@ -305,7 +305,7 @@ def test_a_flight_is_entered_by_hand_and_gets_its_track(page: Page, tmp_path: Pa
     for field, column in (("Time", "t"), ("Latitude", "north"), ("Longitude", "east"), ("Height", "up")):
         page.get_by_role("combobox", name=re.compile(f"^{field}")).click()
         page.get_by_role("option", name=column, exact=True).click()
-    page.get_by_role("button", name="Import").click()
+    page.get_by_role("button", name="Import", exact=True).click()
     expect(page.get_by_role("img", name=re.compile("Farthest 300 m towards 240°"))).to_be_visible()
     expect(page.get_by_role("img", name=re.compile("Flew home at 50 m"))).to_be_visible()
     expect(page.get_by_text("Wind from the track: not enough data.")).to_be_visible()
@@ -345,7 +345,7 @@ def test_a_track_with_its_lean_or_its_charge_tells_the_wind_that_the_ground_spee
         rows += [",".join(f"{v:.7f}" for v in row) for row in zip(*columns, strict=True)]
         table.write_text("\n".join(rows))
         page.get_by_label("Track file").set_input_files(table)
-        page.get_by_role("button", name="Import").click()
+        page.get_by_role("button", name="Import", exact=True).click()
         told = page.get_by_text(re.compile(f"^Wind from the track: .*, from {how}"))
         expect(told).to_be_visible()
         speed, pm = map(float, re.findall(r"(\d+\.\d) m/s", told.inner_text())[:2])
@@ -479,7 +479,7 @@ def test_the_clock_goes_on_and_calls_wherever_the_pilot_looks(phone: Page) -> No
     phone.keyboard.press("Escape")
     banner_there.click()
     expect(phone).to_have_url(re.compile(f"/sessions/{session}/flight$"))
-    expect(phone.get_by_role("timer", name="Time aloft")).to_be_visible()
+    expect(phone.get_by_role("timer", name="Flight time")).to_be_visible()
     expect(banner_there).to_have_count(0)
     calls = phone.evaluate(
         "() => Object.keys(localStorage).filter(k => k.startsWith('lark.flight.'))"
@@ -487,3 +487,47 @@ def test_the_clock_goes_on_and_calls_wherever_the_pilot_looks(phone: Page) -> No
     )
     assert "turn_back" in calls
     assert calls.count("turn_back") == 1
+
+
+def test_the_alerts_are_tried_before_anything_flies(page: Page) -> None:
+    page.add_init_script(
+        "window.tones = []; const made = AudioContext.prototype.createOscillator;"
+        "AudioContext.prototype.createOscillator = function () {"
+        "  const tone = made.call(this); window.tones.push(tone); return tone; };"
+    )
+    page.goto("/sessions/1/flight")
+    page.get_by_role("button", name="Try the alerts").click()
+    dialog = page.get_by_role("dialog", name="Try the alerts")
+    heard = []
+    dialog.get_by_role("button", name="Play all").click()
+    for words in ("Halfway to turn-back", "Read the charge", "Turn back in 1 min", "Battery draining fast"):
+        expect(dialog.get_by_role("button", name=words)).to_have_attribute("aria-pressed", "true")
+        heard.append(page.evaluate("window.tones.map((t) => t.frequency.value)"))
+        later(page, 3)
+    # Each has tones of its own.
+    assert heard[0] == [660]
+    assert [len(h) for h in heard] == [1, 3, 5, 7]
+    dialog.get_by_role("button", name="Land now").click()
+    expect(dialog.get_by_role("button", name="Land now")).to_have_attribute("aria-pressed", "true")
+    dialog.get_by_role("button", name="Close").click()
+    expect(page.get_by_role("button", name="Start flight clock")).to_be_visible()
+    assert flights(page) == []
+
+
+def test_a_phones_shortcuts_lead_to_the_next_session_and_to_its_emergency_steps(page: Page) -> None:
+    page.goto("/next")
+    expect(page).to_have_url(re.compile(r"/sessions/1/plan$"))
+    page.goto("/next#emergency")
+    steps = page.get_by_role("dialog", name="What is happening?")
+    expect(steps).to_be_visible()
+    steps.get_by_role("button", name="Close").click()
+    expect(steps).to_have_count(0)
+    page.reload()
+    expect(page.get_by_role("status", name="Verdict")).to_be_visible()
+    expect(steps).to_have_count(0)
+    # What is in the air comes first.
+    page.goto("/sessions/2/flight")
+    off(page)
+    page.goto("/next")
+    expect(page).to_have_url(re.compile(r"/sessions/2/flight$"))
+    expect(page.get_by_role("timer", name="Flight time")).to_be_visible()

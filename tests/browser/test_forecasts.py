@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
+from datetime import UTC, datetime, timedelta
+from pathlib import Path
 
 import pytest
 from playwright.sync_api import Browser, Page, expect
@@ -135,16 +137,20 @@ def test_a_change_of_a_session_ahead_is_kept_counted_and_told_once(page: Page) -
 
 def test_the_calendar_says_what_was_found_last(page: Page) -> None:
     page.goto("/forecasts")
-    page.get_by_role("button", name="Look now").click()
-    expect(page.get_by_role("button", name="Look now")).to_be_enabled()
+    look_now(page)
     before = page.request.get("/api/sessions/1/calendar.ics").text()
     tell(page, day="storm")
-    with page.expect_response("**/api/watch"):
-        page.get_by_role("button", name="Look now").click()
+    look_now(page)
     after = page.request.get("/api/sessions/1/calendar.ics").text()
     unfolded = after.replace("\r\n ", "")
     assert "Don't launch" in unfolded
     assert sequence(after) > sequence(before)
+
+
+def look_now(page: Page) -> None:
+    """Ask now, and wait for that: the page asks for its news at the same address."""
+    with page.expect_response(lambda r: r.url.endswith("/api/watch") and r.request.method == "POST"):
+        page.get_by_role("button", name="Look now").click()
 
 
 def sequence(calendar: str) -> int:
@@ -160,3 +166,31 @@ def test_forecasts_are_held_against_the_winds_met(page: Page) -> None:
     page.goto("/logbook/demo-flight-034")
     before = page.get_by_role("table", name="Forecasts before the flight").get_by_role("row")
     expect(before).to_have_count(7)
+
+
+def test_a_table_of_other_names_is_imported_by_the_pilots_word(page: Page, tmp_path: Path) -> None:
+    open_session(page, BOG)
+    look_at(page, "When")
+    at = page.request.get("/api/sessions/1").json()["plan"]["takeoff_at"]
+    begin = datetime.fromisoformat(at).astimezone(UTC).replace(minute=0) - timedelta(hours=2)
+    hours = [f"{begin + timedelta(hours=n):%Y-%m-%d %H:%M};30;240;12" for n in range(8)]
+    table = tmp_path / "airfield.csv"
+    table.write_text("Date;Wind (kn);Wind from;Level\n" + "\n".join(hours))
+    page.get_by_role("button", name="Paste or open a report").click()
+    dialog = page.get_by_role("dialog")
+    dialog.locator("input[type=file]").set_input_files(table)
+    columns = dialog.get_by_role("region", name="Which column is which")
+    expect(columns.get_by_role("combobox", name="Wind (kn)")).to_have_text("Wind, knots")
+    expect(columns.get_by_role("combobox", name="Level")).to_have_text("Not used")
+    wanted = columns.get_by_role("combobox", name="Wind from")
+    wanted.click()
+    page.get_by_role("option", name="Not used").click()
+    expect(columns.get_by_role("status")).to_have_text("Choose the column of the direction.")
+    expect(dialog.get_by_role("button", name="Import")).to_be_disabled()
+    wanted.click()
+    page.get_by_role("option", name="Wind from, °").click()
+    dialog.get_by_role("button", name="Import").click()
+    expect(dialog).to_have_count(0)
+    # Thirty knots close every window that it covers.
+    expect(page.get_by_label("Forecast shown")).to_contain_text("Table airfield.csv")
+    expect(page.get_by_text(re.compile("No window|don’t launch", re.IGNORECASE)).first).to_be_visible()

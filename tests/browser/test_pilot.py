@@ -160,7 +160,7 @@ def test_the_verdict_follows_while_a_slider_moves(page: Page) -> None:
 
 
 def test_a_rail_opens_to_its_working_and_source(page: Page) -> None:
-    open_session(page, "Cranes, wind behind on the way out")
+    open_session(page, "Cranes, wind behind on the flight out")
     rail = page.get_by_role("button", name=re.compile("^Ground speed home, .*outside its limit"))
     rail.click()
     expect(rail).to_have_attribute("aria-expanded", "true")
@@ -245,7 +245,7 @@ def test_obstacles_raise_the_return_height(page: Page) -> None:
     page.get_by_role("button", name="Add an obstacle").click()
     new = page.get_by_role("group", name="Trees 1")
     type_in(new, "Height above take-off", "45")
-    expect(verdict(page)).to_contain_text("The way out goes into the trees (45 m)")
+    expect(verdict(page)).to_contain_text("The flight out goes into the trees (45 m)")
     new.get_by_role("button", name="Remove Trees 1").click()
     expect(verdict(page)).to_contain_text("Within limits")
     page.get_by_role("button", name="Undo").click()
@@ -305,7 +305,7 @@ def test_the_list_shows_at_a_glance_what_differs(page: Page) -> None:
     for title, words in {
         "Bog at first light": "Within limits",
         "Tower in a gusty west wind": "Caution",
-        "Cranes, wind behind on the way out": "Don’t launch",
+        "Cranes, wind behind on the flight out": "Don’t launch",
         "Low along the pines": "Don’t launch",
         "Jetty before the front": "Not enough data",
     }.items():
@@ -390,7 +390,7 @@ def test_on_a_phone_by_touch(phone: Page) -> None:
 
 
 def test_a_lever_is_tried_taken_and_undone(page: Page) -> None:
-    open_session(page, "Cranes, wind behind on the way out")
+    open_session(page, "Cranes, wind behind on the flight out")
     expect(verdict(page)).to_contain_text("Don’t launch")
     page.get_by_role("button", name=re.compile("^Ground speed home")).click()
     ways = page.get_by_role("region", name="Ways to fix Ground speed home")
@@ -456,7 +456,7 @@ def test_rails_that_pass_are_one_touch_away(page: Page) -> None:
     expect(verdict(page)).to_contain_text("Within limits")
     expect(rails(page)).to_have_count(10)  # nine rails and the button
     page.get_by_role("button", name=re.compile(r"^Show \d+ more within limits")).click()
-    expect(page.get_by_role("button", name=re.compile("^Mass, .*within limits"))).to_be_visible()
+    expect(page.get_by_role("button", name=re.compile("^Weight, .*within limits"))).to_be_visible()
     expect(rails(page)).to_have_count(36)
 
 
@@ -486,7 +486,7 @@ def test_wind_by_what_is_seen_and_by_the_lean(page: Page) -> None:
 
 
 def test_variants_side_by_side(page: Page) -> None:
-    open_session(page, "Cranes, wind behind on the way out")
+    open_session(page, "Cranes, wind behind on the flight out")
     expect(verdict(page)).to_contain_text("Don’t launch")
     page.get_by_role("link", name="Compare").click()
     expect(page.get_by_role("region", name="As planned")).to_contain_text("Don’t launch")
@@ -594,17 +594,17 @@ def test_after_dark_stays_down_and_nobody_is_told_to_wait_for_a_time_unknown(pag
 
 def test_a_school_with_a_number_of_the_pilots_own(page: Page) -> None:
     """With a tested distance of one's own, sight is no longer what ends the flight."""
-    open_session(page, "Cranes, wind behind on the way out")
+    open_session(page, "Cranes, wind behind on the flight out")
     expect(page.get_by_role("button", name=re.compile("^Sight, .*caution"))).to_have_accessible_name(
         re.compile("223 of 138 m")
     )
     page.goto("/minimums")
-    question = page.get_by_role("region", name="How far is in sight?")
+    question = page.get_by_role("region", name="How far is your line of sight?")
     question.get_by_role("button", name=re.compile("^My own tested distance")).click()
     expect(page.get_by_role("list").last).to_contain_text("Since")
     with page.expect_response(lambda r: r.request.method == "PUT"):
         type_in(question, "Tested by yourself", "300")
-    open_session(page, "Cranes, wind behind on the way out")
+    open_session(page, "Cranes, wind behind on the flight out")
     expect(page.get_by_role("button", name=re.compile("^Sight, .*within limits"))).to_have_accessible_name(
         re.compile("223 of 300 m")
     )
@@ -635,7 +635,7 @@ def test_a_typed_wire_stands_in_the_section_and_in_the_verdict(page: Page) -> No
     open_session(page, "Along the quarry edge")
     type_in(page, "Height", "10")
     expect(verdict(page)).to_contain_text("Don’t launch")
-    expect(verdict(page)).to_contain_text("The way out goes into the wires (11 m), 45 m out")
+    expect(verdict(page)).to_contain_text("The flight out goes into the wires (11 m), 45 m out")
     look_at(page, "Map")
     expect(page.get_by_role("heading", name="What stands in the way")).to_be_visible()
     cut = page.get_by_role("group", name=re.compile("^Side view towards 250"))

@@ -40,7 +40,7 @@ def test_every_screen_is_in_order(browser: Browser, server: Server, size: dict[s
     found = []
     for address in SCREENS[share::SHARES]:
         page.goto(address)
-        page.wait_for_load_state("networkidle") if not POLLS.search(address) else None
+        page.wait_for_load_state("networkidle", timeout=90_000) if not POLLS.search(address) else None
         expect(page.get_by_role("main").get_by_role("heading").first).to_be_visible()
         expect(page.get_by_role("progressbar")).to_have_count(0)
         page.wait_for_function("() => !/Checking…|Loading…/.test(document.body.innerText)")
@@ -91,6 +91,8 @@ def test_every_room_is_reached_from_inside_a_session_on_a_phone(phone: Page) -> 
         phone.get_by_role("button", name="Menu").tap()
         phone.get_by_role("navigation", name="Lark").get_by_role("link", name=room).tap()
         expect(phone).to_have_url(re.compile(f"/{room.lower()}"))
+        phone.go_back()
+        expect(phone).to_have_url(re.compile("/sessions/1/plan"))
 
 
 def test_back_closes_a_dialog_and_not_the_page(page: Page) -> None:
@@ -112,12 +114,12 @@ def test_back_closes_a_dialog_and_not_the_page(page: Page) -> None:
 def test_a_key_asks_before_it_leaves_a_running_flight(page: Page) -> None:
     page.goto("/sessions/1/flight")
     page.get_by_role("button", name="Start flight clock").click()
-    expect(page.get_by_role("timer", name="Time aloft")).to_be_visible()
+    expect(page.get_by_role("timer", name="Flight time")).to_be_visible()
     page.keyboard.press("n")
     asked = page.get_by_role("dialog", name="Leave this page?")
     expect(asked).to_contain_text("A flight is running")
     asked.get_by_role("button", name="Stay").click()
-    expect(page.get_by_role("timer", name="Time aloft")).to_be_visible()
+    expect(page.get_by_role("timer", name="Flight time")).to_be_visible()
     page.keyboard.press("n")
     asked.get_by_role("button", name="Leave").click()
     expect(page.get_by_role("dialog", name="New session")).to_be_visible()

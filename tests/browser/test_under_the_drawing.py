@@ -23,7 +23,7 @@ def test_a_picture_lies_under_the_drawing_of_place_and_session(page: Page) -> No
     page.get_by_text("Sarvik bog").first.click()
     panel = page.get_by_role("region", name="Picture from above")
     with page.expect_file_chooser() as chooser:
-        panel.get_by_role("button", name="Bring in a picture").click()
+        panel.get_by_role("button", name="Import a picture").click()
     chooser.value.set_files(EXAMPLES / "sarvik-picture.tif")
     expect(panel.get_by_text("sarvik-picture.tif, 1 m a pixel.")).to_be_visible()
     picture = page.locator('img[src^="/api/pictures/"]')
@@ -48,7 +48,7 @@ def test_a_map_archive_lies_under_every_drawing_until_it_is_deleted(page: Page) 
     page.get_by_role("button", name="Map under the drawings").click()
     dialog = page.get_by_role("dialog", name="Map under the drawings")
     with page.expect_file_chooser() as chooser:
-        dialog.get_by_role("button", name="Bring in a map archive").click()
+        dialog.get_by_role("button", name="Import a map archive").click()
     chooser.value.set_files(EXAMPLES / "sarvik-tiles.mbtiles")
     expect(dialog.get_by_role("radio", name=re.compile("^Sarvik bog from above"))).to_be_checked()
     dialog.get_by_role("button", name="Use it").click()

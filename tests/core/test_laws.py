@@ -82,7 +82,7 @@ def test_more_reserve_never_gives_more_reach(s: Situation, one: float, other: fl
 
 @given(situations(), st.floats(0, 3))
 def test_more_wind_never_reaches_further_downwind(s: Situation, more: float) -> None:
-    """With the wind behind on the way out, more of it only shortens the way that comes home."""
+    """With the wind behind on the flight out, more of it only shortens the way that comes home."""
     level = s.weather.winds[0]
     stronger = wind(s, replace(level, speed_ms=level.speed_ms + more, gust_ms=None))
     s = changed(stronger, weather__winds=(replace(level, gust_ms=None),), flight__station_min=0.0)

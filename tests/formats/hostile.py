@@ -16,6 +16,8 @@ import numpy as np
 
 from tests.conftest import NOW
 from tests.core.postflight.make_tracks import there_and_back
+from tests.formats.test_forecast_csv import OTHERS
+from tests.formats.test_forecast_grid import grib, netcdf, usual
 from tests.formats.test_raster import LAT, LON, estonian
 from tests.formats.test_track_files import as_csv, as_gpx
 from tests.make import EXAMPLES
@@ -81,6 +83,16 @@ def _asc() -> bytes:
     return (head + "\n".join(" ".join(map(str, row)) for row in heights)).encode()
 
 
+def _grid(kind: str) -> bytes:
+    with tempfile.TemporaryDirectory() as folder:
+        return grib(Path(folder), usual()) if kind == "grb" else netcdf(Path(folder))
+
+
+def read_head(data: bytes) -> Any:
+    """The head of a forecast's table, and the table by what it seems to be."""
+    return readers.read_forecast_csv(data, "a.csv", NOW, readers.read_forecast_head(data).guess)
+
+
 def read_map(data: bytes) -> Any:
     """As `read_map_data`, of a file with these bytes."""
     with tempfile.TemporaryDirectory() as folder:
@@ -110,6 +122,9 @@ SEEDS: dict[str, tuple[bytes, Callable[[bytes], Reader]]] = {
     "drawn in KML": (KML, lambda d: (readers.read_drawn, (d,))),
     "drawn in KMZ": (kmz(KML), lambda d: (readers.read_drawn, (d,))),
     "drawn in GPX": (WAYPOINT, lambda d: (readers.read_drawn, (d,))),
+    "forecast in GRIB": (_grid("grb"), lambda d: (readers.read_forecast_grid, (d, "a.grb", LAT, LON, NOW))),
+    "forecast in netCDF": (_grid("nc"), lambda d: (readers.read_forecast_grid, (d, "a.nc", LAT, LON, NOW))),
+    "forecast in a table": (OTHERS, lambda d: (read_head, (d,))),
     "terrain in GeoTIFF": (estonian(80), lambda d: (readers.read_terrain, (d, "a.tif", LAT, LON))),
     "map data": (MAP, lambda d: (read_map, (d,))),
     "terrain in an ASCII grid": (_asc(), lambda d: (readers.read_terrain, (d, "a.asc", LAT, LON, "EPSG:4326"))),

@@ -12,8 +12,9 @@ from metpy.calc import dewpoint_from_relative_humidity
 from metpy.units import units
 
 from zealous_lark.formats import bounded
-from zealous_lark.formats.coverage import dew_point_c, read_coverage
+from zealous_lark.formats.coverage import read_coverage
 from zealous_lark.formats.errors import BadFileError
+from zealous_lark.formats.weather_names import dew_point_c
 from zealous_lark.plan.forecast import forecast_of, forecast_part
 
 ISSUED = datetime(2026, 9, 26, 12, tzinfo=UTC)

@@ -7,7 +7,7 @@ from datetime import UTC, datetime
 import pytest
 
 from zealous_lark.formats.errors import BadFileError
-from zealous_lark.formats.forecast_csv import read_forecast_csv
+from zealous_lark.formats.forecast_csv import Chosen, read_forecast_csv, read_forecast_head
 
 NOW = datetime(2026, 9, 26, 18, tzinfo=UTC)
 
@@ -63,3 +63,52 @@ def test_a_fault_is_named_by_row_and_column(data: bytes, given: str) -> None:
     with pytest.raises(BadFileError) as refused:
         read_forecast_csv(data, "x", NOW)
     assert refused.value.given == given
+
+
+OTHERS = b"""Date;Wind speed 10m (kt);Wind direction;Gusts [km/h];Temperature (C);Comment
+2026-09-27 06:00;10;240;36,5;6,5;fine
+2026-09-27 07:00;12;250;;7;
+"""
+
+
+def test_a_table_of_other_names_is_guessed_and_read_by_the_pilots_word() -> None:
+    head = read_forecast_head(OTHERS)
+    assert not head.known
+    assert head.guess == Chosen(
+        {
+            "Date": "time_utc", "Wind speed 10m (kt)": "speed_kn", "Wind direction": "direction_deg",
+            "Gusts [km/h]": "gust_kmh", "Temperature (C)": "temperature_c",
+        },
+        10,
+    )  # fmt: skip
+    first, second = read_forecast_csv(OTHERS, "a.csv", NOW, head.guess).hours
+    assert first.at == datetime(2026, 9, 27, 6, tzinfo=UTC)
+    (wind,) = first.winds
+    assert (wind.height_m, wind.direction_deg) == (10, 240)
+    assert wind.speed_ms == pytest.approx(10 * 1852 / 3600)
+    assert wind.gust_ms == pytest.approx(36.5 / 3.6)
+    assert (first.temperature_c, second.temperature_c, second.winds[0].gust_ms) == (6.5, 7, None)
+    assert read_forecast_head(HEAD + b"2026-09-27T06:00Z,10,3,4,240\n").known
+
+
+def test_a_unit_that_is_not_known_is_not_taken_for_another() -> None:
+    head = read_forecast_head(b"time,Wind (furlong/d),Rain (mm),Wind direction\n2026-09-27T06:00Z,3,2,240\n")
+    assert head.guess.columns == {"time": "time", "Wind direction": "direction_deg"}
+
+
+@pytest.mark.parametrize(
+    ("chosen", "given"),
+    [
+        (Chosen({"Day": "time_utc"}), "column 'Day'"),
+        (Chosen({"Date": "time_utc", "Gusts [km/h]": "gust_furlongs"}), "as 'gust_furlongs'"),
+        (Chosen({"Date": "time_utc", "Gusts [km/h]": "speed_ms", "Wind direction": "speed_ms"}), "two columns as"),
+        (Chosen({"Gusts [km/h]": "speed_ms"}), "no column for the time"),
+        (Chosen({"Date": "time"}), "row 2, time: 2026-09-27 06:00"),
+        (Chosen({"Date": "time_utc", "Wind speed 10m (kt)": "speed_kn", "Wind direction": "direction_deg"}),
+         "a wind speed without height_m"),
+    ],
+)  # fmt: skip
+def test_a_choice_that_cannot_be_is_refused_by_name(chosen: Chosen, given: str) -> None:
+    with pytest.raises(BadFileError) as refused:
+        read_forecast_csv(OTHERS, "a.csv", NOW, chosen)
+    assert given in refused.value.given

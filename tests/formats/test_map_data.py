@@ -3,22 +3,26 @@
 from __future__ import annotations
 
 import gzip
+import math
 from collections import Counter
 from pathlib import Path
 
 import defusedxml.ElementTree as ET
 import osmium
 import pytest
-from shapely.geometry import Point
+import shapely
+from shapely.geometry import Point, Polygon
+from shapely.geometry.base import BaseGeometry
 
 from tests.make import EXAMPLES
-from zealous_lark.core.geodesy import bearing_and_distance, destination
-from zealous_lark.core.place import Role
+from zealous_lark.core.geodesy import Frame, bearing_and_distance, destination
+from zealous_lark.core.place import Role, flattened
 from zealous_lark.demo.map_data import extract
 from zealous_lark.demo.places import BOG_AT
 from zealous_lark.formats import bounded, readers
 from zealous_lark.formats.errors import BadFileError
-from zealous_lark.formats.map_data import Found, MapGroup, height_of, meaning_of, read_map_data
+from zealous_lark.formats.map_data import Found, read_map_data
+from zealous_lark.formats.map_meaning import MapGroup, height_of, meaning_of
 from zealous_lark.plan.place import height_assumed, read_digest
 
 MAP = EXAMPLES / "sarvik-map.osm"
@@ -195,3 +199,53 @@ def test_what_is_no_extract_is_refused_by_name(tmp_path: Path, content: bytes, w
 def test_another_country_is_said_to_have_nothing_here() -> None:
     with pytest.raises(BadFileError, match="nothing within 2000 m of this place"):
         read_map_data(str(MAP), -33.0, 151.0, 2_000)
+
+
+def coast(path: Path, *ways: tuple[tuple[float, float], ...]) -> Path:
+    """An extract of coastlines, each of points east and north of the bog [m]."""
+    number, parts = 0, []
+    for way, points in enumerate(ways, 1):
+        ids = []
+        for east, north in points:
+            lat, lon = destination(*BOG_AT, math.degrees(math.atan2(east, north)), math.hypot(east, north))
+            number += 1
+            ids.append(number)
+            parts.insert(0, f'<node id="{number}" lat="{lat:.7f}" lon="{lon:.7f}"/>')
+        refs = "".join(f'<nd ref="{i}"/>' for i in ids)
+        parts.append(f'<way id="{way}">{refs}<tag k="natural" v="coastline"/></way>')
+    path.write_text(f'<?xml version="1.0"?><osm version="0.6">{"".join(parts)}</osm>')
+    return path
+
+
+def wet(found: tuple[Found, ...]) -> BaseGeometry:
+    """What is water, east and north of the bog [m]."""
+    assert {(f.group, f.feature.role) for f in found} == {(MapGroup.WATER, Role.WATER)}
+    areas = [Polygon(f.feature.coordinates) for f in found]
+    return shapely.union_all([flattened(area, Frame(*BOG_AT)) for area in areas])
+
+
+def test_the_sea_lies_right_of_the_coast(tmp_path: Path) -> None:
+    """A coast from south to north, 300 m east: the land is west of it, and half a circle less 300 m is water."""
+    eastern = wet(read_map_data(str(coast(tmp_path / "a.osm", ((300, -5_000), (300, 5_000)))), *BOG_AT, 1_000))
+    assert eastern.contains(Point(301, 0))
+    assert not eastern.intersects(Point(299, 0))
+    # A segment of a circle: r² acos(d / r) − d √(r² − d²)
+    assert eastern.area == pytest.approx(1e6 * math.acos(0.3) - 300 * math.sqrt(1e6 - 9e4), rel=0.01)
+    western = wet(read_map_data(str(coast(tmp_path / "b.osm", ((300, 5_000), (300, -5_000)))), *BOG_AT, 1_000))
+    assert western.contains(Point(0, 0))
+    assert western.area + eastern.area == pytest.approx(math.pi * 1e6, rel=0.01)
+
+
+def test_an_island_and_a_coast_of_two_pieces(tmp_path: Path) -> None:
+    island = ((200, 0), (300, 100), (400, 0), (300, -100), (200, 0))[::-1]  # anticlockwise: the land is inside
+    pieces = ((100, -3_000), (100, -50)), ((100, -50), (100, 3_000))
+    found = wet(read_map_data(str(coast(tmp_path / "a.osm", *pieces, island)), *BOG_AT, 1_000))
+    assert found.contains(Point(150, 0))
+    assert found.contains(Point(500, 0))
+    assert not found.intersects(Point(300, 0))
+    assert not found.intersects(Point(50, 0))
+
+
+def test_a_coast_that_ends_within_says_nothing_of_the_sea(tmp_path: Path) -> None:
+    with pytest.raises(BadFileError, match="nothing within"):
+        read_map_data(str(coast(tmp_path / "a.osm", ((100, -3_000), (100, 50)))), *BOG_AT, 1_000)

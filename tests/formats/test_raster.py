@@ -72,6 +72,17 @@ def test_a_geotiff_in_a_national_projection() -> None:
     check(read_terrain(estonian(), "hill.tif", LAT, LON), 0.25)
 
 
+def test_cells_without_a_size_are_refused() -> None:
+    with pytest.raises(BadFileError, match="cells have no size"):
+        read_terrain(tiff(np.full((20, 20), 40.0), "EPSG:3301", 0, 200, 0), "a.tif", LAT, LON)
+
+
+def test_a_drawings_own_axes_are_no_projection() -> None:
+    data = tiff(np.full((20, 20), 40.0), 'LOCAL_CS["a drawing",UNIT["metre",1]]', 0, 200, 10)
+    with pytest.raises(BadFileError, match="lies nowhere on the earth"):
+        read_terrain(data, "a.tif", LAT, LON)
+
+
 def test_an_ascii_grid_in_degrees_needs_its_projection_said() -> None:
     heights, west, north = degrees()
     rows, columns = heights.shape

@@ -60,7 +60,7 @@ def full_data(kept_data: Path, tmp_path_factory: pytest.TempPathFactory) -> Path
     for _ in tracks.attach(demo, uid, as_gpx(there_and_back(), begun), {}, "a.gpx", NOW):
         pass
     offer = next(o for o in learning.offers(demo, NOW) if o.offered)
-    learning.take(demo, offer.kind, offer.target, NOW)
+    learning.take(demo, offer.kind, offer.target, "", NOW)
     answers.answer(demo, 1, answers.KIT_LIST, Said("props", Word.DONE), NOW)
     minimums.change(demo, minimums.current(demo), NOW)
     decided = sessions.open_session(demo, 1, NOW)

@@ -176,7 +176,7 @@ def test_the_demo_shows_what_lark_does(database: Database, today: str) -> None:
     assert found == {
         "Tower from the boardwalk": ("care", "wind.steady"),
         "Bog at first light": ("launch", "sight.distance"),
-        "Cranes, wind behind on the way out": ("stay", "wind.return"),
+        "Cranes, wind behind on the flight out": ("stay", "wind.return"),
         "Low along the pines": ("stay", "return.clearance"),
         "Tower in a gusty west wind": ("care", "wind.gust"),
         "Jetty before the front": ("unknown", "wind.steady"),

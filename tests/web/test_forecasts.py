@@ -144,6 +144,19 @@ def test_forecasts_that_are_all_against_a_plan_that_flies_say_by_what(lark: Lark
     assert compared(lark)["against"] == []
 
 
+def test_the_strictest_is_found_among_as_many_as_pile_up(lark: Lark) -> None:
+    """Twenty-four renewals of two forecasts are more than are kept read; half hours still go by the strictest."""
+    for _ in range(24):
+        lark.client.post("/api/weather/fetch-all", json={"plan": lark.plan})
+        lark.clock.now += timedelta(minutes=5)
+        lark.one.issued = lark.two.issued = lark.clock.now
+    lark.two.wind = lambda _: 9.0
+    lark.client.post("/api/weather/fetch-all", json={"plan": lark.plan})
+    assert len(compared(lark)["said"]) == 2
+    found = lark.client.post("/api/windows", json={"plan": lark.plan}).json
+    assert found["report"]["name"] == "Model two"
+
+
 def test_the_chance_of_a_session_rests_on_the_spread(lark: Lark) -> None:
     lark.two.wind = lambda _: 6.0
 

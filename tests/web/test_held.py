@@ -99,3 +99,90 @@ def test_a_forecast_without_winds_is_not_credited_with_the_plans(
     keep(database, "one", plan_dict["site"]["latitude"], plan_dict["site"]["longitude"], windless, "", taken)
     flown(database, plan_dict, begun, 6.0, "flight-0000")
     assert client.get("/api/flights/flight-0000/forecasts").json["held"] == []
+
+
+def too_little(db: Database, plan_dict: dict[str, Any], place: int, days: int, off_ms: float) -> None:
+    """Flights at a place on so many days, before each of which a source said so much too little."""
+    plan_dict["site"]["place"] = place
+    at = plan_dict["site"]
+    for day in range(days):
+        begun = NOW - timedelta(days=2 * day + 1)
+        taken = begun - timedelta(hours=4)
+        keep(db, "one", at["latitude"], at["longitude"], forecast(taken, 5.0), "", taken)
+        flown(db, plan_dict, begun, 5.0 + off_ms + (day % 2) / 5, f"flight-000{day}")
+
+
+@pytest.fixture
+def place(client: FlaskClient) -> int:
+    answer = client.post("/api/places", json={"name": "The quarry", "features": []})
+    assert answer.status_code == 201, answer.json
+    return int(answer.json["id"])
+
+
+def tomorrow(db: Database, plan_dict: dict[str, Any], place: int) -> tuple[int, dict[str, Any]]:
+    """After six flights with 2 m/s more than was said: the next forecast's number, and a plan that it covers."""
+    too_little(db, plan_dict, place, 6, 2.0)
+    at = plan_dict["site"]
+    report = keep(db, "one", at["latitude"], at["longitude"], forecast(NOW, 5.0), "", NOW)
+    return report.id, {**plan_dict, "takeoff_at": (NOW + timedelta(hours=5)).isoformat()}
+
+
+def of_forecasts(client: FlaskClient) -> list[dict[str, Any]]:
+    return [o for o in client.get("/api/learning").json["offers"] if o["kind"] == "forecast"]
+
+
+def test_what_a_source_says_too_little_is_offered_taken_and_undone(
+    database: Database, client: FlaskClient, plan_dict: dict[str, Any], place: int
+) -> None:
+    """Six flights met 2.0 and 2.2 m/s more than was said: 2.1 more, in the forecast and the session ahead."""
+    report, ahead = tomorrow(database, plan_dict, place)
+    ahead = json.loads(read_plan(json.dumps(ahead).encode()).model_dump_json())
+    asked = {"plan": ahead, "report": report, "takeoff_at": ahead["takeoff_at"]}
+    ahead["weather"] = client.post("/api/weather/fill", json=asked).json["weather"]
+    session = client.post("/api/sessions/import", json=ahead).json["id"]
+    [offer] = of_forecasts(client)
+    assert offer["offered"]
+    assert offer["changes"][0]["value"] == pytest.approx(2.1, abs=0.11)
+    assert [e["session_id"] for e in offer["effects"]] == [session]
+    more = offer["changes"][0]["value"]
+    wanted = {"kind": "forecast", "target": place, "source": "one"}
+    assert client.post("/api/learning", json={**wanted, "source": "two"}).status_code == 422
+    after = client.post("/api/learning", json=wanted).json
+    wind = client.get(f"/api/sessions/{session}").json["plan"]["weather"]["winds"][0]
+    assert wind["speed_ms"] == pytest.approx(5 + more)
+    assert wind["gust_ms"] == pytest.approx(7 + more)
+    filled = client.post("/api/weather/fill", json=asked).json["weather"]
+    assert filled["winds"][0]["speed_ms"] == pytest.approx(5 + more)
+    assert "raised by your flights" in json.dumps(filled["provenance"])
+    # Held against the flights it is as it came, so that what was added does not hide what is still missing.
+    assert of_forecasts(client)[0]["offered"] is False
+    elsewhere = {**ahead, "site": {**ahead["site"], "place": None}}
+    there = client.post("/api/weather/fill", json={**asked, "plan": elsewhere}).json["weather"]
+    assert there["winds"][0]["speed_ms"] == pytest.approx(5)
+    client.delete(f"/api/learning/{after['taken'][0]['id']}")
+    wind = client.get(f"/api/sessions/{session}").json["plan"]["weather"]["winds"][0]
+    assert wind["speed_ms"] == pytest.approx(5)
+    assert of_forecasts(client)[0]["offered"]
+
+
+@pytest.mark.parametrize(("days", "off_ms", "offered"), [(4, 2.0, []), (6, 0.2, [False]), (6, -2.0, [False])])
+def test_few_flights_little_and_too_much_wind_raise_nothing(
+    database: Database, client: FlaskClient, plan_dict: dict[str, Any], place: int, days: int, off_ms: float,
+    offered: list[bool],
+) -> None:  # fmt: skip
+    too_little(database, plan_dict, place, days, off_ms)
+    found = of_forecasts(client)
+    assert [o["offered"] for o in found] == offered
+    assert all(o["changes"][0]["value"] <= 0.5 for o in found)
+
+
+def test_a_plan_whose_wind_was_typed_since_keeps_it(
+    database: Database, client: FlaskClient, plan_dict: dict[str, Any], place: int
+) -> None:
+    report, ahead = tomorrow(database, plan_dict, place)
+    ahead["weather"] = {**ahead["weather"], "report": report}
+    session = client.post("/api/sessions/import", json=ahead).json["id"]
+    before = client.get(f"/api/sessions/{session}").json["plan"]["weather"]
+    assert of_forecasts(client)[0]["effects"] == []
+    client.post("/api/learning", json={"kind": "forecast", "target": place, "source": "one"})
+    assert client.get(f"/api/sessions/{session}").json["plan"]["weather"] == before

@@ -2,15 +2,20 @@
 
 from __future__ import annotations
 
+import json
 from collections.abc import Iterator
 from datetime import datetime, timedelta
 from pathlib import Path
 from typing import Any
+from urllib.parse import quote
 
 import pytest
 from flask.testing import FlaskClient
 
 from tests.conftest import NOW
+from tests.formats.test_coverage import series
+from tests.formats.test_forecast_csv import OTHERS
+from tests.formats.test_forecast_grid import grib, usual
 from zealous_lark.core.geodesy import destination
 from zealous_lark.simulators.days import Day
 from zealous_lark.simulators.services import Behave, Manner, Running
@@ -244,3 +249,38 @@ def test_a_forecast_travels_with_the_plan(client: FlaskClient, plan_dict: dict[s
         json={"revision": there["revision"], "plan": {**there["plan"], "weather": {**weather, "report": 99}}},
     )
     assert refused.json["refusals"][0]["key"] == "weather.report"
+
+
+BYTES = {"Content-Type": "application/octet-stream"}
+AT = "latitude=58.62&longitude=25.08"
+
+
+def test_a_forecast_out_of_a_file_is_kept_with_its_point(client: FlaskClient, tmp_path: Path) -> None:
+    kept = client.post(f"/api/weather/file?{AT}&name=a.grb", data=grib(tmp_path, usual()), headers=BYTES)
+    assert kept.status_code == 201
+    assert (kept.json["name"], kept.json["hours"]) == ("File a.grb", 2)
+    whole = client.get(f"/api/weather/reports/{kept.json['id']}").json["forecast"]
+    assert (whole["latitude"], whole["longitude"]) == (58.625, 25.125)
+    winds = {"wind_speed_10m": ("m/s", [3.0, 4.0]), "wind_from_direction_10m": ("deg", [240.0, 250.0])}
+    coverage = json.dumps(series(winds)).encode()
+    answer = client.post(f"/api/weather/file?{AT}", data=coverage, headers=BYTES)
+    assert (answer.status_code, answer.json["hours"]) == (201, 2)
+    # It does not say when it was made: not after now, and not after its first hour.
+    said = datetime.fromisoformat(answer.json["issued_at"])
+    assert said == min(NOW, datetime.fromisoformat("2026-09-27T06:00:00Z"))
+
+
+def test_a_table_asks_which_column_is_which(client: FlaskClient) -> None:
+    assert client.post("/api/weather/file/head", data=b"GRIB", headers=BYTES).json["known"]
+    head = client.post("/api/weather/file/head", data=OTHERS, headers=BYTES).json
+    assert not head["known"]
+    assert head["columns"][0] == "Date"
+    assert set(head["guess"].values()) <= set(head["kinds"])
+    refused = client.post(f"/api/weather/file?{AT}&name=a.csv", data=OTHERS, headers=BYTES)
+    assert refused.status_code == 422
+    chosen = quote(json.dumps(head["guess"]))
+    kept = client.post(f"/api/weather/file?{AT}&columns={chosen}&height_m=10", data=OTHERS, headers=BYTES)
+    assert (kept.status_code, kept.json["hours"]) == (201, 2)
+    for bad in ("[]", "nothing", '{"Date": 5}'):
+        answer = client.post(f"/api/weather/file?{AT}&columns={quote(bad)}", data=OTHERS, headers=BYTES)
+        assert (answer.status_code, answer.json["refusals"][0]["key"]) == (422, "columns")

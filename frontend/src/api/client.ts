@@ -1,10 +1,12 @@
 import createClient from "openapi-fetch";
+import { fetchOrTakenAlong } from "../along/fetching";
 import type { components, paths } from "./schema";
 import { noteStatus } from "./shut";
 
 type Schemas = components["schemas"];
 export type Plan = Schemas["PlanDocument"];
-export type Result = Schemas["ResultDocument"];
+/** tables_of: when the field tables were taken along that it was looked up in; only without the server. */
+export type Result = Schemas["ResultDocument"] & { tables_of?: string };
 export type Check = Result["checks"][number];
 export type Fix = Check["levers"][number];
 export type Energy = NonNullable<Result["energy"]>;
@@ -39,6 +41,7 @@ export type Comparison = Schemas["ComparisonOut"];
 export type SaidByOne = Comparison["said"][number];
 export type Watched = Schemas["WatchHistory"]["watched"][number];
 export type News = Schemas["NewsList"]["news"][number];
+export type ForecastHead = Schemas["ForecastHeadOut"];
 export type Report = Schemas["ReportList"]["reports"][number];
 export type Windows = Schemas["WindowsOut"];
 export type Slot = Windows["slots"][number];
@@ -111,7 +114,7 @@ export const isRefused = (cause: unknown): cause is Problem =>
   cause.status < 500 &&
   !NOT_ABOUT_IT.has(cause.status);
 
-export const client = createClient<paths>({ baseUrl: "/" });
+export const client = createClient<paths>({ baseUrl: "/", fetch: fetchOrTakenAlong });
 
 interface Answered<T> {
   data?: T;

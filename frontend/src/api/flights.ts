@@ -226,7 +226,7 @@ export function useOffers() {
 export function useLearn() {
   const queries = useQueryClient();
   return useMutation({
-    mutationFn: (given: { kind: string; target: number } | { undo: number }) =>
+    mutationFn: (given: { kind: string; target: number; source: string } | { undo: number }) =>
       "undo" in given
         ? take(
             client.DELETE("/api/learning/{learned_id}", {
@@ -236,7 +236,7 @@ export function useLearn() {
         : take(client.POST("/api/learning", { body: given })),
     onSuccess: (data) => {
       queries.setQueryData(["learning"], data);
-      for (const key of ["sessions", "kit", "airborne"])
+      for (const key of ["sessions", "kit", "airborne", "weather"])
         void queries.invalidateQueries({ queryKey: [key] });
     },
   });

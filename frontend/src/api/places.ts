@@ -1,9 +1,9 @@
 import type { components } from "./schema";
+import { sendBytes } from "./sendBytes";
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback } from "react";
 import {
   client,
-  Problem,
   take,
   type MeasuredHeight,
   type OpenedPlace,
@@ -12,7 +12,6 @@ import {
   type Use,
 } from "./client";
 import { sessionsKey } from "./queries";
-import { noteStatus } from "./shut";
 import type { Units } from "../units/units";
 
 const placesKey = ["places"] as const;
@@ -92,27 +91,6 @@ export function lookAtMap(id: number, file: File): Promise<MapData> {
 export async function heightsMeasured(id: number): Promise<MeasuredHeight[]> {
   const path = { path: { place_id: id } };
   return (await take(client.GET("/api/places/{place_id}/measured", { params: path }))).measured;
-}
-
-/** Bytes go up as they are, so that the server names what is wrong with them. */
-export async function sendBytes<T>(address: string, file: File): Promise<T> {
-  let response: Response;
-  try {
-    response = await fetch(address, {
-      method: "POST",
-      headers: { "Content-Type": "application/octet-stream" },
-      body: file,
-    });
-  } catch {
-    throw new Problem(
-      0,
-      "Can’t reach Lark’s server. Nothing was imported; try again when it’s back.",
-    );
-  }
-  const said = (await response.json().catch(() => ({}))) as Partial<Problem> & T;
-  if (response.ok) return said;
-  noteStatus(response.status);
-  throw new Problem(response.status, said.message ?? "The file was refused.", said.refusals ?? []);
 }
 
 export function usePlaceActions() {

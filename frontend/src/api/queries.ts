@@ -284,7 +284,7 @@ export function useRecordDecision(sessionId: number, units: Units) {
       take(
         client.POST("/api/sessions/{session_id}/decisions", {
           params: { path: { session_id: sessionId }, query: units },
-          body,
+          body: { ...body, away: null },
           headers: once(body),
         }),
       ),

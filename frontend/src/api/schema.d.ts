@@ -2574,13 +2574,16 @@ export interface paths {
             };
             requestBody?: never;
             responses: {
-                /** @description Successful response */
+                /** @description The file */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/octet-stream": unknown;
+                        "application/geo+json": unknown;
+                        "application/gpx+xml": unknown;
+                        "application/vnd.google-earth.kml+xml": unknown;
+                        "text/csv": unknown;
                     };
                 };
                 /** @description Not found */
@@ -2597,9 +2600,7 @@ export interface paths {
                     headers: {
                         [name: string]: unknown;
                     };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
+                    content?: never;
                 };
                 /** @description Refused */
                 "4XX": {
@@ -3463,7 +3464,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Bring in what was drawn elsewhere, from GeoJSON, KML or GPX */
+        /** Import what was drawn elsewhere, from GeoJSON, KML or GPX */
         post: {
             parameters: {
                 query: {
@@ -4210,7 +4211,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Bring in zones from GeoJSON, KML or ED-269 */
+        /** Import zones from GeoJSON, KML or ED-269 */
         post: {
             parameters: {
                 query: {
@@ -5260,6 +5261,76 @@ export interface paths {
             responses: {
                 /** @description Not here */
                 404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{session_id}/field-tables": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The checks of a session at other readings, to look up without the server
+         * @description Takes some seconds. For one kind of reading: none, by meter, by leaves and waves, in the hover.
+         */
+        get: {
+            parameters: {
+                query?: {
+                    reading?: components["schemas"]["ReadingKind"];
+                };
+                header?: never;
+                path: {
+                    session_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FieldTablesOut"];
+                    };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                422: {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -6807,6 +6878,156 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/weather/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep a forecast for a place, from GRIB, netCDF, CoverageJSON or a table */
+        post: {
+            parameters: {
+                query: {
+                    latitude: number;
+                    longitude: number;
+                    name?: string;
+                    columns?: string;
+                    height_m?: number | null;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReportOut"];
+                    };
+                };
+                /** @description Too large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Not bytes */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weather/file/head": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The columns of a forecast in a table */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ForecastHeadOut"];
+                    };
+                };
+                /** @description Too large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Not bytes */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/weather/fill": {
         parameters: {
             query?: never;
@@ -7545,6 +7766,8 @@ export interface components {
         /**
          * AnsweredPart
          * @description An item's text, what was said to it (done, skip, fault), a value where it has one, the note, when.
+         *
+         *     word away: no item, but a line on how a decision was come by without the server.
          */
         AnsweredPart: {
             /** Item */
@@ -7716,6 +7939,8 @@ export interface components {
         /**
          * Change
          * @description One value that flights teach: whose, the one in use and the learned one with its interval, its own flights.
+         *
+         *     source: of a forecast, the key of whose it is.
          */
         Change: {
             /** Flights */
@@ -7728,6 +7953,11 @@ export interface components {
             now: number;
             /** Pm */
             pm: number;
+            /**
+             * Source
+             * @default
+             */
+            source: string;
             /** Target */
             target: number;
             /** Value */
@@ -8294,6 +8524,43 @@ export interface components {
             /** Possible */
             possible: boolean;
         };
+        /**
+         * FieldTables
+         * @description The tables of one plan for one kind of reading; source None: for its wind as planned.
+         *
+         *     values: what may be another, as planned. planned: the statuses as planned, which hold for every check that no table
+         *     has. usable: of battery temperatures [°C], the share of the energy as planned that is left, never over 1.
+         */
+        FieldTables: {
+            /** Height M */
+            height_m: number | null;
+            /** Lines */
+            lines: components["schemas"]["Line"][];
+            /** Planned */
+            planned: {
+                [key: string]: number;
+            };
+            /** Shapes */
+            shapes: components["schemas"]["Shape"][];
+            source: components["schemas"]["WindSource"] | null;
+            /** Usable */
+            usable: [
+                number,
+                number
+            ][];
+            /** Values */
+            values: {
+                [key: string]: number | boolean | null;
+            };
+        };
+        /**
+         * FieldTablesOut
+         * @description Tables to look up in without the server, and the plan they were made for; null: there is nothing to read.
+         */
+        FieldTablesOut: {
+            plan: components["schemas"]["PlanDocument"];
+            tables: components["schemas"]["FieldTables"] | null;
+        };
         /** FieldWish */
         FieldWish: {
             /** Listening */
@@ -8639,6 +8906,31 @@ export interface components {
             water: string;
         };
         /**
+         * ForecastHeadOut
+         * @description The columns of a forecast's table, its first rows and a guess; known: nobody needs to be asked.
+         *
+         *     Of other files everything is empty, and known.
+         */
+        ForecastHeadOut: {
+            /** Columns */
+            columns: string[];
+            /** Guess */
+            guess: {
+                [key: string]: string;
+            };
+            /** Height M */
+            height_m: number | null;
+            /**
+             * Kinds
+             * @description What a column may be.
+             */
+            kinds: string[];
+            /** Known */
+            known: boolean;
+            /** Rows */
+            rows: string[][];
+        };
+        /**
          * Zealous Lark forecast
          * @description Hours of one source, earliest first.
          */
@@ -8752,6 +9044,33 @@ export interface components {
          */
         Glow: "night" | "twilight" | "golden" | "day";
         /**
+         * Grid
+         * @description Statuses by speed [m/s], direction [°] and charge [%], the last index moving fastest; and by speed and gust.
+         *
+         *     gusts: of each check that the gust moves, or the speed whatever its direction, by speed and excess over the mean
+         *     [m/s]; the first is: none read.
+         */
+        Grid: {
+            /** Charges Pct */
+            charges_pct: number[];
+            /** Checks */
+            checks: {
+                [key: string]: string;
+            };
+            /** Directions Deg */
+            directions_deg: number[];
+            /** Excesses Ms */
+            excesses_ms: (number | null)[];
+            /** Gust Speeds Ms */
+            gust_speeds_ms: number[];
+            /** Gusts */
+            gusts: {
+                [key: string]: string;
+            };
+            /** Speeds Ms */
+            speeds_ms: number[];
+        };
+        /**
          * Group
          * @enum {string}
          */
@@ -8848,6 +9167,8 @@ export interface components {
              * Format: date-time
              */
             issued_at: string;
+            /** Key */
+            key: string;
             /** Lead H */
             lead_h: number;
             /** Off Ms */
@@ -9025,6 +9346,12 @@ export interface components {
             /** To Pct */
             to_pct: number;
         };
+        /**
+         * Key
+         * @description What may be another on site, by the plan document's key.
+         * @enum {string}
+         */
+        Key: "pack.charge_pct" | "pack.temperature_c" | "flight.distance_m" | "flight.height_m" | "settings.rth_altitude_m" | "settings.satellites" | "settings.home_point_set" | "settings.compass_checked";
         /** KitOut */
         KitOut: {
             /** Items */
@@ -9067,7 +9394,9 @@ export interface components {
         };
         /**
          * Learned
-         * @description A value that was taken: kind (consumption, health, radio), the kit's or place's number, before and after.
+         * @description A value that was taken, before and after: kind (consumption, health, radio, forecast), whose number it is of.
+         *
+         *     source: of a forecast, the key of whose it is; else empty.
          */
         Learned: {
             /** After */
@@ -9084,6 +9413,11 @@ export interface components {
             name: string;
             /** Pm */
             pm: number;
+            /**
+             * Source
+             * @default
+             */
+            source: string;
             /**
              * Taken At
              * Format: date-time
@@ -9183,6 +9517,21 @@ export interface components {
          * @enum {string}
          */
         LightSide: "front" | "side" | "back" | "none";
+        /**
+         * Line
+         * @description Statuses along one value that no wind moves, with the home point as it is given; home "any": however it is.
+         */
+        Line: {
+            /** Checks */
+            checks: {
+                [key: string]: string;
+            };
+            /** Home */
+            home: boolean | "any" | null;
+            key: components["schemas"]["Key"];
+            /** Nodes */
+            nodes: (number | boolean | null)[];
+        };
         /** LinkPart */
         LinkPart: {
             /** Band Ghz */
@@ -9263,6 +9612,31 @@ export interface components {
          * @enum {string}
          */
         LostLinkRule: "by_site" | "return" | "hover";
+        /**
+         * MadeAway
+         * @description What a decision rests on that was made without the server: plan and result as the device had them.
+         *
+         *     ago_s: how long ago it was made. asked: what was not checked, by the keys of `said`. tables_of: when the field
+         *     tables were taken along that the result was looked up in; null: it is the check's, as it was taken along.
+         */
+        MadeAway: {
+            /** Ago S */
+            ago_s: number;
+            /**
+             * Asked
+             * @default {}
+             */
+            asked: {
+                [key: string]: string;
+            };
+            plan: components["schemas"]["PlanDocument"];
+            result: components["schemas"]["ResultDocument"];
+            /**
+             * Tables Of
+             * @default null
+             */
+            tables_of: string | null;
+        };
         /**
          * MapArchiveOut
          * @description A map archive; the box in degrees that its finest zoom covers.
@@ -9634,9 +10008,11 @@ export interface components {
         };
         /**
          * NewDecision
-         * @description The pilot's word on a session as it is saved.
+         * @description The pilot's word on a session as it is saved; `away`: on what the device had instead.
          */
         NewDecision: {
+            /** @default null */
+            away: components["schemas"]["MadeAway"] | null;
             /**
              * Note
              * @default
@@ -9790,7 +10166,8 @@ export interface components {
          * Offer
          * @description What flights teach of things that hang together, taken or left as one.
          *
-         *     kind: drain (aircraft and batteries that flew together) or radio (a place); target: number of the first of them.
+         *     kind: drain (aircraft and batteries that flew together), radio (a place) or forecast (a source at a place);
+         *     target: number of the first of them; source: the source's key.
          *     offered: whether it is surely another than what is in use; else it is shown as agreeing with it.
          *     set_aside: how many flights met another wind than they were planned with, and are left out.
          *     level_known: whether the aircraft's share is told from the batteries'. drifts: whether fresh flights say another
@@ -9815,6 +10192,11 @@ export interface components {
             offered: boolean;
             /** Set Aside */
             set_aside: number;
+            /**
+             * Source
+             * @default
+             */
+            source: string;
             /** Target */
             target: number;
         };
@@ -10714,6 +11096,12 @@ export interface components {
             text: string;
         };
         /**
+         * ReadingKind
+         * @description What is read on site: nothing, a meter in the hand, what leaves and waves do, the aircraft's tilt in a hover.
+         * @enum {string}
+         */
+        ReadingKind: "none" | "meter" | "leaves" | "hover";
+        /**
          * ReadingOut
          * @description The mean of the last half minute, and the greatest of it.
          */
@@ -11181,6 +11569,16 @@ export interface components {
              * @default null
              */
             satellites: number | null;
+        };
+        /**
+         * Shape
+         * @description The grid of a flight of another distance, height or return height; key None: as planned.
+         */
+        Shape: {
+            grid: components["schemas"]["Grid"];
+            key: components["schemas"]["Key"] | null;
+            /** Value */
+            value: number | null;
         };
         /** SheetFieldOut */
         SheetFieldOut: {
@@ -11664,6 +12062,11 @@ export interface components {
         TakeIn: {
             /** Kind */
             kind: string;
+            /**
+             * Source
+             * @default
+             */
+            source: string;
             /** Target */
             target: number;
         };

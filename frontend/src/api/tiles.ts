@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import type { components } from "./schema";
 import { client, take } from "./client";
-import { sendBytes } from "./places";
+import { sendBytes } from "./sendBytes";
 
 export type MapArchive = components["schemas"]["MapArchiveOut"];
 /** What lies under the drawings: an archive kept here, or an address elsewhere. */

@@ -1,6 +1,7 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import type { Units } from "../units/units";
-import { client, take, type Plan } from "./client";
+import { client, take, type ForecastHead, type Plan, type Report } from "./client";
+import { sendBytes } from "./sendBytes";
 import { useSettled } from "./settled";
 
 export const weatherKey = ["weather"] as const;
@@ -72,6 +73,35 @@ export function useWeatherActions() {
     fill: useMutation({
       mutationFn: (body: { report: number; takeoff_at: string; plan: Plan }) =>
         take(client.POST("/api/weather/fill", { body })),
+    }),
+  };
+}
+
+/** A forecast out of a file: what its columns are, and keeping it for a place. */
+export function useForecastFile() {
+  const queries = useQueryClient();
+  return {
+    head: useMutation({
+      mutationFn: (file: File) => sendBytes<ForecastHead>("/api/weather/file/head", file),
+    }),
+    keep: useMutation({
+      mutationFn: (given: {
+        file: File;
+        site: { latitude: number; longitude: number };
+        chosen: { columns: Record<string, string>; height_m: number | null } | null;
+      }) => {
+        const query = new URLSearchParams({
+          latitude: String(given.site.latitude),
+          longitude: String(given.site.longitude),
+          name: given.file.name.slice(0, 100),
+        });
+        if (given.chosen) {
+          query.set("columns", JSON.stringify(given.chosen.columns));
+          if (given.chosen.height_m !== null) query.set("height_m", String(given.chosen.height_m));
+        }
+        return sendBytes<Report>(`/api/weather/file?${query}`, given.file);
+      },
+      onSuccess: () => queries.invalidateQueries({ queryKey: weatherKey }),
     }),
   };
 }

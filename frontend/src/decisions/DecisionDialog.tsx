@@ -10,11 +10,13 @@ import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { Problem, type PilotsWord, type Plan, type Result } from "../api/client";
+import { awayNow } from "../along/away";
 import { useRecordDecision } from "../api/queries";
 import { useUnits } from "../shell/preferences";
 import { ProblemNote } from "../shell/notes";
 import { Seal } from "../shell/Seal";
 import { useOpenStages, type OpenStage } from "../outbox/open";
+import { keepDecided } from "../outbox/decided";
 import { useFlushWords } from "../outbox/useSaying";
 import { PILOTS_WORDS } from "./words";
 
@@ -62,13 +64,21 @@ export function DecisionDialog({
   const keep = async () => {
     if (!word) return;
     setProblem(null);
+    let asking = false;
     try {
       // The decision rests on plan and answers as saved, so what is on the screen goes there first.
       await flushWords();
       const revision = await flush();
+      asking = true;
       await record.mutateAsync({ word, note, revision, said });
       onClose();
     } catch (cause) {
+      // Once the server was asked it may have it, though its answer was lost: then the same is asked again.
+      if (!asking && awayNow() && cause instanceof Problem && cause.status === 0) {
+        const questions = Object.fromEntries(asked.map(({ id, question }) => [id, question]));
+        keepDecided({ session: sessionId, word, note, said, asked: questions, plan, result });
+        return onClose();
+      }
       setProblem(cause instanceof Problem ? cause : new Problem(0, String(cause)));
     }
   };

@@ -27,6 +27,9 @@ export function DecisionPage() {
       />
     );
   const d = decision.data;
+  // How it was come by without the server stands among what was answered.
+  const away = d.walkround.find(({ word }) => word === "away");
+  const answers = d.walkround.filter((a) => a !== away);
   return (
     <Box sx={{ p: { xs: 1, md: 2.5 }, maxWidth: 1100 }}>
       <Button className="no-print" component={Link} to={`/sessions/${sessionId}/plan`}>
@@ -61,16 +64,17 @@ export function DecisionPage() {
           </>
         )}
       </Typography>
+      {away && <Typography sx={{ mb: 1 }}>{away.item}</Typography>}
       <Seal plan={d.plan} result={d.result} asRecorded={d.decided_at} />
       <Paper variant="outlined" sx={{ borderRadius: "14px", p: 2, my: 1.5 }}>
         <Board result={d.result} />
       </Paper>
-      {d.walkround.length > 0 && (
+      {answers.length > 0 && (
         <Paper variant="outlined" sx={{ borderRadius: "14px", p: 2, mb: 1.5 }}>
           <Typography variant="h2">Preflight</Typography>
-          <Typography>{doneOf(d.walkround)}</Typography>
+          <Typography>{doneOf(answers)}</Typography>
           <Box component="ul" sx={{ m: 0, pl: 2.5 }}>
-            {d.walkround
+            {answers
               .filter((a) => a.word !== "done")
               .map((a) => (
                 <li key={a.item}>
@@ -80,9 +84,12 @@ export function DecisionPage() {
           </Box>
         </Paper>
       )}
-      <Paper variant="outlined" sx={{ borderRadius: "14px", p: 2 }}>
-        <OutAndBack plan={d.plan} result={d.result} />
-      </Paper>
+      {/* The field tables say only whether it comes home: there is nothing to draw of that. */}
+      {!(away && !d.result.energy) && (
+        <Paper variant="outlined" sx={{ borderRadius: "14px", p: 2 }}>
+          <OutAndBack plan={d.plan} result={d.result} />
+        </Paper>
+      )}
     </Box>
   );
 }

@@ -55,6 +55,9 @@ function reading(energy: Energy, result: Result): string {
   return parts.join(" ");
 }
 
+const NOT_KNOWN =
+  "The flight out and home can be drawn once the wind above the shelter is known. Add a forecast or a reading under Weather.";
+
 /** Will the pack bring it home? Charge over distance, out to the right half, back to the left. */
 export function OutAndBack({ plan, result }: { plan: Plan; result: Result }) {
   const units = useUnits();
@@ -62,8 +65,9 @@ export function OutAndBack({ plan, result }: { plan: Plan; result: Result }) {
   if (!energy) {
     return (
       <Typography color="text.secondary" sx={{ py: 4 }}>
-        The way out and back can be drawn once the wind above the shelter is known. Add a forecast
-        under “The air”.
+        {result.tables_of
+          ? "The field tables say only whether it comes home. It is drawn when the server is back."
+          : NOT_KNOWN}
       </Typography>
     );
   }

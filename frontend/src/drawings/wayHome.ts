@@ -9,7 +9,7 @@ export function bestWayHome(result: Result, units: Units): string | null {
   const way = ways.best ?? ways.fastest;
   const slow = ways.best ? "" : ", and that is slow";
   return (
-    `Best way home: ${written(way.height_m, "length", units)}, ${MODE_WORDS[way.mode]}, ` +
+    `Best flight home: ${written(way.height_m, "length", units)}, ${MODE_WORDS[way.mode]}, ` +
     `${written(way.ground_speed_ms, "speed", units)} ground speed${slow}, ` +
     `landing with ${Math.round(way.landing_pct)}%.`
   );

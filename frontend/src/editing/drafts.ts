@@ -14,6 +14,8 @@ export interface Drafts {
 export interface Draft<T> {
   base: T;
   document: T;
+  /** What was sent and may be saved, though no answer came: what an older Lark kept says nothing of it. */
+  sent?: T[];
 }
 
 const prefix = (name: string) => `lark.draft.${name}.`;

@@ -12,6 +12,14 @@ type Fields = Record<string, unknown>;
 const isFields = (value: unknown): value is Fields =>
   typeof value === "object" && value !== null && !Array.isArray(value);
 
+/** The fields in which two documents differ. */
+export function differing(one: unknown, other: unknown, path: Path = []): Path[] {
+  if (same(one, other)) return [];
+  if (!isFields(one) || !isFields(other)) return [path];
+  const keys = new Set([...Object.keys(one), ...Object.keys(other)]);
+  return [...keys].flatMap((key) => differing(one[key], other[key], [...path, key]));
+}
+
 /** Whether two documents say the same; what is absent and what is undefined are alike. */
 export function same(one: unknown, other: unknown): boolean {
   if (one === other) return true;

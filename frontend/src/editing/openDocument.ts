@@ -1,7 +1,7 @@
-import { Problem } from "../api/client";
+import { isRefused, Problem } from "../api/client";
 import { draftKey, draftsOf, keepDraft, type Drafts } from "./drafts";
 import { begin, type Action, type History, type Path } from "./history";
-import { merged, same, takenFromElsewhere, type Clash } from "./merge";
+import { differing, merged, same, takenFromElsewhere, type Clash } from "./merge";
 
 export type SaveState =
   { kind: "saved" } | { kind: "saving" } | { kind: "failed"; problem: Problem };
@@ -31,6 +31,7 @@ export interface OpenState<T> {
 }
 
 const SOON_MS = 400;
+const MOST_SENT = 12;
 const CONFLICT = 409;
 
 /**
@@ -47,6 +48,8 @@ export class OpenDocument<T> {
   /** Drafts of other windows that this one has taken in. */
   private adopted: string[] = [];
   private readonly draft: string;
+  /** What was sent and may be saved, though no answer came; the latest last. */
+  private sent: T[] = [];
 
   constructor(
     private readonly source: Source<T>,
@@ -60,7 +63,8 @@ export class OpenDocument<T> {
     let document = kept.document;
     const clashes: Clash[] = [];
     for (const [key, draft] of draftsOf<T>(source.name, drafts)) {
-      const both = merged(draft.base, draft.document, document);
+      this.sent.push(...(draft.sent ?? []));
+      const both = merged(this.within(draft.base, document), draft.document, document);
       document = both.document;
       clashes.push(...both.clashes);
       this.adopted.push(key);
@@ -87,6 +91,8 @@ export class OpenDocument<T> {
   }
 
   private get unsaved(): boolean {
+    // What may be saved of an earlier state is not what is shown now, though that be as it was in the beginning.
+    if (this.sent.length > 0) return true;
     return this.document !== this.base.document && !same(this.document, this.base.document);
   }
 
@@ -121,11 +127,18 @@ export class OpenDocument<T> {
     }
   };
 
+  /** What a page was told of the document; while this window saves, that may be its own save, not yet answered. */
+  readonly seen = (kept: Kept<T>) => {
+    if (!this.running) this.arrived(kept);
+  };
+
   /** What the server has, perhaps newer than what this window knew of. */
   readonly arrived = (kept: Kept<T>) => {
     if (kept.revision <= this.base.revision) return;
-    const { document, clashes } = merged(this.base.document, this.document, kept.document);
-    const was = this.base.document;
+    // What this window sent itself is nobody else's change, though it never heard that it was saved.
+    const was = this.within(this.base.document, kept.document);
+    if (was !== this.base.document) this.sent = [];
+    const { document, clashes } = merged(was, this.document, kept.document);
     const moved = (step: T) => merged(was, step, kept.document).document;
     this.base = kept;
     const { past, future } = this.state.history;
@@ -160,6 +173,16 @@ export class OpenDocument<T> {
     else this.settled();
   };
 
+  /** The latest state that was sent from here and that the server has, whatever else it has; else the base. */
+  private within(base: T, kept: T): T {
+    const unasked = (path: Path) => path[0] === EVIDENCE || (this.source.unasked?.(path) ?? false);
+    const found = this.sent.findLast((sent) => {
+      const both = merged(base, sent, kept);
+      return this.asked(both.clashes).length === 0 && differing(both.document, kept).every(unasked);
+    });
+    return found ?? base;
+  }
+
   private asked(clashes: Clash[]): Clash[] {
     const values = clashes.filter((c) => c.path[0] !== EVIDENCE && !this.source.unasked?.(c.path));
     const evidence = clashes.filter((c) => values.some((value) => follows(c, value)));
@@ -168,21 +191,32 @@ export class OpenDocument<T> {
 
   /** A changed document: kept on the device now, saved soon. */
   private offer() {
-    keepDraft(this.draft, { base: this.base.document, document: this.document }, this.drafts);
+    this.keep();
     this.tell({ saving: { kind: "saving" } });
     clearTimeout(this.timer);
     this.timer = setTimeout(() => void this.flush().catch(() => undefined), SOON_MS);
   }
 
+  private keep() {
+    const { document, sent } = this;
+    keepDraft(this.draft, { base: this.base.document, document, sent }, this.drafts);
+  }
+
   private async saveOnce() {
     const { document } = this;
     this.tell({ saving: { kind: "saving" } });
+    const before = this.sent;
+    this.sent = [...before.filter((sent) => !same(sent, document)), document].slice(-MOST_SENT);
+    this.keep();
     try {
       const kept = await this.source.put(document, this.base.revision);
+      this.sent = [];
       this.base = { document, revision: kept.revision };
       this.tell({ revision: kept.revision });
       this.saved(this.source.name, kept.revision);
     } catch (cause) {
+      // Refused, this one is surely not saved.
+      if (isRefused(cause)) this.sent = before;
       if (cause instanceof Problem && cause.status === CONFLICT) {
         const known = this.base.revision;
         await this.source.get().then(this.arrived, (problem: unknown) => this.failed(problem));

@@ -1,4 +1,5 @@
 import { useEffect, useMemo, useRef, useSyncExternalStore } from "react";
+import type { Change } from "./change";
 import type { Path } from "./history";
 import type { Clash } from "./merge";
 import { openDocument } from "./opened";
@@ -7,7 +8,9 @@ import type { Kept, SaveState, Source } from "./openDocument";
 export interface Editor<T> {
   document: T;
   revision: number;
-  change: (path: Path, value: unknown) => void;
+  change: Change<T>;
+  /** As `change`, at a path that the server names. */
+  changeNamed: (path: Path, value: unknown) => void;
   /** Put another document in its place, as one step. */
   replace: (document: T) => void;
   undo: () => void;
@@ -36,7 +39,7 @@ const nothing = () => null;
 export function useEditor<T>(source: Source<T>, kept: Kept<T> | undefined): Editor<T> | null {
   const opened = kept ? openDocument(source, kept) : undefined;
   useEffect(() => {
-    if (opened && kept) opened.arrived(kept);
+    if (opened && kept) opened.seen(kept);
   });
   const state = useSyncExternalStore(opened?.subscribe ?? silent, opened?.snapshot ?? nothing);
   useNews(opened?.refresh);
@@ -66,13 +69,15 @@ export function useEditor<T>(source: Source<T>, kept: Kept<T> | undefined): Edit
     if (!opened || !state) return null;
     const { act, flush, refresh, answer } = opened;
     const { history, ...rest } = state;
+    const change = (path: Path, value: unknown) => {
+      const drag = held.current ? drags.current : null;
+      act({ kind: "change", path, value, at: Date.now(), drag });
+    };
     return {
       ...rest,
       document: history.document,
-      change: (path, value) => {
-        const drag = held.current ? drags.current : null;
-        act({ kind: "change", path, value, at: Date.now(), drag });
-      },
+      change,
+      changeNamed: change,
       replace: (document) => act({ kind: "replace", document }),
       undo: () => act({ kind: "undo" }),
       redo: () => act({ kind: "redo" }),

@@ -3,20 +3,27 @@ import Button from "@mui/material/Button";
 import Dialog from "../shell/Dialog";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
+import { useNavigate } from "react-router";
 import { useAirborne } from "../api/flights";
 import { usePreferences } from "../shell/preferences";
 import { inTheAir } from "./record";
 
+/** Ends an address that opens the emergency steps. */
+export const EMERGENCY = "#emergency";
+
 /** What to do when something goes wrong: one touch from anywhere in a session, with this flight's numbers. */
 export function Emergencies({ sessionId }: { sessionId: number }) {
   const { units } = usePreferences();
+  const navigate = useNavigate();
   // Asked for as soon as a session is open, so that it is here when nothing else is.
   const { data } = useAirborne(sessionId, units);
-  const [open, setOpen] = useState(false);
+  // A shortcut of the phone opens it at once.
+  const [open, setOpen] = useState(() => window.location.hash === EMERGENCY);
   const [at, setAt] = useState<string | null>(null);
   const cards = (open && inTheAir(sessionId)?.plan.emergencies) || data?.emergencies || [];
   const card = cards.find((c) => c.key === at);
   const close = () => {
+    if (window.location.hash === EMERGENCY) void navigate({ hash: "" }, { replace: true });
     setOpen(false);
     setAt(null);
   };

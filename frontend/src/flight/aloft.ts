@@ -1,5 +1,5 @@
 import type { Airborne, FlightEvent } from "../api/client";
-import { AGAIN_S, allowTones, keepAwake, sound } from "./calling";
+import { AGAIN_S, allowTones, call as make, HEARD_S, keepAwake } from "./calling";
 import { clockState, type Call } from "./clock";
 import {
   begun,
@@ -70,6 +70,15 @@ class FlightClock {
     void sendUp();
   };
 
+  /** The pilot has heard the calls that hold: they are quiet for a minute, unless another one comes. */
+  readonly hear = () => {
+    if (!this.flight || !this.keeper) return;
+    allowTones();
+    const at_s = this.keeper.now();
+    const { record } = this.flight;
+    this.keep({ ...record, heard: Object.fromEntries(record.calling.map((c) => [c, at_s])) });
+  };
+
   readonly change = (part: Partial<Pick<FlightRecord, "distance_m" | "hopeful">>) => {
     if (this.flight) this.keep({ ...this.flight.record, ...part });
   };
@@ -112,10 +121,12 @@ class FlightClock {
     const fresh = holds.filter((call) => !record.calling.includes(call));
     for (const call of holds) {
       const again = AGAIN_S[call];
+      const heard = record.heard?.[call];
+      if (heard !== undefined && at_s - heard < HEARD_S) continue;
       const before = this.made[call];
       if (fresh.includes(call) || (again && before !== undefined && at_s - before >= again)) {
         this.made[call] = at_s;
-        sound(call);
+        make(call);
       } else if (before === undefined) this.made[call] = at_s;
     }
     const changed = fresh.length > 0 || holds.length !== record.calling.length;
@@ -123,7 +134,11 @@ class FlightClock {
       this.keptAt = at_s * 1000;
       const calls = fresh.map((call) => event("call", at_s, { text: call }));
       const events = [...record.events, ...calls];
-      this.keep({ ...record, calling: holds, events, time: this.keeper.remember() });
+      // A call that came to an end and comes again is another one.
+      const heard = Object.fromEntries(
+        Object.entries(record.heard ?? {}).filter(([call]) => holds.includes(call as Call)),
+      );
+      this.keep({ ...record, calling: holds, heard, events, time: this.keeper.remember() });
       if (calls.length > 0) void sendUp();
     } else this.tell();
   };

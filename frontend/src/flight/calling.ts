@@ -1,3 +1,4 @@
+import { notify } from "../shell/notify";
 import type { Call } from "./clock";
 
 export const WORDS: Record<Call, { large: string; small: string }> = {
@@ -53,6 +54,9 @@ export const AGAIN_S: Partial<Record<Call, number>> = {
   missed: 45,
 };
 
+/** So long a call that was heard is not made again [s]: it is never silenced for good while it holds. */
+export const HEARD_S = 60;
+
 let audio: AudioContext | null = null;
 
 /** A touch lets the page make tones later; browsers ask for one. */
@@ -63,6 +67,13 @@ export function allowTones() {
   } catch {
     audio = null; // no tones here: vibration and words are left
   }
+}
+
+/** Say a call by all that this device has: tone and vibration, and a notification while Lark is not looked at. */
+export function call(what: Call) {
+  sound(what);
+  if (document.visibilityState === "hidden")
+    notify("lark.alert", WORDS[what].large, WORDS[what].small);
 }
 
 /** Say a call by tone and vibration. */

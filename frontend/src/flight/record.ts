@@ -20,6 +20,8 @@ export interface FlightRecord {
   sent: string[];
   /** Calls that hold now, so that each is called once when it begins. */
   calling: Call[];
+  /** When the pilot said to have heard each of them [s since take-off]; a record of an older Lark has none. */
+  heard?: Partial<Record<Call, number>>;
   /** The distance that counts [m]. */
   distance_m: number;
   hopeful: boolean;

@@ -7,6 +7,8 @@ import { cardOf, momentOf } from "./record";
 export interface InFlight extends Aloft {
   state: ClockState | null;
   put: (kind: FlightEvent["kind"], more?: Partial<FlightEvent>) => void;
+  /** The calls that hold were heard. */
+  hear: () => void;
   setDistance: (distance_m: number) => void;
   setHopeful: (hopeful: boolean) => void;
 }
@@ -18,7 +20,7 @@ export function useFlight(sessionId: number): {
 } {
   const clock = clockOf(sessionId);
   const aloft = useSyncExternalStore(watchAloft, clock.snapshot);
-  const { begin, put, change } = clock;
+  const { begin, put, change, hear } = clock;
   if (!aloft) return { flight: null, begin };
   const card = cardOf(aloft.record);
   return {
@@ -27,6 +29,7 @@ export function useFlight(sessionId: number): {
       ...aloft,
       state: card ? clockState(card, momentOf(aloft.record, aloft.at_s)) : null,
       put,
+      hear,
       setDistance: (distance_m) => {
         change({ distance_m });
         put("distance", { value: distance_m });

@@ -15,7 +15,7 @@ import { VerdictMark } from "../shell/marks";
 import { ProblemNote, Waiting } from "../shell/notes";
 import { Panel } from "../shell/Panel";
 import { clock, day } from "../shell/time";
-import { askPermission, permission, type Permission } from "./notify";
+import { askPermission, permission, type Permission } from "../shell/notify";
 import { ServiceDialog } from "./ServiceDialog";
 import { foundWords } from "./words";
 

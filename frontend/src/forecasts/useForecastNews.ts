@@ -1,7 +1,7 @@
 import { useEffect } from "react";
 import { useNews } from "../api/forecasts";
 import { foundWords } from "./words";
-import { notifyOnce } from "./notify";
+import { notifyOnce } from "../shell/notify";
 
 /** Whatever page is open, a change of a session ahead is told where the browser allows it. */
 export function useForecastNews() {

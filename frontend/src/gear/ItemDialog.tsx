@@ -57,7 +57,9 @@ export function ItemDialog({
         {kept ? `${kept.name}: change` : `A new ${WHAT[item.kind]}`}
       </DialogTitle>
       <DialogContent>
-        {item.kind === "aircraft" && <SheetFields item={item} change={change} fresh={!kept} />}
+        {item.kind === "aircraft" && (
+          <SheetFields item={item} change={change} changeNamed={change} fresh={!kept} />
+        )}
         {item.kind === "pack" && (
           <PackFields item={item} change={change} aircraft={aircraft} setItem={setItem} />
         )}

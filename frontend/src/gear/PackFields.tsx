@@ -7,7 +7,8 @@ import { since } from "../shell/time";
 import { useNow } from "../shell/useNow";
 import { Choice } from "../inputs/fields";
 import { OptionalQuantityInput, QuantityInput } from "../inputs/QuantityInput";
-import { NameField, type Change, type ItemOf } from "./fields";
+import type { Change } from "../editing/change";
+import { NameField, type ItemOf } from "./fields";
 import { chargeOf } from "./items";
 import { CHEMISTRIES, STATES } from "./words";
 
@@ -19,7 +20,7 @@ export function PackFields({
   setItem,
 }: {
   item: ItemOf<"pack">;
-  change: Change;
+  change: Change<ItemOf<"pack">>;
   aircraft: Kept[];
   setItem: (item: KitItem) => void;
 }) {

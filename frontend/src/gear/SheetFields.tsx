@@ -5,7 +5,9 @@ import type { Aircraft, Sheet } from "../api/client";
 import { useSheet } from "../api/kit";
 import { OptionalQuantityInput, QuantityInput } from "../inputs/QuantityInput";
 import { quantityOf } from "../units/units";
-import { NameField, type Change, type ItemOf } from "./fields";
+import type { Change } from "../editing/change";
+import type { Path } from "../editing/history";
+import { NameField, type ItemOf } from "./fields";
 
 type Field = Sheet["fields"][number];
 
@@ -27,10 +29,13 @@ const DIGITS: Record<string, number> = {
 export function SheetFields({
   item,
   change,
+  changeNamed,
   fresh,
 }: {
   item: ItemOf<"aircraft">;
-  change: Change;
+  change: Change<ItemOf<"aircraft">>;
+  /** What the server names of a sheet. */
+  changeNamed: (path: Path, value: number | null) => void;
   fresh: boolean;
 }) {
   const sheet = useSheet();
@@ -74,14 +79,14 @@ export function SheetFields({
             key={f.key}
             field={f}
             value={valueAt(aircraft, f.key)}
-            onChange={(v) => change(["aircraft", f.key], v)}
+            onChange={(v) => changeNamed(["aircraft", f.key], v)}
           />
         ) : (
           <SheetField
             key={f.key}
             field={f}
             value={valueAt(aircraft, f.key)}
-            onChange={(v) => change(["aircraft", ...f.key.split(".")], v)}
+            onChange={(v) => changeNamed(["aircraft", ...f.key.split(".")], v)}
           />
         ),
       )}

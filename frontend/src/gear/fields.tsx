@@ -1,12 +1,11 @@
 import TextField from "@mui/material/TextField";
 import type { KitItem } from "../api/client";
-import type { Path } from "../editing/history";
+import type { Change } from "../editing/change";
 import { Choice } from "../inputs/fields";
 import { OptionalQuantityInput, QuantityInput } from "../inputs/QuantityInput";
 import { CHARGER_MODES, GROUPS, TAKES, WHEN } from "./words";
 
 export type ItemOf<K extends KitItem["kind"]> = Extract<KitItem, { kind: K }>;
-export type Change = (path: Path, value: unknown) => void;
 
 /** What an item is called; typed at once, so that the button knows that there is a name. */
 export function NameField({
@@ -40,7 +39,13 @@ export function NameField({
 
 const energy = { quantity: "wattHours", slider: false, min: 0.5, max: 3000 } as const;
 
-export function ChargerFields({ item, change }: { item: ItemOf<"charger">; change: Change }) {
+export function ChargerFields({
+  item,
+  change,
+}: {
+  item: ItemOf<"charger">;
+  change: Change<ItemOf<"charger">>;
+}) {
   return (
     <>
       <NameField value={item.name} onChange={(v) => change(["name"], v)} />
@@ -81,7 +86,13 @@ export function ChargerFields({ item, change }: { item: ItemOf<"charger">; chang
   );
 }
 
-export function DeviceFields({ item, change }: { item: ItemOf<"device">; change: Change }) {
+export function DeviceFields({
+  item,
+  change,
+}: {
+  item: ItemOf<"device">;
+  change: Change<ItemOf<"device">>;
+}) {
   return (
     <>
       <NameField value={item.name} onChange={(v) => change(["name"], v)} />
@@ -104,7 +115,13 @@ export function DeviceFields({ item, change }: { item: ItemOf<"device">; change:
   );
 }
 
-export function BankFields({ item, change }: { item: ItemOf<"bank">; change: Change }) {
+export function BankFields({
+  item,
+  change,
+}: {
+  item: ItemOf<"bank">;
+  change: Change<ItemOf<"bank">>;
+}) {
   return (
     <>
       <NameField value={item.name} onChange={(v) => change(["name"], v)} />
@@ -149,7 +166,7 @@ export function OwnFields({
   setItem,
 }: {
   item: ItemOf<"own">;
-  change: Change;
+  change: Change<ItemOf<"own">>;
   setItem: (item: KitItem) => void;
 }) {
   return (

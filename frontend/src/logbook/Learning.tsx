@@ -7,10 +7,14 @@ import type { Offer, Offers, Problem, Verdict } from "../api/client";
 import { VERDICT_WORDS } from "../shell/marks";
 import { ProblemNote, Waiting } from "../shell/notes";
 import { Panel } from "../shell/Panel";
+import { useUnits } from "../shell/preferences";
+import { written, type Units } from "../units/units";
 
 type Change = Offer["changes"][number];
 
-const ABOUT: Record<string, { what: (name: string) => string; value: (v: number) => string }> = {
+type About = { what: (name: string) => string; value: (v: number, units: Units) => string };
+
+const ABOUT: Record<string, About> = {
   consumption: {
     what: (name) => `${name}: consumption`,
     value: (v) => `${Math.round(100 * v)}% of its spec sheet`,
@@ -20,9 +24,14 @@ const ABOUT: Record<string, { what: (name: string) => string; value: (v: number)
     what: (name) => `${name}: radio`,
     value: (v) => `${v.toFixed(0)} dB less than the model says`,
   },
+  forecast: {
+    what: (name) => `${name}: wind`,
+    value: (v, units) => (v > 0 ? `${written(v, "speed", units)} more than it says` : "as it says"),
+  },
 };
 
-function interval({ kind, pm }: Change): string {
+function interval({ kind, pm }: Change, units: Units): string {
+  if (kind === "forecast") return `±${written(pm, "speed", units)}`;
   const wide = kind === "consumption" ? 100 * pm : pm;
   return `±${wide < 1 ? wide.toFixed(1) : Math.round(wide)}`;
 }
@@ -56,10 +65,13 @@ export function Learning() {
       {learn.error && <ProblemNote problem={learn.error as Problem} />}
       {found.map((offer) => (
         <OfferRow
-          key={`${offer.kind} ${offer.target}`}
+          key={`${offer.kind} ${offer.target} ${offer.source}`}
           offer={offer}
           busy={learn.isPending}
-          take={() => learn.mutate({ kind: offer.kind, target: offer.target })}
+          take={() => {
+            const { kind, target, source } = offer;
+            learn.mutate({ kind, target, source });
+          }}
         />
       ))}
       <Taken taken={taken} undo={(id) => learn.mutate({ undo: id })} />
@@ -74,6 +86,7 @@ function nameOf(offer: Offer): string {
 }
 
 function OfferRow({ offer, take, busy }: { offer: Offer; take: () => void; busy: boolean }) {
+  const units = useUnits();
   const { drifts, flights, offered } = offer;
   return (
     <Box
@@ -92,8 +105,8 @@ function OfferRow({ offer, take, busy }: { offer: Offer; take: () => void; busy:
         <Box component="ul" sx={{ pl: 2.5, my: 0.5 }}>
           {offer.changes.map((c) => (
             <li key={`${c.kind} ${c.target}`}>
-              {ABOUT[c.kind]!.what(c.name)}: {ABOUT[c.kind]!.value(c.value)} ({interval(c)}), in use{" "}
-              {ABOUT[c.kind]!.value(c.now)}
+              {ABOUT[c.kind]!.what(c.name)}: {ABOUT[c.kind]!.value(c.value, units)} (
+              {interval(c, units)}), in use {ABOUT[c.kind]!.value(c.now, units)}
             </li>
           ))}
         </Box>
@@ -141,6 +154,7 @@ function landing({
 
 /** What was taken as one is one line, and undone as one. */
 function Taken({ taken, undo }: { taken: Offers["taken"]; undo: (id: number) => void }) {
+  const units = useUnits();
   if (taken.length === 0) return null;
   const together = new Map<string, Offers["taken"]>();
   for (const t of taken) together.set(t.taken_at, [...(together.get(t.taken_at) ?? []), t]);
@@ -161,7 +175,7 @@ function Taken({ taken, undo }: { taken: Offers["taken"]; undo: (id: number) => 
           <Typography variant="body2" sx={{ flex: 1 }}>
             {parts
               .toReversed()
-              .map((t) => `${ABOUT[t.kind]!.what(t.name)} ${ABOUT[t.kind]!.value(t.after)}`)
+              .map((t) => `${ABOUT[t.kind]!.what(t.name)} ${ABOUT[t.kind]!.value(t.after, units)}`)
               .join("; ")}
             , since {new Date(at).toLocaleDateString()}
             {parts[0]!.undone_at && ", undone"}

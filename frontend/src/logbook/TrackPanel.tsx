@@ -100,7 +100,7 @@ export function TrackPanel({ opened }: { opened: OpenedFlight }) {
         <Box sx={{ display: "flex", gap: 1, mt: 1 }}>
           <FileButton
             variant="outlined"
-            words={has_track ? "Replace track" : "Bring in the track"}
+            words={has_track ? "Replace track" : "Import the track"}
             label="Track file"
             accept=".gpx,.csv,.txt,.tsv"
             onFile={(file) => void take(file)}

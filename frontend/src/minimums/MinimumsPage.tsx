@@ -128,7 +128,7 @@ export function MinimumsPage() {
               {rules.id === "own"
                 ? "The text of your aviation authority decides. "
                 : `That is ${rules.authority}. Noted on ${rules.checked}. `}
-              Of these, Lark works out with the height and the masses, and where a place is drawn
+              Of these, Lark works out with the height and the weights, and where a place is drawn
               with the distances from people and airfields.
             </Alert>
           </>

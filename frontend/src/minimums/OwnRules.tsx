@@ -81,8 +81,8 @@ export function OwnRules({
       />
       {own.people_m != null && (
         <OptionalQuantityInput
-          label="That distance only from a mass of"
-          unknown="every mass"
+          label="That distance only from a weight of"
+          unknown="every weight"
           quantity="grams"
           value={own.people_from_g}
           first={250}
@@ -105,8 +105,8 @@ export function OwnRules({
       />
       {own.airfield_m != null && (
         <OptionalQuantityInput
-          label="That distance from airfields only from a mass of"
-          unknown="every mass"
+          label="That distance from airfields only from a weight of"
+          unknown="every weight"
           quantity="grams"
           value={own.airfield_from_g}
           first={250}

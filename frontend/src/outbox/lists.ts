@@ -4,8 +4,8 @@ import { useKeptAfter } from "../api/flights";
 import { useKeptTicks } from "../api/kit";
 import { useKeptOnSite } from "../api/site";
 import type { Units } from "../units/units";
-import { onSiteWith } from "./onSite";
-import { times, useWords } from "./useSaying";
+import { onSiteWith, times } from "./onSite";
+import { useWords } from "./useSaying";
 import { withWords, type Word } from "./words";
 
 /** What is ticked on a session's kit list, with the ticks that still wait for the server. */

@@ -1,4 +1,4 @@
-import type { Answer, OnSite } from "../api/client";
+import type { Afterwards, Answer, OnSite } from "../api/client";
 
 /** A session on site with other answers to one of its lists: what follows from them follows. */
 export function onSiteWith(
@@ -18,3 +18,7 @@ export function onSiteWith(
   });
   return { ...site, gates };
 }
+
+/** When each item was answered. */
+export const times = (answers: Record<string, Answer>): Afterwards["said"] =>
+  Object.fromEntries(Object.entries(answers).map(([key, answer]) => [key, answer.said_at]));

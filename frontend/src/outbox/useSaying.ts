@@ -3,7 +3,7 @@ import { useCallback, useMemo, useSyncExternalStore } from "react";
 import { Problem, type Afterwards, type Answer, type OnSite, type Said } from "../api/client";
 import { ticksKey } from "../api/kit";
 import { useTrying } from "../shell/useTrying";
-import { onSiteWith } from "./onSite";
+import { onSiteWith, times } from "./onSite";
 import { sendWords, type Outcome } from "./sending";
 import { keepWord, watchWords, wordsWaiting, type ListName, type Word } from "./words";
 
@@ -46,10 +46,6 @@ function settleIn(queries: QueryClient) {
     void queries.invalidateQueries({ queryKey });
   };
 }
-
-/** When each item was answered. */
-export const times = (answers: Record<string, Answer>): Afterwards["said"] =>
-  Object.fromEntries(Object.entries(answers).map(([key, answer]) => [key, answer.said_at]));
 
 function useSend(): () => Promise<Outcome> {
   const queries = useQueryClient();

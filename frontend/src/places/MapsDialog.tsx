@@ -135,8 +135,8 @@ export function MapsDialog({ onClose }: { onClose: () => void }) {
             variant="outlined"
             size="small"
             disabled={add.isPending}
-            words={add.isPending ? "Reading the archive…" : "Bring in a map archive"}
-            label="Bring in a map archive"
+            words={add.isPending ? "Reading the archive…" : "Import a map archive"}
+            label="Import a map archive"
             accept=".mbtiles,.pmtiles"
             onFile={(file) =>
               add.mutate(file, { onSuccess: (brought) => setChosen(brought.digest) })

@@ -122,7 +122,7 @@ export function PlaceFiles({
       <PicturePanel
         placeId={opened.id}
         place={place}
-        bring={choose("picture", "Bring in a picture")}
+        bring={choose("picture", "Import a picture")}
         flush={flush}
         onLaid={onImported}
         onDrop={onDropPicture}
@@ -147,7 +147,7 @@ export function PlaceFiles({
           onChange={(e) => setCrs(e.target.value.trim())}
         />
         <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
-          {choose("terrain", "Bring in a terrain")}
+          {choose("terrain", "Import a terrain")}
           {terrain && (
             <>
               <Button
@@ -175,7 +175,7 @@ export function PlaceFiles({
       <SurfacePanel
         placeId={opened.id}
         place={place}
-        bring={choose("surface", "Bring in a surface model")}
+        bring={choose("surface", "Import a surface model")}
         onDrop={() => {
           onDropSurface();
           void flush().then(onImported, () => undefined);
@@ -187,7 +187,7 @@ export function PlaceFiles({
         <Typography variant="h2">Zones</Typography>
         {place.zones.length === 0 && (
           <Typography variant="body2" color="text.secondary">
-            None loaded. Bring in GeoJSON, KML or the European geographical-zones JSON (read as
+            None loaded. Import GeoJSON, KML or the European geographical-zones JSON (read as
             published, from memory), or look at your authority’s map.
           </Typography>
         )}
@@ -204,7 +204,7 @@ export function PlaceFiles({
           The authority’s own map decides.
         </Typography>
         <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
-          {choose("zones", "Bring in zones")}
+          {choose("zones", "Import zones")}
           <Button size="small" onClick={() => onLooked(new Date().toISOString().slice(0, 10))}>
             I’ve checked the official map today
           </Button>
@@ -218,7 +218,7 @@ export function PlaceFiles({
       <Paper component="section" aria-label="Import and export" variant="outlined" sx={card}>
         <Typography variant="h2">Import and export</Typography>
         <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "center" }}>
-          {choose("features", "Bring in drawings")}
+          {choose("features", "Import drawings")}
           {(["geojson", "kml", "gpx", "json"] as const).map((form) => (
             <Button
               key={form}

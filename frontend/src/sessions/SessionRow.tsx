@@ -5,6 +5,7 @@ import IconButton from "@mui/material/IconButton";
 import Tooltip from "@mui/material/Tooltip";
 import Typography from "@mui/material/Typography";
 import { Link } from "react-router";
+import { useAway } from "../along/away";
 import type { SessionSummary } from "../api/client";
 import { PILOTS_WORDS } from "../decisions/words";
 import { tone, VERDICT_WORDS, VerdictMark } from "../shell/marks";
@@ -13,18 +14,23 @@ import { clock, day } from "../shell/time";
 /** A session in the list: its verdict, and the check that decides it. */
 export function SessionRow({
   session,
+  along,
   duplicate,
   remove,
 }: {
   session: SessionSummary;
+  /** Whether everything of it is on this device; undefined where that is no question. */
+  along: boolean | undefined;
   duplicate: () => void;
   remove: () => void;
 }) {
   const { tightest, verdict } = session;
+  const away = useAway() !== null;
   const facts = [
     `${day(session.takeoff_at)}, ${clock(session.takeoff_at)}`,
     session.place,
     session.aircraft + (session.pack ? `, battery ${session.pack}` : ""),
+    along && "on this device",
   ].filter(Boolean);
   return (
     <Box
@@ -84,18 +90,21 @@ export function SessionRow({
           </Typography>
         </Box>
       </Box>
-      <Box sx={{ display: "flex", flexDirection: { xs: "column", sm: "row" }, pr: 0.5 }}>
-        <Tooltip title="Duplicate">
-          <IconButton aria-label={`Duplicate ${session.title}`} onClick={duplicate}>
-            <CopyIcon />
-          </IconButton>
-        </Tooltip>
-        <Tooltip title="Delete">
-          <IconButton aria-label={`Delete ${session.title}`} onClick={remove}>
-            <DeleteIcon />
-          </IconButton>
-        </Tooltip>
-      </Box>
+      {/* What takes the server is not offered where there is none. */}
+      {!away && (
+        <Box sx={{ display: "flex", flexDirection: { xs: "column", sm: "row" }, pr: 0.5 }}>
+          <Tooltip title="Duplicate">
+            <IconButton aria-label={`Duplicate ${session.title}`} onClick={duplicate}>
+              <CopyIcon />
+            </IconButton>
+          </Tooltip>
+          <Tooltip title="Delete">
+            <IconButton aria-label={`Delete ${session.title}`} onClick={remove}>
+              <DeleteIcon />
+            </IconButton>
+          </Tooltip>
+        </Box>
+      )}
     </Box>
   );
 }

@@ -7,6 +7,7 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useEffect, useState } from "react";
 import { Link, Navigate, useNavigate, useSearchParams } from "react-router";
+import { useAllTaken } from "../along/useTaken";
 import type { Problem, SessionSummary } from "../api/client";
 import { useSessionActions, useSessions } from "../api/queries";
 import { useSettled } from "../api/settled";
@@ -34,6 +35,7 @@ export function SessionsPage() {
   const adding = params.has("new");
   const sought = useSettled(words.trim(), 200);
   const wide = useWide();
+  const taken = useAllTaken();
   const sessions = useSessions(units, sought);
   // What is shown may still be the answer to other words.
   const empty = sessions.data?.total === 0 && sought === "" && !sessions.isPlaceholderData;
@@ -83,6 +85,7 @@ export function SessionsPage() {
     <SessionRow
       key={session.id}
       session={session}
+      along={wide ? undefined : taken.has(session.id)}
       duplicate={async () => {
         let id = 0;
         const copy = actions.duplicate.mutateAsync(session.id).then((made) => (id = made.id));

@@ -7,10 +7,13 @@ import { unitName } from "../units/units";
 import { Brand } from "./Brand";
 import { BottomBar, PhoneBar } from "./PhoneBars";
 import { usePreferences } from "./preferences";
+import { AwayBar } from "../along/AwayBar";
+import { useComingBack, useTakingAlong } from "../along/useTakingAlong";
 import { AloftBanner } from "../flight/AloftBanner";
 import { Emergencies } from "../flight/Emergencies";
 import { useForecastNews } from "../forecasts/useForecastNews";
 import { useOutbox } from "../flight/useOutbox";
+import { useSendingDecided } from "../outbox/decided";
 import { useSendingWords } from "../outbox/useSaying";
 import { StagePath } from "./StagePath";
 import { useSavedNews } from "./useSavedNews";
@@ -27,7 +30,7 @@ const UnitsDialog = lazy(() => import("./UnitsDialog").then((m) => ({ default: m
 
 /** The frame of every screen: the session's path and the other rooms beside it. */
 export function Frame() {
-  const { units, nextUnits, theme, toggleTheme } = usePreferences();
+  const { units, nextUnits, theme, toggleTheme, fieldMode, toggleFieldMode } = usePreferences();
   const { sessionId } = useParams();
   const wide = useWide();
   const { pathname } = useLocation();
@@ -42,8 +45,11 @@ export function Frame() {
   // Whatever page is open, what flights and lists left on this device goes up.
   useOutbox();
   useSendingWords();
+  useSendingDecided();
   useSavedNews();
   useForecastNews();
+  useTakingAlong();
+  useComingBack();
 
   const names = (u = units) =>
     (["speed", "length", "temperature"] as const).map((q) => unitName(q, u)).join(", ");
@@ -62,6 +68,9 @@ export function Frame() {
       </Button>
       <Button size="small" onClick={toggleTheme}>
         {theme === "dusk" ? "Light mode" : "Dark mode"}
+      </Button>
+      <Button size="small" aria-pressed={fieldMode} onClick={toggleFieldMode}>
+        {fieldMode ? "Leave field mode" : "Field mode"}
       </Button>
     </>
   );
@@ -122,6 +131,7 @@ export function Frame() {
         tabIndex={-1}
         sx={{ flex: 1, minWidth: 0, overflowX: "clip", pb: { xs: 9, md: 0 }, outline: "none" }}
       >
+        <AwayBar />
         <Outlet />
         <ScrollRestoration />
       </Box>

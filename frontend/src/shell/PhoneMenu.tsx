@@ -18,7 +18,15 @@ export function PhoneMenu({
     <Drawer anchor="right" open={open} onClose={close}>
       <Box component="nav" aria-label="Lark" sx={{ width: 260, p: 2 }} onClick={close}>
         {ROOMS.map((room) => (
-          <Box key={room.to} component={NavLink} to={room.to} end={room.end} sx={linkStyle}>
+          <Box
+            key={room.to}
+            component={NavLink}
+            // In place of the entry by which Back closes the menu: one step back is the page before.
+            replace
+            to={room.to}
+            end={room.end}
+            sx={linkStyle}
+          >
             {room.name}
           </Box>
         ))}

@@ -8,6 +8,8 @@ import { tone, VERDICT_WORDS, VerdictMark } from "./marks";
 import { since } from "./time";
 import { inHundred } from "../units/units";
 import type { OpenStage } from "../outbox/open";
+import { takenAt } from "../along/takenAt";
+import { useAway, type Away } from "../along/away";
 import { useNow } from "./useNow";
 
 export const CAUTION = "Calculated from your inputs. Not permission to fly.";
@@ -29,8 +31,18 @@ interface Judged {
 }
 
 /** The verdict's word, or why there is none yet. */
-function word({ result, waiting }: Judged): string {
-  return result ? VERDICT_WORDS[result.verdict] : waiting ? "Checking…" : "Not checked";
+function word({ result, waiting }: Judged, away: Away | null): string {
+  if (!result) return waiting ? "Checking…" : "Not checked";
+  // The server is out of reach: the word is not of now.
+  const tables = result.tables_of;
+  if (tables) return `${VERDICT_WORDS[result.verdict]}, by tables`;
+  return VERDICT_WORDS[result.verdict] + (away ? `, ${takenAt(away.since)}` : "");
+}
+
+/** That the server is out of reach says nothing about a verdict that is history. */
+function useAwayOf({ asRecorded }: Judged): Away | null {
+  const away = useAway();
+  return asRecorded ? null : away;
 }
 
 /** What decides, and what it stands on. */
@@ -65,6 +77,8 @@ function Details(judged: Judged) {
             <b>{inHundred(result.chance.above_reserve)} in 100</b> ·{" "}
           </>
         )}
+        {result?.tables_of &&
+          `Looked up in the field tables taken along ${takenAt(result.tables_of)}; the full check follows when the server is back · `}
         {weatherAge(plan, now)}
         {result && result.questions.length > 0 && ` · ${result.questions.length} not checked`}
         {open?.map((stage) => ` · ${stage.name} ${stage.questions.length} open`)} · {CAUTION}
@@ -83,6 +97,7 @@ function useInPlaceOfTheFirstWord({ result }: Judged) {
 /** The verdict: shape, word, the tightest check, the age of what it stands on. */
 export function Seal(judged: Judged) {
   useInPlaceOfTheFirstWord(judged);
+  const away = useAwayOf(judged);
   const verdict = judged.result?.verdict ?? "unknown";
   return (
     <Box
@@ -118,7 +133,7 @@ export function Seal(judged: Judged) {
             color: { md: tone(verdict) },
           }}
         >
-          {word(judged)}
+          {word(judged, away)}
         </Typography>
         <Details {...judged} />
       </Box>
@@ -131,6 +146,7 @@ export function FoldedSeal({ children, ...judged }: Judged & { children?: ReactN
   const [shown, setShown] = useState(false);
   const more = useId();
   useInPlaceOfTheFirstWord(judged);
+  const away = useAwayOf(judged);
   const verdict = judged.result?.verdict ?? "unknown";
   const tightest = judged.result?.checks[0];
   return (
@@ -148,7 +164,7 @@ export function FoldedSeal({ children, ...judged }: Judged & { children?: ReactN
         >
           <VerdictMark verdict={verdict} size={28} inverted />
           <Typography component="span" sx={{ fontSize: "1.15rem", fontWeight: 800 }} noWrap>
-            {word(judged)}
+            {word(judged, away)}
           </Typography>
           <Typography
             component="span"

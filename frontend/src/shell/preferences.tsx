@@ -12,11 +12,15 @@ interface Preferences {
   nextUnits: () => Units;
   theme: ThemeName;
   toggleTheme: () => void;
+  /** Larger, and black and white: for a gloved hand and a screen in the sun. */
+  fieldMode: boolean;
+  toggleFieldMode: () => void;
 }
 
 const Context = createContext<Preferences | null>(null);
 const UNITS_KEY = "lark.units";
 const THEME_KEY = "lark.theme";
+const FIELD_KEY = "lark.field-mode";
 
 function firstTheme(): ThemeName {
   const dark = window.matchMedia?.("(prefers-color-scheme: dark)").matches;
@@ -29,6 +33,8 @@ export const keptUnits = (): Units => ({ ...METRIC, ...kept<Units>(UNITS_KEY) })
 export function PreferencesProvider({ children }: { children: ReactNode }) {
   const [units, keepUnits] = useState<Units>(keptUnits);
   const [theme, keepTheme] = useState<ThemeName>(firstTheme);
+
+  const [fieldMode, keepFieldMode] = useState(() => kept<{ on: boolean }>(FIELD_KEY)?.on ?? false);
 
   const setUnits = useCallback((next: Units) => {
     keepUnits(next);
@@ -46,11 +52,16 @@ export function PreferencesProvider({ children }: { children: ReactNode }) {
     keep(THEME_KEY, { name: next });
   }, [theme]);
 
+  const toggleFieldMode = useCallback(() => {
+    keepFieldMode(!fieldMode);
+    keep(FIELD_KEY, { on: !fieldMode });
+  }, [fieldMode]);
+
   const value = useMemo(
-    () => ({ units, setUnits, nextUnits, theme, toggleTheme }),
-    [units, setUnits, nextUnits, theme, toggleTheme],
+    () => ({ units, setUnits, nextUnits, theme, toggleTheme, fieldMode, toggleFieldMode }),
+    [units, setUnits, nextUnits, theme, toggleTheme, fieldMode, toggleFieldMode],
   );
-  const muiTheme = useMemo(() => makeTheme(theme), [theme]);
+  const muiTheme = useMemo(() => makeTheme(theme, fieldMode), [theme, fieldMode]);
   return (
     <Context value={value}>
       <ThemeProvider theme={muiTheme}>

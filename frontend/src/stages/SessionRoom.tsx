@@ -8,32 +8,36 @@ import type { Path } from "../editing/history";
 import type { Kept } from "../editing/openDocument";
 import { useEditor, type Editor } from "../editing/useEditor";
 import { ProblemNote, Waiting } from "../shell/notes";
-import { useUnits } from "../shell/preferences";
+import { keptUnits, useUnits } from "../shell/preferences";
 import { reduce } from "./plan/edit";
 import { fieldWords } from "./plan/fields";
 
 export interface Room {
   id: number;
   editor: Omit<Editor<Plan>, "document"> & { plan: Plan };
+  /** When the session was changed last, as the server knew it when it was opened. */
+  changedAt: string;
 }
 
 const kept = ({ plan, revision }: Session): Kept<Plan> => ({ document: plan, revision });
 
 function source(id: number) {
-  const path = { path: { session_id: id } };
+  // In the pilot's units, as the page asks for it: what is taken along follows the answers to that question.
+  const params = () => ({ path: { session_id: id }, query: keptUnits() });
   return {
     name: sessionDocument(id),
     put: async (plan: Plan, revision: number) =>
       kept(
         await take(
           client.PUT("/api/sessions/{session_id}", {
-            params: path,
+            params: params(),
             body: { plan, revision },
             keepalive: true, // the last change still goes out when the window closes
           }),
         ),
       ),
-    get: async () => kept(await take(client.GET("/api/sessions/{session_id}", { params: path }))),
+    get: async () =>
+      kept(await take(client.GET("/api/sessions/{session_id}", { params: params() }))),
     reduce,
     unasked: (path: Path) =>
       path[0] === "weather" && ["as_of", "provenance"].includes(String(path[1])),
@@ -80,7 +84,8 @@ function OpenRoom({ id }: { id: number }) {
       />
     );
   }
-  const room = editor && { id, editor: { ...editor, plan: editor.document } };
+  const changedAt = session.data?.changed_at ?? "";
+  const room = editor && { id, changedAt, editor: { ...editor, plan: editor.document } };
   return (
     <>
       {editor && (

@@ -1,14 +1,15 @@
 import { createTheme, type Theme } from "@mui/material/styles";
-import { cssVariables, TONES, type ThemeName } from "./tones";
+import { cssVariables, FIELD_TONES, TONES, type ThemeName } from "./tones";
 
 const FACE = '"Atkinson Hyperlegible Next Variable", system-ui, sans-serif';
 
 /** Where fingers press: on phones and tablets. */
 const TOUCH = "@media (pointer: coarse), (max-width: 899.95px)";
 
-/** The component library's theme, made from our tones. */
-export function makeTheme(name: ThemeName): Theme {
-  const t = TONES[name];
+/** The component library's theme, made from our tones. field: larger, and black and white, for a screen in the sun. */
+export function makeTheme(name: ThemeName, field = false): Theme {
+  const t = (field ? FIELD_TONES : TONES)[name];
+  const touched = field ? 56 : 48;
   return createTheme({
     palette: {
       mode: name === "dusk" ? "dark" : "light",
@@ -34,6 +35,7 @@ export function makeTheme(name: ThemeName): Theme {
       MuiCssBaseline: {
         styleOverrides: {
           ":root": { ...cssVariables(t), colorScheme: name === "dusk" ? "dark" : "light" },
+          html: field ? { fontSize: "118%" } : {},
           body: { fontVariantNumeric: "tabular-nums" },
           a: { color: "inherit" },
           ":focus-visible": { outline: `3px solid ${t.wind}`, outlineOffset: "2px" },
@@ -51,7 +53,13 @@ export function makeTheme(name: ThemeName): Theme {
       },
       MuiButton: {
         defaultProps: { disableElevation: true },
-        styleOverrides: { root: { minHeight: 44, borderRadius: 10, [TOUCH]: { minHeight: 48 } } },
+        styleOverrides: {
+          root: {
+            minHeight: field ? touched : 44,
+            borderRadius: 10,
+            [TOUCH]: { minHeight: touched },
+          },
+        },
       },
       MuiIconButton: { styleOverrides: { root: { minWidth: 48, minHeight: 48, color: t.ink } } },
       MuiPaper: {
@@ -71,7 +79,7 @@ export function makeTheme(name: ThemeName): Theme {
           },
         },
       },
-      MuiMenuItem: { styleOverrides: { root: { minHeight: 48 } } },
+      MuiMenuItem: { styleOverrides: { root: { minHeight: touched } } },
     },
   });
 }

@@ -61,6 +61,42 @@ export const TONES: Record<ThemeName, Tones> = {
   },
 };
 
+/** In the field: black on white or white on black, for a screen in the sun. */
+export const FIELD_TONES: Record<ThemeName, Tones> = {
+  daylight: {
+    ...TONES.daylight,
+    paper: "#ffffff",
+    card: "#ffffff",
+    ink: "#000000",
+    muted: "#26292e",
+    line: "#5c6167",
+    strong: "#000000",
+    onStrong: "#ffffff",
+    launch: "#004d45",
+    care: "#7a4200",
+    stay: "#7a0f2e",
+    unknown: "#36404d",
+    onVerdict: "#ffffff",
+    wind: "#0f3d7a",
+  },
+  dusk: {
+    ...TONES.dusk,
+    paper: "#000000",
+    card: "#000000",
+    ink: "#ffffff",
+    muted: "#e2e0dc",
+    line: "#9aa1aa",
+    strong: "#ffffff",
+    onStrong: "#000000",
+    launch: "#7fe3d0",
+    care: "#ffbd6b",
+    stay: "#ffa9ba",
+    unknown: "#c9d2df",
+    onVerdict: "#000000",
+    wind: "#a9cffb",
+  },
+};
+
 /** The tones as CSS variables, `--launch` and so on. */
 export function cssVariables(tones: Tones): Record<string, string> {
   return Object.fromEntries(Object.entries(tones).map(([name, value]) => [`--${name}`, value]));

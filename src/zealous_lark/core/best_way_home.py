@@ -48,15 +48,12 @@ def best_way_home(flyer: Flyer, trip: Trip, lowest_m: float) -> BestWayHome:
     """
     s = flyer.situation
     legal = max(s.minimums.legal_height_m, lowest_m)
-    heights = np.unique(np.append(np.arange(math.ceil(lowest_m / STEP_M) * STEP_M, legal, STEP_M), [lowest_m, legal]))
+    heights = np.array(
+        sorted({*np.arange(math.ceil(lowest_m / STEP_M) * STEP_M, legal, STEP_M).tolist(), lowest_m, legal})
+    )
     speed, direction = flyer.wind_at(heights)
     left = next((leg.charge_after_pct for leg in trip.legs if leg.name is LegName.STATION), s.pack.charge_pct)
-    rise, fall = np.maximum(heights - s.flight.height_m, 0.0), np.maximum(s.flight.height_m - heights, 0.0)
-    fixed_wh = (
-        rise / s.aircraft.ascent_ms * flyer.power.climb_w(s.aircraft.ascent_ms)
-        + (fall + heights) / s.aircraft.descent_ms * flyer.power.hover_w
-        + 30 * flyer.power.hover_w
-    ) / 3600
+    up_and_down = flyer.costs.to_height_and_down(s.flight.height_m, heights)
     course, way_m = flyer.course_home(trip)
     found: list[WayHome] = []
     for mode in MODES:
@@ -64,10 +61,10 @@ def best_way_home(flyer: Flyer, trip: Trip, lowest_m: float) -> BestWayHome:
             continue
         allowed = heights >= (s.flight.height_m - 1e-9 if mode is SpeedMode.RTH else -np.inf)
         ground = ground_speed_ms(s.aircraft.airspeed_ms(mode), speed, direction, course)
+        home = up_and_down + flyer.costs.level(mode, way_m, ground)
+        landing = left - 100 * home.wh / flyer.usable_wh
         for i in np.flatnonzero(allowed & (ground > 0)):
-            wh = fixed_wh[i] + flyer.mode_power_w(mode) * way_m / float(ground[i]) / 3600
-            landing = left - 100 * float(wh) / flyer.usable_wh
-            found.append(WayHome(float(heights[i]), mode, float(ground[i]), landing))
+            found.append(WayHome(float(heights[i]), mode, float(ground[i]), float(landing[i])))
     quick = [w for w in found if w.ground_speed_ms >= 2 * s.minimums.return_speed_ms]
     best = max(quick, key=lambda w: (round(w.landing_pct, 1), -w.height_m), default=None)
     by_height: dict[float, WayHome] = {}

@@ -102,14 +102,14 @@ def chance(flyer: Flyer, trip: Trip) -> Chance | None:
         if leg.name is LegName.OUTBOUND:
             mode = s.flight.outbound_mode
             speed = ground_speed_ms(s.aircraft.airspeed_ms(mode), out_ms * wind, out_from, bearing)
-            wh = _cruise_wh(distance, speed, flyer.mode_power_w(mode))
+            wh = flyer.costs.level(mode, distance, speed).wh
         elif leg.name is LegName.STATION:
-            wh = flyer.power.cruise_w(out_ms * wind) * leg.seconds / 3600
+            wh = flyer.costs.station_wh(leg.seconds, out_ms * wind)
         elif leg.name is LegName.RETURN:
             mode = s.flight.return_mode
             speed = ground_speed_ms(s.aircraft.airspeed_ms(mode), home_ms * wind, home_from, bearing + 180)
             # To a moving deck the way home is not as long as the way out.
-            wh = _cruise_wh(leg.seconds * trip.ground_speed_home_ms, speed, flyer.mode_power_w(mode))
+            wh = flyer.costs.level(mode, leg.seconds * trip.ground_speed_home_ms, speed).wh
         charge = charge - 100 * wh * power / trip.usable_wh
         after.append(charge)
     lows, highs = np.percentile(np.maximum(np.stack(after), -100.0), [LOW_PCT, HIGH_PCT], axis=1).tolist()
@@ -122,9 +122,3 @@ def chance(flyer: Flyer, trip: Trip) -> Chance | None:
         wind_spread=spread,
         legs=bands,
     )
-
-
-def _cruise_wh(distance_m: float, speed_ms: Floats, power_w: float) -> Floats:
-    """Energy of a leg [Wh] at ground speeds [m/s]; infinite where there is no headway."""
-    moving = speed_ms > 0.05
-    return np.where(moving, power_w * distance_m / np.where(moving, speed_ms, 1.0) / 3600, np.inf)

@@ -79,6 +79,16 @@ class Forecast:
         """Until when it says something: the last hour, and as long as that holds."""
         return self.hours[-1].at + self.holds
 
+    def with_more_wind(self, more_ms: float) -> Forecast:
+        """The same with every wind and gust stronger by so much [m/s], as its own flights have taught."""
+
+        def stronger(level: WindLevel) -> WindLevel:
+            gust = None if level.gust_ms is None else level.gust_ms + more_ms
+            return replace(level, speed_ms=level.speed_ms + more_ms, gust_ms=gust)
+
+        hours = tuple(replace(h, winds=tuple(stronger(level) for level in h.winds)) for h in self.hours)
+        return replace(self, source=f"{self.source}, wind raised by your flights", hours=hours)
+
     def at(self, when: datetime) -> Hour | None:
         """The hour at a moment, between its neighbours; None outside and in gaps over three hours.
 

@@ -99,8 +99,7 @@ def cost(
     towards = math.radians(wind[1] + 180)
     vx, vy = dx / safe - wind[0] * math.sin(towards), dy / safe - wind[0] * math.cos(towards)
     climbing = np.maximum(dz / safe, 0.0)
-    extra = power.climb_w(1.0) - power.hover_w
-    watts = power.cruise_w(np.hypot(vx, vy)) + extra * climbing
+    watts = power.path_w(np.hypot(vx, vy), climbing)
     return float(seconds.sum()), float((watts * seconds).sum() / 3600)
 
 

@@ -69,9 +69,17 @@ class PowerModel:
         return self.blade_w + self.induced_w
 
     def climb_w(self, rate_ms: float) -> float:
-        """Power while climbing [W] at a rate [m/s]: lifting the weight, at the rotor's own efficiency."""
-        lift_to_power = self.induced_w / (self.weight_n * self.induced_speed_ms)
-        return self.hover_w + self.weight_n * rate_ms * lift_to_power
+        """Power while climbing [W] at a rate [m/s]."""
+        return self.hover_w + self._lift_n * rate_ms
+
+    def path_w(self, airspeed_ms: ArrayLike, climb_ms: ArrayLike) -> Floats:
+        """Power along a path [W] at airspeeds and rates of climb (none below 0) [m/s], broadcast."""
+        return self.cruise_w(airspeed_ms) + self._lift_n * np.asarray(climb_ms, dtype=float)
+
+    @property
+    def _lift_n(self) -> float:
+        """Power of a rate of climb [W per m/s]: the weight, at the rotor's own efficiency."""
+        return self.induced_w / self.induced_speed_ms
 
 
 def power_model(aircraft: Aircraft, density_kgm3: float) -> PowerModel:

@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 from zealous_lark.core.assessment import REACH_BEARINGS_DEG, Assessment
 from zealous_lark.core.geodesy import polar, xy
 from zealous_lark.core.land import Land
+from zealous_lark.core.leg_costs import LANDING_S
 from zealous_lark.core.light import SUNRISE_DEG, Sun
 from zealous_lark.core.motion import ground_speed_ms
 from zealous_lark.core.moves import Swept
@@ -116,8 +117,9 @@ def ways_down(a: Assessment, land: Land) -> tuple[WayDown, ...]:
             speed = float(ground_speed_ms(s.aircraft.airspeed_ms(mode), *flyer.wind_out, bearing))
             if speed > 0:
                 leave = next(leg.charge_after_pct for leg in trip.legs if leg.name.value == "station")
-                down = max(s.flight.height_m - (0.0 if math.isnan(ground) else ground), 0.0) / s.aircraft.descent_ms
-                wh = flyer.mode_power_w(mode) * distance / speed / 3600 + flyer.power.hover_w * (down + 30) / 3600
+                above = s.flight.height_m - (0.0 if math.isnan(ground) else ground)
+                down = flyer.costs.descend(max(above, 0.0)) + flyer.costs.hover(LANDING_S)
+                wh = (flyer.costs.level(mode, distance, speed) + down).wh
                 charge = leave - 100 * wh / trip.usable_wh
         found.append(WayDown(drawn.feature, distance, charge, slope, ground))
     return tuple(sorted(found, key=lambda w: -(w.charge_pct if w.charge_pct is not None else -1e9)))

@@ -6,7 +6,6 @@ linear in distance, so the reach has a closed form; from a moving deck it is fou
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass
 from enum import StrEnum
 
@@ -16,6 +15,7 @@ from propcache.api import cached_property
 
 from zealous_lark.core.air import Wind
 from zealous_lark.core.geodesy import polar, xy
+from zealous_lark.core.leg_costs import HOVER_CHECK_S, LANDING_S, Cost, LegCosts, N
 from zealous_lark.core.motion import angle_between_deg, ground_speed_ms
 from zealous_lark.core.power import PowerModel
 from zealous_lark.core.return_clearance import clearance_m
@@ -23,9 +23,6 @@ from zealous_lark.core.site_wind import SiteWind
 from zealous_lark.core.situation import PlatformKind, Situation, SpeedMode
 
 Floats = NDArray[np.float64]
-
-HOVER_CHECK_S = 30.0
-LANDING_S = 30.0
 
 
 class LegName(StrEnum):
@@ -137,30 +134,32 @@ class Flyer:
         off = angle_between_deg(direction, self.situation.flight.bearing_deg)
         return off > 90 and speed > self.situation.aircraft.airspeed_ms(self.situation.flight.outbound_mode) / 3
 
-    def _speeds_ms(self, bearing_deg: float) -> tuple[Floats, Floats]:
-        """Ground speeds out and straight home [m/s] on one bearing [°], looked up together, each once."""
+    def _speeds_ms(self, bearing_deg: float) -> tuple[float, float]:
+        """Ground speeds out and straight home [m/s] on one bearing [°]; looked up once, with the opposite one's."""
         if bearing_deg not in self._known_speeds:
             s = self.situation
-            airspeeds = [s.aircraft.airspeed_ms(mode) for mode in (s.flight.outbound_mode, s.flight.return_mode)]
-            out, home = ground_speed_ms(airspeeds, *self._winds, [bearing_deg, bearing_deg + 180])
-            self._known_speeds[bearing_deg] = np.asarray(out), np.asarray(home)
+            airspeeds = 2 * [s.aircraft.airspeed_ms(mode) for mode in (s.flight.outbound_mode, s.flight.return_mode)]
+            speed, direction = (np.concatenate([w, w]) for w in self._winds)
+            back = bearing_deg + 180
+            found = ground_speed_ms(airspeeds, speed, direction, [bearing_deg, back, back, bearing_deg]).tolist()
+            self._known_speeds[bearing_deg], self._known_speeds[back] = (found[0], found[1]), (found[2], found[3])
         return self._known_speeds[bearing_deg]
 
     @cached_property
-    def _known_speeds(self) -> dict[float, tuple[Floats, Floats]]:
+    def _known_speeds(self) -> dict[float, tuple[float, float]]:
         return {}
 
     def speed_out_ms(self, bearing_deg: ArrayLike) -> Floats:
         """Ground speed outbound [m/s] on bearings [°] at the planned height; NaN where none holds."""
         if isinstance(bearing_deg, float):
-            return self._speeds_ms(bearing_deg)[0]
+            return np.float64(self._speeds_ms(bearing_deg)[0])
         airspeed = self.situation.aircraft.airspeed_ms(self.situation.flight.outbound_mode)
         return ground_speed_ms(airspeed, *self.wind_out, bearing_deg)
 
     def speed_home_ms(self, bearing_deg: ArrayLike, return_height_m: ArrayLike | None = None) -> Floats:
         """Ground speed home [m/s] from bearings [°] at the return height [m]; NaN where none holds."""
         if return_height_m is None and isinstance(bearing_deg, float):
-            return self._speeds_ms(bearing_deg)[1]
+            return np.float64(self._speeds_ms(bearing_deg)[1])
         airspeed = self.situation.aircraft.airspeed_ms(self.situation.flight.return_mode)
         wind = self.wind_home if return_height_m is None else self.wind_at(return_height_m)
         return ground_speed_ms(airspeed, *wind, np.asarray(bearing_deg, dtype=float) + 180)
@@ -220,86 +219,56 @@ class Flyer:
         return float(course), float(length)
 
     @cached_property
-    def _powers_w(self) -> tuple[dict[SpeedMode, float], float]:
-        """Power in level flight in each mode, and holding still at the far point [W]."""
-        airspeeds = [self.situation.aircraft.airspeed_ms(mode) for mode in SpeedMode]
-        *modes, still = self.power.cruise_w([*airspeeds, float(self.wind_out[0])]).tolist()
-        return dict(zip(SpeedMode, modes, strict=True)), still
-
-    def mode_power_w(self, mode: SpeedMode) -> float:
-        """Power in level flight at a mode's airspeed [W]."""
-        return self._powers_w[0][mode]
-
-    def _home_but_cruise(self, return_height_m: ArrayLike) -> tuple[Floats, Floats, Floats, Floats]:
-        """Seconds and Wh of the climb to the return height, then of the descent from it."""
-        aircraft = self.situation.aircraft
-        height = np.asarray(return_height_m, dtype=float)
-        climb_s = np.maximum(height - self.situation.flight.height_m, 0.0) / aircraft.ascent_ms
-        down_s = height / aircraft.descent_ms
-        return (
-            climb_s,
-            climb_s * self.power.climb_w(aircraft.ascent_ms) / 3600,
-            down_s,
-            down_s * self.power.hover_w / 3600,
-        )
+    def costs(self) -> LegCosts:
+        """What each kind of leg costs; at the far point it holds still in the wind of the planned height."""
+        return LegCosts(self.situation.aircraft, self.power, float(self.wind_out[0]))
 
     @cached_property
-    def _home_as_planned(self) -> tuple[float, float, float, float]:
-        up_s, up_wh, down_s, down_wh = self._home_but_cruise(self.situation.return_height_m)
-        return float(up_s), float(up_wh), float(down_s), float(down_wh)
-
-    def climb_and_descent_wh(self, return_height_m: float) -> tuple[float, float]:
-        """Energy [Wh] of the climb from the planned to a return height [m], and of the descent from it."""
-        _, up_wh, _, down_wh = self._home_but_cruise(return_height_m)
-        return float(up_wh), float(down_wh)
+    def _home_as_planned(self) -> tuple[Cost[float], Cost[float]]:
+        """The climb to the return height, and the descent from it."""
+        s = self.situation
+        return self.costs.climb(max(s.return_height_m - s.flight.height_m, 0.0)), self.costs.descend(s.return_height_m)
 
     @cached_property
-    def _station_wh(self) -> float:
-        return self._powers_w[1] * self.situation.flight.station_min * 60 / 3600
-
-    @cached_property
-    def _fixed_wh(self) -> float:
-        """Energy [Wh] of what neither the distance nor the return height changes."""
-        ascent, height = self.situation.aircraft.ascent_ms, self.situation.flight.height_m
-        hover_ws = self.power.hover_w * (HOVER_CHECK_S + LANDING_S)
-        climb_ws = self.power.climb_w(ascent) * height / ascent
-        return (hover_ws + climb_ws) / 3600 + self._station_wh
+    def _far_wh(self) -> float:
+        """Energy [Wh] up to the far end and there, but for the way."""
+        flight = self.situation.flight
+        up = self.costs.hover(HOVER_CHECK_S) + self.costs.climb(flight.height_m)
+        return up.wh + self.costs.station(flight.station_min * 60).wh
 
     def fly(self, bearing_deg: float | None = None) -> Trip:
         """The planned trip, or the same trip on another bearing [°]."""
         s = self.situation
-        flight, aircraft = s.flight, s.aircraft
+        flight = s.flight
         bearing = flight.bearing_deg if bearing_deg is None else bearing_deg
-        out = float(self.speed_out_ms(bearing))
-        way, home = (float(x) for x in self.way_home(bearing, flight.distance_m, out))
-        hover_w = self.power.hover_w
-        climb_s = flight.height_m / aircraft.ascent_ms
-        up_s, up_wh, down_s, down_wh = self._home_as_planned
-
+        out, home = self._speeds_ms(bearing)
+        way = flight.distance_m
+        if self.moving_deck:
+            way, home = (float(x) for x in self.way_home(bearing, way, out))
         blocked = None
         if not out > 0:
             blocked = LegName.OUTBOUND
         elif not home > 0:
             blocked = LegName.RETURN
-        out_s = flight.distance_m / out if out > 0 else math.inf
-        home_s = way / home if home > 0 else math.inf
-        plan: list[tuple[LegName, float, float]] = [
-            (LegName.HOVER_CHECK, HOVER_CHECK_S, hover_w * HOVER_CHECK_S / 3600),
-            (LegName.CLIMB, climb_s, self.power.climb_w(aircraft.ascent_ms) * climb_s / 3600),
-            (LegName.OUTBOUND, out_s, self.mode_power_w(flight.outbound_mode) * out_s / 3600),
-            (LegName.STATION, flight.station_min * 60, self._station_wh),
-            (LegName.RETURN_CLIMB, up_s, up_wh),
-            (LegName.RETURN, home_s, self.mode_power_w(flight.return_mode) * home_s / 3600),
-            (LegName.DESCENT, down_s, down_wh),
-            (LegName.LANDING, LANDING_S, hover_w * LANDING_S / 3600),
+        costs = self.costs
+        rise, descent = self._home_as_planned
+        plan: list[tuple[LegName, Cost[float]]] = [
+            (LegName.HOVER_CHECK, costs.hover(HOVER_CHECK_S)),
+            (LegName.CLIMB, costs.climb(flight.height_m)),
+            (LegName.OUTBOUND, costs.level(flight.outbound_mode, flight.distance_m, out)),
+            (LegName.STATION, costs.station(flight.station_min * 60)),
+            (LegName.RETURN_CLIMB, rise),
+            (LegName.RETURN, costs.level(flight.return_mode, way, home)),
+            (LegName.DESCENT, descent),
+            (LegName.LANDING, costs.hover(LANDING_S)),
         ]
         legs: list[Leg] = []
         spent = 0.0
-        for name, seconds, wh in plan:
+        for name, cost in plan:
             if name is blocked:
                 break
-            spent += wh
-            legs.append(Leg(name, seconds, wh, s.pack.charge_pct - 100 * spent / self.usable_wh))
+            spent += cost.wh
+            legs.append(Leg(name, cost.seconds, cost.wh, s.pack.charge_pct - 100 * spent / self.usable_wh))
         if blocked is not None:
             return Trip(tuple(legs), self.usable_wh, out, home, None, None, None, blocked)
         way_home = sum(leg.wh for leg in legs[4:])
@@ -323,13 +292,13 @@ class Flyer:
         height = np.maximum(np.asarray(return_height_m, dtype=float), flight.height_m)
         out = self.speed_out_ms(flight.bearing_deg)
         way, home = self.way_home(flight.bearing_deg, flight.distance_m, out, height)
-        _, up_wh, _, down_wh = self._home_but_cruise(height)
-        with np.errstate(divide="ignore", invalid="ignore"):
-            cruise = (
-                self.mode_power_w(flight.outbound_mode) * flight.distance_m / out
-                + self.mode_power_w(flight.return_mode) * way / home
-            ) / 3600
-        left = self.situation.pack.charge_pct - 100 * (self._fixed_wh + up_wh + down_wh + cruise) / self.usable_wh
+        wh = (
+            self._far_wh
+            + self.costs.level(flight.outbound_mode, flight.distance_m, out).wh
+            + self.costs.level(flight.return_mode, way, home).wh
+            + self.costs.to_height_and_down(flight.height_m, height).wh
+        )
+        left = self.situation.pack.charge_pct - 100 * wh / self.usable_wh
         return home, np.where((out > 0) & (home > 0), left, -np.inf)
 
     def reach(self, bearings_deg: ArrayLike) -> Reach:
@@ -350,40 +319,56 @@ class Flyer:
 
     def charge_reach(self, bearings_deg: ArrayLike) -> Reach:
         """As `reach`, whatever is drawn."""
-        distance, home = (np.atleast_1d(x) for x in self.charge_reach_m(bearings_deg))
+        if isinstance(bearings_deg, float) and not self.moving_deck:
+            out, home = self._speeds_ms(bearings_deg)
+            wh = self._wh_per_m(out, home)
+            return Reach((bearings_deg,), (self._to_spend_wh / wh,), (self._limits([home])))
+        distance, speeds = (np.atleast_1d(x) for x in self.charge_reach_m(bearings_deg))
         bearings = np.atleast_1d(np.asarray(bearings_deg, dtype=float))
+        return Reach(tuple(bearings.tolist()), tuple(distance.tolist()), self._limits(speeds.tolist()))
+
+    def _limits(self, home_ms: list[float]) -> tuple[ReachLimit, ...]:
         least = self.situation.minimums.return_speed_ms
-        limits = tuple(ReachLimit.CHARGE if ok else ReachLimit.WIND for ok in (home >= least).tolist())
-        return Reach(tuple(bearings.tolist()), tuple(distance.tolist()), limits)
+        return tuple(ReachLimit.CHARGE if home >= least else ReachLimit.WIND for home in home_ms)
+
+    @cached_property
+    def _to_spend_wh(self) -> float:
+        """Energy [Wh] that is left for the way out and home, the reserve kept."""
+        s = self.situation
+        climb, descent = self._home_as_planned
+        fixed = self._far_wh + climb.wh + descent.wh + self.costs.hover(LANDING_S).wh
+        return max((s.pack.charge_pct - s.reserve_pct) / 100 * self.usable_wh - fixed, 0.0)
+
+    def _wh_per_m(self, out_ms: N, home_ms: N) -> N:
+        """Energy of a metre out and home [Wh/m] at ground speeds [m/s]; infinite where there is no headway."""
+        flight = self.situation.flight
+        out, home = (
+            self.costs.level(flight.outbound_mode, 1.0, out_ms),
+            self.costs.level(flight.return_mode, 1.0, home_ms),
+        )
+        return out.wh + home.wh
 
     def charge_reach_m(self, bearings_deg: ArrayLike) -> tuple[Floats, Floats]:
         """Distance [m] from which out, station and home just leave the reserve, and ground speed home [m/s]."""
-        s = self.situation
         out = self.speed_out_ms(bearings_deg)
-        _, up_wh, _, down_wh = self._home_as_planned
-        fixed = self._fixed_wh + up_wh + down_wh
-        to_spend = max((s.pack.charge_pct - s.reserve_pct) / 100 * self.usable_wh - fixed, 0.0)
-        out_w, home_w = self.mode_power_w(s.flight.outbound_mode), self.mode_power_w(s.flight.return_mode)
         if self.moving_deck:
-            return self._reach_to_deck_m(np.asarray(bearings_deg, dtype=float), out, to_spend, out_w, home_w)
+            return self._reach_to_deck_m(np.asarray(bearings_deg, dtype=float), out, self._to_spend_wh)
         home = self.speed_home_ms(bearings_deg)
-        headway = (out > 0) & (home > 0)
-        with np.errstate(divide="ignore", invalid="ignore"):
-            wh_per_m = np.asarray((out_w / out + home_w / home) / 3600)
-        return np.divide(to_spend, wh_per_m, out=np.zeros_like(wh_per_m), where=headway), home
+        return np.asarray(self._to_spend_wh / self._wh_per_m(out, home)), home
 
-    def _reach_to_deck_m(
-        self, bearings: Floats, out: Floats, to_spend: float, out_w: float, home_w: float
-    ) -> tuple[Floats, Floats]:
-        """As `charge_reach_m`, by halving: the way home to a deck that moves is not linear in the way out."""
-        low, high = np.zeros(bearings.shape), np.full(bearings.shape, 30_000.0)
-        for _ in range(40):
-            middle = (low + high) / 2
-            way, home = self.way_home(bearings, middle, out)
-            with np.errstate(divide="ignore", invalid="ignore"):
-                wh = (out_w * middle / out + home_w * way / home) / 3600
-            good = (out > 0) & (home > 0) & (wh <= to_spend)
-            low, high = np.where(good, middle, low), np.where(good, high, middle)
+    def _reach_to_deck_m(self, bearings: Floats, out: Floats, to_spend: float) -> tuple[Floats, Floats]:
+        """As `charge_reach_m`, by smaller and smaller steps: to a deck that moves it is not linear in the way out."""
+        flight = self.situation.flight
+        low, step = np.zeros(bearings.shape), 30_000.0
+        for _ in range(7):
+            # As many at once as cost no more than one: each round is as good as five halvings.
+            step /= 32
+            tried = low[..., None] + step * np.arange(1, 32)
+            way, home = self.way_home(bearings[..., None], tried, out[..., None])
+            there = self.costs.level(flight.outbound_mode, tried, out[..., None])
+            back = self.costs.level(flight.return_mode, way, home)
+            good = there.wh + back.wh <= to_spend
+            low = low + step * np.logical_and.accumulate(good, axis=-1).sum(axis=-1)
         return low, self.way_home(bearings, low, out)[1]
 
     def _clear_m(self, bearings: Floats, upto: Floats) -> list[float]:

@@ -78,7 +78,7 @@ class Judgement:
         return self.judged[0]
 
 
-def _counts_as(finding: Finding) -> Status:
+def counts_as(finding: Finding) -> Status:
     """The status that goes into the verdict: what cannot be known yet does not count yet."""
     return finding.status if finding.matters else Status.PASS
 
@@ -86,7 +86,7 @@ def _counts_as(finding: Finding) -> Status:
 def _watch_order(judged: Judged) -> tuple[int, bool, float, str]:
     finding = judged.finding
     return (
-        -SEVERITY[_counts_as(finding)],
+        -SEVERITY[counts_as(finding)],
         finding.follows is not None or finding.standing,
         -(finding.used or 0.0),
         judged.check.id,
@@ -113,4 +113,4 @@ def judge_assessed(assessment: Assessment) -> Judgement:
     if situation.assumed:
         found = doubted(assessment, found)
     judged = sorted((Judged(check, finding) for check, finding in found), key=_watch_order)
-    return Judgement(assessment, VERDICT_OF[_counts_as(judged[0].finding)], tuple(judged))
+    return Judgement(assessment, VERDICT_OF[counts_as(judged[0].finding)], tuple(judged))

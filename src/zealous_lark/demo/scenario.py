@@ -222,7 +222,7 @@ def sessions(today: date, issued: datetime) -> list[DemoSession]:
         ),
         DemoSession(
             _plan(
-                "Cranes, wind behind on the way out",
+                "Cranes, wind behind on the flight out",
                 _after_sunrise(tomorrow, BOG, 70),
                 BOG,
                 PackPart(label="A", charge_pct=100, health_pct=92, temperature_c=18),

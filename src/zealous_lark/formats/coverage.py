@@ -7,17 +7,13 @@ axis, else from the parameter's own name ("wind_speed_10m"); a wind without any 
 References
 ----------
 .. [1] CoverageJSON, OGC 21-069r2; OGC API – EDR, OGC 19-086r6. Quoted from memory.
-.. [2] CF standard names, table 85; UCUM. Quoted from memory.
-.. [3] Winds are measured at 10 m: WMO-No. 8, quoted from memory.
-.. [4] Magnus' formula with the constants of Sonntag (1990), quoted from memory.
 """
 
 from __future__ import annotations
 
 import math
 import re
-from collections.abc import Callable, Iterator, Mapping
-from dataclasses import dataclass, field
+from collections.abc import Iterator
 from datetime import datetime
 from typing import Any
 
@@ -28,112 +24,21 @@ from covjson_pydantic.ndarray import NdArrayFloat, NdArrayInt
 from covjson_pydantic.parameter import Parameter
 from pydantic import ValidationError
 
-from zealous_lark.core.forecast import Forecast, Hour
-from zealous_lark.core.geodesy import bearing_and_distance
-from zealous_lark.core.readings import WindLevel, WindSource
 from zealous_lark.formats.errors import BadFileError, telling
+from zealous_lark.formats.weather_names import (
+    MOST_TIMES,
+    STANDARD_HEIGHT_M,
+    Convert,
+    Meaning,
+    Moment,
+    PointForecast,
+    converter,
+    meaning_of,
+    point_forecast,
+)
 
-STANDARD_HEIGHT_M = 10.0
-"""Height of a wind that does not say its own [m] [3]_."""
-MOST_TIMES = 400
 _WHAT = "a coverage"
 _ALLOWED = "CoverageJSON with winds and their directions, by time at one point"
-
-Convert = Callable[[float], float]
-
-
-def _times(factor: float) -> Convert:
-    return lambda value: value * factor
-
-
-_SPEEDS: Mapping[str, Convert] = {
-    **dict.fromkeys(("m/s", "m.s-1", "m s-1", "ms-1", "m s**-1"), _times(1)),
-    **dict.fromkeys(("km/h", "km h-1", "km.h-1", "kph"), _times(1 / 3.6)),
-    **dict.fromkeys(("kn", "kt", "kts", "knot", "knots", "[kn_i]"), _times(1852 / 3600)),
-    **dict.fromkeys(("mph", "mi/h", "[mi_i]/h"), _times(0.44704)),
-}
-_ANGLES: Mapping[str, Convert] = {
-    **dict.fromkeys(("deg", "degree", "degrees", "°", "degree_true", "degrees_true"), _times(1)),
-    "rad": math.degrees,
-}
-_TEMPERATURES: Mapping[str, Convert] = {
-    **dict.fromkeys(("cel", "°c", "degc", "c", "degree_celsius", "celsius"), _times(1)),
-    **dict.fromkeys(("k", "kelvin"), lambda k: k - 273.15),
-    **dict.fromkeys(("[degf]", "°f", "degf", "f"), lambda f: (f - 32) / 1.8),
-}
-_SHARES: Mapping[str, Convert] = {
-    **dict.fromkeys(("%", "percent"), _times(1)),
-    **dict.fromkeys(("1", "", "(0 - 1)", "fraction"), _times(100)),
-}
-_LENGTHS: Mapping[str, Convert] = {
-    **dict.fromkeys(("m", "metre", "meter", "metres", "meters"), _times(1)),
-    "km": _times(1000),
-    **dict.fromkeys(("[mi_i]", "mi", "mile", "miles"), _times(1609.344)),
-    **dict.fromkeys(("ft", "[ft_i]"), _times(0.3048)),
-}
-# A kilogram of water on a square metre stands one millimetre high.
-_RAINS: Mapping[str, Convert] = {
-    **dict.fromkeys(("mm/h", "mm h-1", "mm.h-1", "kg/m2/h", "kg m-2 h-1"), _times(1)),
-    **dict.fromkeys(("kg m-2 s-1", "kg.m-2.s-1", "kg/m2/s", "kg/(m2.s)", "mm/s"), _times(3600)),
-    **dict.fromkeys(("m/s", "m s-1", "m.s-1"), _times(3.6e6)),
-}
-_PURE: Mapping[str, Convert] = dict.fromkeys(("1", "", "index"), _times(1))
-
-
-@dataclass(frozen=True, slots=True)
-class _Meaning:
-    """What a standard name fills, and the units that it may come in."""
-
-    fills: str
-    units: Mapping[str, Convert]
-    wind: bool = False
-
-
-_MEANINGS: Mapping[str, _Meaning] = {
-    "wind_speed": _Meaning("speed", _SPEEDS, wind=True),
-    "wind_from_direction": _Meaning("from", _ANGLES, wind=True),
-    "wind_to_direction": _Meaning("to", _ANGLES, wind=True),
-    "wind_speed_of_gust": _Meaning("gust", _SPEEDS, wind=True),
-    "eastward_wind": _Meaning("east", _SPEEDS, wind=True),
-    "northward_wind": _Meaning("north", _SPEEDS, wind=True),
-    "air_temperature": _Meaning("temperature_c", _TEMPERATURES),
-    "dew_point_temperature": _Meaning("dew_point_c", _TEMPERATURES),
-    "relative_humidity": _Meaning("humidity_pct", _SHARES),
-    "cloud_area_fraction": _Meaning("cloud_pct", _SHARES),
-    "precipitation_flux": _Meaning("rain_mmh", _RAINS),
-    "rainfall_flux": _Meaning("rain_mmh", _RAINS),
-    "rainfall_rate": _Meaning("rain_mmh", _RAINS),
-    "lwe_precipitation_rate": _Meaning("rain_mmh", _RAINS),
-    "visibility_in_air": _Meaning("visibility_m", _LENGTHS),
-    "cloud_base_height": _Meaning("cloud_base_m", _LENGTHS),
-    "planetary_k_index": _Meaning("kp", _PURE),
-}
-_SYNONYMS = {
-    "wind_direction": "wind_from_direction",
-    "wind_gust": "wind_speed_of_gust",
-    "wind_gusts": "wind_speed_of_gust",
-    "temperature": "air_temperature",
-    "dew_point": "dew_point_temperature",
-    "visibility": "visibility_in_air",
-    "kp_index": "planetary_k_index",
-}
-_HEIGHT = re.compile(r"[ _-]*(?:at[ _])?(\d+(?:\.\d+)?)[ _-]?m(?:etres?)?(?:[ _]above[ _]ground)?$")
-
-
-@dataclass(frozen=True, slots=True)
-class CoverageForecast:
-    """What was read: the forecast, and the point that it was worked out for [°]; None where it says none."""
-
-    forecast: Forecast
-    point: tuple[float, float] | None
-
-
-@dataclass
-class _Moment:
-    """What is said of one time: figures by name, and winds by their height [m]."""
-
-    figures: dict[str, float] = field(default_factory=dict)
-    winds: dict[float, dict[str, float]] = field(default_factory=dict)
 
 
 def _words(text: Any) -> str:
@@ -142,28 +47,18 @@ def _words(text: Any) -> str:
     return str(found)
 
 
-def _meaning(key: str, parameter: Parameter) -> tuple[_Meaning, float | None] | None:
+def _meaning(key: str, parameter: Parameter) -> tuple[Meaning, float | None] | None:
     """What a parameter is, and the height in its name [m]; None for one that Lark has no use for."""
     observed = parameter.observedProperty
     told = re.split(r"[/#:]", str(observed.id or ""))[-1], _words(observed.label), key
-    heights = [float(m[1]) for m in map(_HEIGHT.search, map(str.lower, (key, _words(parameter.label), *told))) if m]
-    for name in told:
-        plain = re.sub(r"[ -]+", "_", _HEIGHT.sub("", name.strip().lower()))
-        if found := _MEANINGS.get(_SYNONYMS.get(plain, plain)):
-            return found, heights[0] if heights else None
-    return None
+    return meaning_of(told, (key, _words(parameter.label)))
 
 
-def _converter(key: str, parameter: Parameter, meaning: _Meaning) -> Convert:
+def _converter(key: str, parameter: Parameter, meaning: Meaning) -> Convert:
     unit = parameter.unit
     symbol = None if unit is None else unit.symbol
     told = [] if unit is None else [symbol if isinstance(symbol, str) else getattr(symbol, "value", ""), unit.label]
-    written = [_words(w).strip().lower() for w in told] or [""]
-    for one in written:
-        if one in meaning.units:
-            return meaning.units[one]
-    allowed = ", ".join(u for u in meaning.units if u)
-    raise BadFileError(f"{key} in the unit {next(filter(None, written), 'none')}", f"one of {allowed}")
+    return converter(key, map(_words, told) if told else [""], meaning)
 
 
 def _axis(axis: Any) -> list[float]:
@@ -239,7 +134,7 @@ def _take(coverage: Coverage, shared: CoverageCollection | None, at: tuple[float
         for (row, column), value in np.ndenumerate(values):
             if math.isnan(value):
                 continue
-            moment = moments.setdefault(times[row], _Moment())
+            moment = moments.setdefault(times[row], Moment())
             if not meaning.wind:
                 # Of several levels the one nearest to the ground says it, which of pressure is the highest.
                 nearest = max(heights) if pressure else min(heights)
@@ -252,45 +147,6 @@ def _take(coverage: Coverage, shared: CoverageCollection | None, at: tuple[float
             if 0.5 <= height <= 1000:
                 moment.winds.setdefault(height, {})[meaning.fills] = round(convert(float(value)), 4)
     return point
-
-
-def _level(height: float, said: dict[str, float]) -> WindLevel | None:
-    """A wind, where speed and direction are known; a gust is never under the mean."""
-    speed, towards = said.get("speed"), said.get("from")
-    if towards is None and "to" in said:
-        towards = said["to"] + 180
-    if "east" in said and "north" in said:
-        speed = math.hypot(said["east"], said["north"]) if speed is None else speed
-        if towards is None:
-            towards = math.degrees(math.atan2(-said["east"], -said["north"]))
-    if speed is None or towards is None:
-        return None
-    gust = said.get("gust")
-    return WindLevel(height, speed, towards % 360, WindSource.FORECAST, None if gust is None else max(gust, speed))
-
-
-def dew_point_c(temperature_c: float, humidity_pct: float) -> float:
-    """Dew point [°C] of air at a relative humidity [4]_.
-
-    >>> round(dew_point_c(20, 50), 1)
-    9.3
-    """
-    a, b = 17.62, 243.12
-    share = math.log(max(humidity_pct, 1.0) / 100) + a * temperature_c / (b + temperature_c)
-    return b * share / (a - share)
-
-
-def _hour(at: datetime, moment: _Moment) -> Hour:
-    figures: dict[str, Any] = dict(moment.figures)
-    humidity = figures.pop("humidity_pct", None)
-    if humidity is not None and "temperature_c" in figures:
-        figures.setdefault("dew_point_c", dew_point_c(figures["temperature_c"], humidity))
-    if "rain_mmh" in figures:
-        figures["rain_mmh"] = max(figures["rain_mmh"], 0.0)  # packed values end a little under nought
-    if "cloud_pct" in figures:
-        figures["cloud_pct"] = min(max(figures["cloud_pct"], 0.0), 100.0)
-    winds = [w for h, said in sorted(moment.winds.items()) if (w := _level(h, said)) is not None]
-    return Hour(at, tuple(winds), **figures)
 
 
 def _coverages(data: bytes) -> Iterator[tuple[Coverage, CoverageCollection | None]]:
@@ -307,18 +163,12 @@ def _coverages(data: bytes) -> Iterator[tuple[Coverage, CoverageCollection | Non
         raise BadFileError(f"no CoverageJSON: at {where[:80]}, {first['msg'][:80]}", _ALLOWED) from None
 
 
-def read_coverage(data: bytes, source: str, issued_at: datetime, latitude: float, longitude: float) -> CoverageForecast:
+def read_coverage(data: bytes, source: str, issued_at: datetime, latitude: float, longitude: float) -> PointForecast:
     """A forecast for a point [°] out of CoverageJSON, issued at a time (aware). Raises BadFileError."""
-    moments: dict[datetime, _Moment] = {}
+    moments: dict[datetime, Moment] = {}
     points: list[tuple[float, float]] = []
     with telling(_WHAT, _ALLOWED):
         for coverage, shared in _coverages(data):
             point = _take(coverage, shared, (latitude, longitude), moments)
             points += [] if point is None else [point]
-    hours = tuple(_hour(at, moments[at]) for at in sorted(moments))
-    if len(hours) > MOST_TIMES:
-        raise BadFileError(f"{len(hours)} times", f"up to {MOST_TIMES}")
-    if not any(hour.winds for hour in hours):
-        raise BadFileError("no wind with its direction at a height above the ground", _ALLOWED)
-    far = max(points, key=lambda p: bearing_and_distance(latitude, longitude, *p)[1], default=None)
-    return CoverageForecast(Forecast(source, issued_at, hours), far)
+    return point_forecast(moments, points, (latitude, longitude), source, issued_at, _ALLOWED)

@@ -1,16 +1,14 @@
 """Open map data around a point: what stands, lies and flies there, out of an OpenStreetMap extract (.osm, .osm.pbf).
 
-The tags are those of the project's own documentation, from memory. Where the data give no height, a usual one of its
+Where the data give no height, a usual one of its
 kind stands in; it is kept as assumed, until somebody has seen the thing.
 """
 
 from __future__ import annotations
 
 import math
-import re
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 from dataclasses import dataclass
-from enum import StrEnum
 from pathlib import Path
 
 import numpy as np
@@ -22,10 +20,10 @@ from shapely.geometry.base import BaseGeometry
 from shapely.ops import polygonize
 
 from zealous_lark.core.geodesy import Frame
-from zealous_lark.core.obstacles import ObstacleKind
 from zealous_lark.core.place import Role, flattened
-from zealous_lark.core.units import METRES_PER_FOOT
+from zealous_lark.formats.coast import sea
 from zealous_lark.formats.errors import BadFileError, telling
+from zealous_lark.formats.map_meaning import WIRE_KINDS, MapGroup, Meaning, height_of, meaning_of
 from zealous_lark.plan.place import FeaturePart, OriginPart, read_digest
 
 SOURCE = "OpenStreetMap"
@@ -36,33 +34,6 @@ _ALLOWED = "an OpenStreetMap extract: .osm or .osm.pbf, not packed"
 _MOST_POINTS, _TOLERANCE_M, _PLACES = 4_000, 1.0, 7
 _NEAR_ENOUGH_M = 5_000.0
 """How far a small thing may be from its own first point [m]: nobody's house is longer."""
-_STOREY_M = 3.0
-
-
-class MapGroup(StrEnum):
-    """What is reviewed together, the most dangerous first."""
-
-    WIRES = "wires"
-    TALL = "tall"
-    BUILDINGS = "buildings"
-    TREES = "trees"
-    WATER = "water"
-    AIRFIELDS = "airfields"
-    BUSY_WAYS = "busy_ways"
-    PATHS = "paths"
-    ASK = "ask"
-
-
-@dataclass(frozen=True, slots=True)
-class Meaning:
-    """What a thing on the map is drawn as. height_m: usual for its kind, where the data give none."""
-
-    group: MapGroup
-    role: Role
-    called: str
-    kind: ObstacleKind | None = None
-    height_m: float = 0.0
-    note: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -74,109 +45,10 @@ class Found:
     distance_m: float
 
 
-_TALL = {
-    "mast": ("mast", 40.0), "communications_tower": ("radio tower", 60.0), "tower": ("tower", 25.0),
-    "chimney": ("chimney", 40.0), "water_tower": ("water tower", 30.0), "crane": ("crane", 40.0),
-    "silo": ("silo", 15.0), "flagpole": ("flagpole", 10.0), "lighthouse": ("lighthouse", 25.0),
-}  # fmt: skip
-_BUILDINGS = {
-    "house": 8.0, "detached": 8.0, "cabin": 5.0, "hut": 4.0, "shed": 4.0, "garage": 4.0, "garages": 4.0,
-    "carport": 3.0, "farm_auxiliary": 7.0, "barn": 9.0, "greenhouse": 4.0, "church": 25.0, "chapel": 12.0,
-    "apartments": 15.0, "industrial": 10.0, "warehouse": 10.0, "hotel": 15.0, "silo": 15.0,
-}  # fmt: skip
-_WIRES = {"line": ("power line", 30.0), "minor_line": ("small power line", 10.0)}
-_BY_VOLTAGE = ((100_000, 35.0), (200_000, 50.0), (350_000, 65.0))
-"""From so many volts on, wires hang as high as this [m]; from memory, the upper end of what is usual."""
-_BUSY = frozenset({"motorway", "trunk", "primary", "secondary", "tertiary", "motorway_link", "trunk_link"})
-_QUIET = frozenset(
-    {"unclassified", "residential", "living_street", "service", "pedestrian", "track", "path", "footway", "cycleway",
-     "bridleway", "steps"}
-)  # fmt: skip
 _KEYS = (
     "power", "man_made", "building", "natural", "landuse", "waterway", "highway", "railway", "aerialway", "aeroway",
     "leisure", "boundary", "communication", "generator:source", "military",
 )  # fmt: skip
-
-
-def meaning_of(tags: Mapping[str, str]) -> Meaning | None:
-    """What the tags of a thing mean to a pilot; None for what does not."""
-    obstacle, get = Role.OBSTACLE, tags.get
-    power, made, natural, land = get("power"), get("man_made"), get("natural"), get("landuse")
-    if get("location") in ("underground", "underwater") or get("tunnel") in ("yes", "culvert"):
-        return None
-    if power in _WIRES:
-        called, height = _WIRES[power]
-        height = max([height, *(high for volts, high in _BY_VOLTAGE if _voltage(tags) >= volts)])
-        return Meaning(MapGroup.WIRES, obstacle, called, ObstacleKind.WIRES, height)
-    if get("communication") == "line" or (power == "cable" and get("location") in ("overhead", "overground")):
-        return Meaning(MapGroup.WIRES, obstacle, "overhead line", ObstacleKind.WIRES, 10.0)
-    if get("aerialway") and get("aerialway") not in ("station", "pylon"):
-        return Meaning(MapGroup.WIRES, obstacle, "cableway", ObstacleKind.WIRES, 20.0)
-    if get("generator:source") == "wind":
-        return Meaning(MapGroup.TALL, obstacle, "wind turbine", ObstacleKind.MAST, 150.0)
-    if power in ("tower", "portal"):
-        return Meaning(MapGroup.TALL, obstacle, "pylon", ObstacleKind.MAST, 32.0)
-    if power in ("pole", "catenary_mast") or made == "utility_pole" or get("aerialway") == "pylon":
-        return Meaning(MapGroup.TALL, obstacle, "pole", ObstacleKind.MAST, 10.0)
-    if made in _TALL:
-        called, height = _TALL[made]
-        return Meaning(MapGroup.TALL, obstacle, called, ObstacleKind.MAST, height)
-    building = get("building")
-    if building and building != "no":
-        return Meaning(MapGroup.BUILDINGS, obstacle, "building", ObstacleKind.BUILDING, _BUILDINGS.get(building, 8.0))
-    if natural == "wood" or land == "forest":
-        return Meaning(MapGroup.TREES, obstacle, "wood", ObstacleKind.TREES, 18.0)
-    if natural in ("tree_row", "tree"):
-        return Meaning(MapGroup.TREES, obstacle, "tree" if natural == "tree" else "tree row", ObstacleKind.TREES, 12.0)
-    if natural == "water" or get("waterway") == "riverbank" or land in ("reservoir", "basin"):
-        return Meaning(MapGroup.WATER, Role.WATER, "Water")
-    if get("aeroway") in ("aerodrome", "helipad", "heliport"):
-        return Meaning(MapGroup.AIRFIELDS, Role.AIRFIELD, "Helipad" if "heli" in tags["aeroway"] else "Airfield")
-    if get("highway") in _BUSY:
-        return Meaning(MapGroup.BUSY_WAYS, Role.PEOPLE, "Road")
-    if get("railway") in ("rail", "light_rail", "tram", "narrow_gauge"):
-        return Meaning(MapGroup.BUSY_WAYS, Role.PEOPLE, "Railway")
-    if get("highway") in _QUIET:
-        return Meaning(MapGroup.PATHS, Role.PEOPLE, "Path or small road")
-    if get("leisure") == "nature_reserve" or get("boundary") in ("protected_area", "national_park"):
-        return Meaning(
-            MapGroup.ASK, Role.NOTE, "Nature reserve", note="Ask who looks after it whether you may fly here."
-        )
-    if land == "military" or get("military"):
-        return Meaning(MapGroup.ASK, Role.NOTE, "Military land", note="Ask before you fly near it.")
-    return None
-
-
-def _voltage(tags: Mapping[str, str]) -> int:
-    """The highest voltage of a line [V]; 0 where none is given."""
-    return max((int(v) for v in re.findall(r"\d{1,7}", tags.get("voltage", ""))), default=0)
-
-
-_LENGTH = re.compile(r"\s*(\d{1,4}(?:[.,]\d{1,3})?)\s*(m|ft|'|)\s*$")
-
-
-def length_m(text: str | None) -> float | None:
-    """A height as map data write it [m]; None for none, or what cannot be one.
-
-    >>> length_m("12.5 m"), length_m("40 ft"), length_m("high"), length_m("0")
-    (12.5, 12.192, None, None)
-    """
-    found = _LENGTH.match(text or "")
-    if found is None:
-        return None
-    value = float(found[1].replace(",", ".")) * (METRES_PER_FOOT if found[2] in ("ft", "'") else 1.0)
-    return round(value, 3) if 0.5 <= value <= 900 else None
-
-
-def height_of(tags: Mapping[str, str], usual_m: float) -> tuple[float, bool]:
-    """Height of a thing [m], and whether it was assumed: as given, by its storeys, or as is usual for its kind."""
-    given = length_m(tags.get("height")) or length_m(tags.get("est_height"))
-    if given is not None:
-        return given, False
-    storeys = length_m(tags.get("building:levels"))
-    if storeys is not None:
-        return round(storeys * _STOREY_M, 1), True
-    return usual_m, True
 
 
 def read_map_data(path: str, latitude: float, longitude: float, radius_m: float) -> tuple[Found, ...]:
@@ -225,6 +97,7 @@ def _things(path: str, frame: Frame, radius_m: float) -> Iterator[tuple[str, dic
     wanted = osmium.filter.KeyFilter(*_KEYS)
     airfields, circle = _box(frame, AIRFIELDS_WITHIN_M), _box(frame, radius_m)
     south, north, _, _ = near = _box(frame, radius_m + _NEAR_ENOUGH_M)
+    coasts: list[LineString] = []
     entities = osmium.osm.NODE | osmium.osm.WAY
     for thing in osmium.FileProcessor(file, entities).with_locations().with_filter(wanted):
         if isinstance(thing, osmium.osm.Node):
@@ -242,9 +115,15 @@ def _things(path: str, frame: Frame, radius_m: float) -> Iterator[tuple[str, dic
             points = [(n.lon, n.lat) for n in thing.nodes if n.location.valid()]
             if not _touches(airfields if "aeroway" in tags else circle, points):
                 continue
+            if tags.get("natural") == "coastline":
+                coasts += _coast(points, frame)
+                continue
             shape = _way(points, closed=thing.is_closed() and _is_area(tags))
             if shape is not None:
                 yield f"w{thing.id}", dict(tags), shape
+    water = sea(coasts, box(frame.longitude - circle[3], circle[0], frame.longitude + circle[3], circle[1]))
+    if not water.is_empty:
+        yield "sea", {"natural": "coastline"}, water
     yield from _relations(file, wanted)
 
 
@@ -302,6 +181,12 @@ def _touches(box: Box, points: list[tuple[float, float]]) -> bool:
     return max(lats) >= box[0] and min(lats) <= box[1] and max(east) >= -box[3] and min(east) <= box[3]
 
 
+def _coast(points: list[tuple[float, float]], frame: Frame) -> list[LineString]:
+    """A coastline as a line in longitudes that do not jump at the date line."""
+    east = [(frame.longitude + (lon - frame.longitude + 180) % 360 - 180, lat) for lon, lat in points]
+    return [LineString(east)] if len(east) > 1 else []
+
+
 def _way(points: list[tuple[float, float]], *, closed: bool) -> BaseGeometry | None:
     if closed and len(points) > 3:
         area = Polygon(points)
@@ -312,7 +197,7 @@ def _way(points: list[tuple[float, float]], *, closed: bool) -> BaseGeometry | N
 def _is_area(tags: osmium.osm.TagList) -> bool:
     """Whether a closed line with these tags is the outline of something."""
     return not (
-        "highway" in tags or "railway" in tags or tags.get("natural") == "tree_row" or tags.get("power") in _WIRES
+        "highway" in tags or "railway" in tags or tags.get("natural") == "tree_row" or tags.get("power") in WIRE_KINDS
     )
 
 

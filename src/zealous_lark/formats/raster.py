@@ -7,6 +7,7 @@ after it, so that a file that claims gigabytes costs nothing.
 from __future__ import annotations
 
 import math
+import os
 import re
 import warnings
 from collections.abc import Iterator
@@ -16,6 +17,7 @@ from tempfile import TemporaryDirectory
 
 import numpy as np
 import rasterio
+from rasterio._err import CPLE_BaseError  # what the library lets through of GDAL has no public name
 from rasterio.crs import CRS
 from rasterio.enums import Resampling
 from rasterio.errors import NotGeoreferencedWarning, RasterioError
@@ -36,7 +38,7 @@ _MAX_FILE_SIDE = 60_000
 _LOWEST, _HIGHEST = -500.0, 9_000.0
 _MAX_BLOCK = 64_000_000
 """The largest block that a file may be stored in [bytes]: one is read whole, whatever is in it."""
-_WRITTEN_OUT = re.compile(r"(PROJCS|GEOGCS|COMPD_CS|LOCAL_CS|PROJCRS|GEOGCRS|GEODCRS|COMPOUNDCRS|BOUNDCRS)\[")
+_WRITTEN_OUT = re.compile(r"(PROJCS|GEOGCS|COMPD_CS|PROJCRS|GEOGCRS|GEODCRS|COMPOUNDCRS|BOUNDCRS)\[")
 """How a projection begins that is written out as well-known text."""
 _ALONE = {
     "GDAL_CACHEMAX": 64, "GDAL_DISABLE_READDIR_ON_OPEN": "EMPTY_DIR", "GDAL_PAM_ENABLED": "NO", "PROJ_NETWORK": "OFF",
@@ -95,20 +97,30 @@ def opened(data: bytes, name: str, allowed: str, *, scans: bool = False) -> Iter
         path = f"{folder}/{called}"
         with open(path, "wb") as file:
             file.write(data)
-        try:
-            with rasterio.Env(**_ALONE), rasterio.open(path, driver=driver) as source:
-                if source.driver == "AAIGrid" and len(data) < 2 * source.width * source.height - 1:
-                    cells = f"{source.width:,} × {source.height:,} cells"
-                    raise BadFileError(
-                        f"{len(data):,} bytes that claim {cells}",
-                        "a whole file with a value for each cell: download it again",
-                    )
-                yield source
-        except (RasterioError, ValueError, ArithmeticError) as error:
-            if isinstance(error, BadFileError):
-                raise
-            said = str(error).replace(folder, "").replace(path, name).strip() or type(error).__name__
-            raise BadFileError(f"a file that cannot be read ({said[:160]})", allowed) from None
+        with alone(path, driver, allowed) as source:
+            if source.driver == "AAIGrid" and len(data) < 2 * source.width * source.height - 1:
+                cells = f"{source.width:,} × {source.height:,} cells"
+                raise BadFileError(
+                    f"{len(data):,} bytes that claim {cells}",
+                    "a whole file with a value for each cell: download it again",
+                )
+            yield source
+
+
+@contextmanager
+def alone(path: str, driver: str, allowed: str) -> Iterator[rasterio.DatasetReader]:
+    """A file of our own naming, opened by one reader and with nothing beside it. Raises BadFileError for all."""
+    try:
+        with rasterio.Env(**_ALONE), rasterio.open(path, driver=driver) as source:
+            if source.transform.is_degenerate:
+                raise BadFileError("a grid whose cells have no size", allowed)
+            yield source
+    except (RasterioError, CPLE_BaseError, ValueError, ArithmeticError) as error:
+        if isinstance(error, BadFileError):
+            raise
+        folder = os.path.dirname(path)
+        said = str(error).replace(f"{folder}/", "").replace(folder, "").strip() or type(error).__name__
+        raise BadFileError(f"a file that cannot be read ({said[:160]})", allowed) from None
 
 
 def read_surface(data: bytes, name: str, latitude: float, longitude: float, crs: str | None = None) -> Terrain:
@@ -129,6 +141,11 @@ def projection_of(source: rasterio.DatasetReader, crs: str | None) -> CRS:
         raise BadFileError(f"the projection {crs[:80]!r}", "a projection such as EPSG:4326 or EPSG:3301")
     if source.crs is None:
         raise BadFileError("a file that does not name its projection", "the projection beside it, like EPSG:3301")
+    if not (source.crs.is_projected or source.crs.is_geographic):
+        # A drawing's own axes, which nobody can lay on the earth.
+        raise BadFileError(
+            "a file whose projection lies nowhere on the earth", "the projection beside it, like EPSG:3301"
+        )
     return source.crs
 
 

@@ -5,7 +5,8 @@ from __future__ import annotations
 from zealous_lark.formats.aerodrome import read_metar, read_taf
 from zealous_lark.formats.coverage import read_coverage
 from zealous_lark.formats.features import features_of
-from zealous_lark.formats.forecast_csv import read_forecast_csv
+from zealous_lark.formats.forecast_csv import read_forecast_csv, read_forecast_head
+from zealous_lark.formats.forecast_grid import read_forecast_grid
 from zealous_lark.formats.geojson import read_features
 from zealous_lark.formats.gpx import read_gpx
 from zealous_lark.formats.kml import read_placemarks
@@ -22,6 +23,8 @@ __all__ = [
     "read_coverage",
     "read_drawn",
     "read_forecast_csv",
+    "read_forecast_grid",
+    "read_forecast_head",
     "read_gpx_track",
     "read_map_data",
     "read_metar",

@@ -8,7 +8,10 @@ from zealous_lark.plan.base import Moment, Part
 
 
 class AnsweredPart(Part):
-    """An item's text, what was said to it (done, skip, fault), a value where it has one, the note, when."""
+    """An item's text, what was said to it (done, skip, fault), a value where it has one, the note, when.
+
+    word away: no item, but a line on how a decision was come by without the server.
+    """
 
     item: str
     word: str

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
-from datetime import datetime
+from datetime import UTC, datetime
 from enum import StrEnum
 
 from zealous_lark.core.preflight.gates import item_texts
@@ -64,6 +64,8 @@ class OpenWord(StrEnum):
 _OPEN_WORDS = {OpenWord.IN_ORDER: "looked at, in order", OpenWord.NOT_KNOWN: "not known"}
 
 
+AWAY = "away"
+"""Marks the line, among what was answered, on how a decision was come by without the server."""
 OPEN = ("open.site", "open.preflight")
 """What is said on all that a stage has left open."""
 _NAMED = 6
@@ -74,6 +76,16 @@ def _open_words(open_: Open) -> str:
     named = "; ".join(q.rstrip("?") for q in open_.questions[:_NAMED])
     more = len(open_.questions) - _NAMED
     return f"Not answered in the {open_.name}: {named}{f'; and {more} more' if more > 0 else ''}"
+
+
+@dataclass(frozen=True, slots=True)
+class Rests:
+    """What a decision rests on: plan, result, what is not checked in words by its key, and when it is made (aware)."""
+
+    plan: PlanDocument
+    result: ResultDocument
+    asked: Mapping[str, str]
+    at: datetime
 
 
 def record_decision(
@@ -97,19 +109,45 @@ def record_decision(
     if opened.session.revision != revision:
         raise RevisionConflictError
     result = judge_plan(opened.plan, units, known=known(db, opened.plan, now))
-    note = note.strip()
+    asked = {q.id: q.question for q in result.questions}
+    asked |= {f"open.{x.stage}": _open_words(x) for x in still_open(db, session_id, opened.plan, now)}
+    return _record(db, session_id, Rests(opened.plan, result, asked, now), word, note, said)
+
+
+def record_made_away(
+    db: Database, session_id: int, rests: Rests, *, tables_of: datetime | None,
+    word: PilotsWord, note: str, said: Mapping[str, OpenWord],
+) -> Recorded:  # fmt: skip
+    """Record a decision that was made where no server could be reached, on what the pilot's device had.
+
+    It stands as it was made, whatever the check says by now. tables_of: when the field tables were taken along (aware)
+    that the result was looked up in; None: it is the check's own. Raises as `record_decision`, but for the revision.
+    """
+    plan_of(db, session_id)
+    missing = [q.id for q in rests.result.questions if q.id not in rests.asked]
+    if missing:
+        raise NotAllowedError("away.asked", "nothing on " + ", ".join(missing), "the words of each open question")
+    by = "the check" if tables_of is None else f"the field tables of {tables_of.astimezone(UTC):%Y-%m-%d %H:%M} UTC"
+    told = f"Decided without the server, by {by}, as taken along."
+    away = AnsweredPart(item=told, word=AWAY, value=None, note="", said_at=rests.at)
+    return _record(db, session_id, rests, word, note, said, away)
+
+
+def _record(
+    db: Database, session_id: int, rests: Rests, word: PilotsWord, note: str, said: Mapping[str, OpenWord],
+    *more: AnsweredPart,
+) -> Recorded:  # fmt: skip
+    result, note = rests.result, note.strip()
     against = result.verdict in (Verdict.STAY, Verdict.UNKNOWN)
     if word is PilotsWord.LAUNCH and against and not note:
         raise NotAllowedError("note", "nothing", f'a reason, because you launch against the verdict "{result.verdict}"')
-    asked = {q.id: q.question for q in result.questions}
-    asked |= {f"open.{x.stage}": _open_words(x) for x in still_open(db, session_id, opened.plan, now)}
-    silent = [key for key in asked if key not in said]
+    silent = [key for key in rests.asked if key not in said]
     if word is PilotsWord.LAUNCH and silent:
         raise NotAllowedError("said", "nothing on " + ", ".join(silent), "a word on each thing that is not checked")
     words = [
         AnsweredPart(item=question, word="done" if said[key] is OpenWord.IN_ORDER else "skip", value=None,
-                     note=_OPEN_WORDS[said[key]], said_at=now)
-        for key, question in asked.items()
+                     note=_OPEN_WORDS[said[key]], said_at=rests.at)
+        for key, question in rests.asked.items()
         if key in said
     ]  # fmt: skip
     with db.transaction() as s:
@@ -119,13 +157,13 @@ def record_decision(
             word=word,
             note=note,
             verdict=result.verdict,
-            plan=carried(db, opened.plan, heights=False).model_dump_json(),
+            plan=carried(db, rests.plan, heights=False).model_dump_json(),
             result=result.model_dump_json(by_alias=True),
-            walkround=answered_text([*_answered(db, session_id), *words]),
-            now=now,
+            walkround=answered_text([*_answered(db, session_id), *words, *more]),
+            now=rests.at,
         )
         if word is PilotsWord.LAUNCH:
-            launches.add(s, _launch(decision.id, session_id, opened.plan))
+            launches.add(s, _launch(decision.id, session_id, rests.plan))
     return _recorded(decision)
 
 
@@ -165,13 +203,10 @@ def decision_pdf(db: Database, decision_id: int) -> bytes:
     """A decision as a record on paper, times by the clock at the place. Raises NotHereError."""
     recorded = open_decision(db, decision_id)
     d, plan, result = recorded.decision, recorded.plan, recorded.result
-    skipped = [a for a in recorded.walkround if a.word != "done"]
-    done = len(recorded.walkround) - len(skipped)
-    walk = (
-        [f"{done} items done, {len(skipped)} skipped or with a fault."]
-        if recorded.walkround
-        else ["No preflight was answered."]
-    )
+    said = [a for a in recorded.walkround if a.word != AWAY]
+    skipped = [a for a in said if a.word != "done"]
+    done = len(said) - len(skipped)
+    walk = [f"{done} items done, {len(skipped)} skipped or with a fault."] if said else ["No preflight was answered."]
     walk += [f"{a.item}: {a.word}{f', {a.note}' if a.note else ''}" for a in skipped]
     return write_record(
         Record(
@@ -181,6 +216,7 @@ def decision_pdf(db: Database, decision_id: int) -> bytes:
                 f"{plan.site.name or 'Unnamed place'}, {plan.site.latitude:.5f} {plan.site.longitude:.5f}; "
                 f"take-off {plan.takeoff_at:%Y-%m-%d %H:%M %z}; {plan.aircraft.name}, battery {plan.pack.label or '-'} "
                 f"at {plan.pack.charge_pct:.0f}%.",
+                *(a.item for a in recorded.walkround if a.word == AWAY),
                 *((f"Note: {d.note}",) if d.note else ()),
             ),
             table=(

@@ -15,7 +15,7 @@ from zealous_lark.core.verdict import Verdict, judge
 from zealous_lark.plan import PlanDocument, situation_of
 from zealous_lark.plan.forecast import ForecastPart, read_forecast_text
 from zealous_lark.services.session_list import Tightest, tightest_of
-from zealous_lark.services.weather import asked_for, fresh_near, is_fresh, keep, known, reports_near
+from zealous_lark.services.weather import asked_for, forecasts_near, fresh_near, is_fresh, keep, known, reports_near
 from zealous_lark.sources import SourceFailedError, WeatherSource
 from zealous_lark.store import Database
 from zealous_lark.store.reports import Report
@@ -56,8 +56,7 @@ def compared(db: Database, plan: PlanDocument, now: datetime, units: Units = MET
     """What each forecast that is kept near a plan says about its take-off. Raises NotAllowedError."""
     situation = situation_of(plan, known(db, plan, now))
     rows: list[tuple[tuple[int, float], Said]] = []
-    for report in reports_near(db, plan.site.latitude, plan.site.longitude):
-        forecast = read_forecast_text(report.document)
+    for report, forecast in forecasts_near(db, plan):
         there = situation.in_forecast(forecast)
         if there is None:
             continue

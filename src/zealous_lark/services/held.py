@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from datetime import timedelta
+from collections import defaultdict
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+from statistics import mean
 
-from zealous_lark.core.postflight.held_forecasts import Held, HeldOver, held_over, said_ms
+from zealous_lark.core.postflight.held_forecasts import Held, HeldOver, Off, held_over, said_ms
 from zealous_lark.plan import Known, situation_of
 from zealous_lark.plan.forecast import read_forecast_text
 from zealous_lark.services.flights import Flight, flight_of
@@ -46,7 +49,7 @@ def of_flight(db: Database, flight: Flight, names: Mapping[str, str]) -> tuple[H
             said = said_ms(flown, forecast, height)
             if said is not None:
                 name = names.get(key, forecast.source)
-                found.append(Held(name, lead, forecast.issued_at, said, said - entry.wind_met_ms))
+                found.append(Held(key, name, lead, forecast.issued_at, said, said - entry.wind_met_ms))
     return tuple(found)
 
 
@@ -55,3 +58,30 @@ def over_logbook(db: Database, names: Mapping[str, str]) -> tuple[HeldOver, ...]
     with db.transaction() as s:
         flown = [flight_of(f) for f in flights.search(s, Filter(), size=MOST)]
     return held_over((flight.entry.place, of_flight(db, flight, names)) for flight in flown)
+
+
+@dataclass(frozen=True, slots=True)
+class SourceOff:
+    """A source by the name that it gave itself last, and how far it was off before flights at a place."""
+
+    name: str
+    offs: list[Off]
+
+
+def off_at_places(db: Database, flown: Sequence[Flight], now: datetime) -> dict[tuple[int, str], SourceOff]:
+    """How far sources were off before the latest flights, by the place's number and the source's key.
+
+    Over the leads that are held of a flight, their mean: what is raised by it is looked at a day ahead and an hour.
+    """
+    found: dict[tuple[int, str], SourceOff] = {}
+    for flight in flown[:MOST]:
+        place = None if flight.plan is None else flight.plan.site.place
+        if place is None:
+            continue
+        by_source: dict[str, list[Held]] = defaultdict(list)
+        for each in of_flight(db, flight, {}):
+            by_source[each.key].append(each)
+        for key, all_held in by_source.items():
+            off = Off(flight.uid, mean(h.off_ms for h in all_held), now - flight.entry.started_at)
+            found.setdefault((place, key), SourceOff(all_held[0].source, [])).offs.append(off)
+    return found

@@ -7,7 +7,7 @@ from zealous_lark.plan.kit import AircraftItem, PackItem, pack_of, read_item
 from zealous_lark.store import Database, learned
 from zealous_lark.store import kit as stored_kit
 
-CONSUMPTION, HEALTH, RADIO = "consumption", "health", "radio"
+CONSUMPTION, HEALTH, RADIO, FORECAST = "consumption", "health", "radio", "forecast"
 
 
 def health_in_plan(battery: PackItem, battery_wh: float) -> float:
@@ -39,3 +39,11 @@ def up_to_date(db: Database, plan: PlanDocument) -> PlanDocument:
     if loss is not None:
         site = site.model_copy(update={"radio_loss_db": loss})
     return plan.model_copy(update={"aircraft": aircraft, "pack": pack, "site": site})
+
+
+def more_wind_of(db: Database, place: int | None) -> dict[str, float]:
+    """What the forecasts are raised by at a place [m/s], by the keys of their sources; none without a place."""
+    if place is None:
+        return {}
+    with db.transaction() as s:
+        return learned.in_force_by_source(s, FORECAST, place)

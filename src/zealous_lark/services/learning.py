@@ -7,16 +7,17 @@ from dataclasses import dataclass, replace
 from datetime import datetime
 
 from zealous_lark.core.postflight.drain import BatteryKnown, Cost, Drain, differs, drain_of, hanging_together
+from zealous_lark.core.postflight.held_forecasts import WORTH_MS, more_wind
 from zealous_lark.core.postflight.radio_loss import BrokeUp, radio_loss
 from zealous_lark.core.radio import signal
 from zealous_lark.core.units import METRIC
 from zealous_lark.plan import PlanDocument, situation_of
 from zealous_lark.plan.kit import AircraftItem, PackItem, pack_of
-from zealous_lark.services import kit, places, sessions, weather
+from zealous_lark.services import held, kit, places, sessions, weather
 from zealous_lark.services.errors import NotAllowedError, NotHereError
 from zealous_lark.services.flights import Flight, flight_of
 from zealous_lark.services.judging import judged
-from zealous_lark.services.learned_values import CONSUMPTION, HEALTH, RADIO, health_in_plan
+from zealous_lark.services.learned_values import CONSUMPTION, FORECAST, HEALTH, RADIO, health_in_plan, more_wind_of
 from zealous_lark.services.minimums import current
 from zealous_lark.store import Database, flights, learned
 from zealous_lark.store.flights import Filter
@@ -24,8 +25,8 @@ from zealous_lark.store.learned import Learned
 
 DRAIN = "drain"
 WORTH_DB = 2.0
-_LIMITS = {CONSUMPTION: (0.5, 2.0), HEALTH: (1.0, 100.0), RADIO: (0.0, 60.0)}
-_DIGITS = {CONSUMPTION: 3, HEALTH: 1, RADIO: 1}
+_LIMITS = {CONSUMPTION: (0.5, 2.0), HEALTH: (1.0, 100.0), RADIO: (0.0, 60.0), FORECAST: (0.0, 15.0)}
+_DIGITS = {CONSUMPTION: 3, HEALTH: 1, RADIO: 1, FORECAST: 1}
 
 
 @dataclass(frozen=True, slots=True)
@@ -42,7 +43,10 @@ class LearnedEffect:
 
 @dataclass(frozen=True, slots=True)
 class Change:
-    """One value that flights teach: whose, the one in use and the learned one with its interval, its own flights."""
+    """One value that flights teach: whose, the one in use and the learned one with its interval, its own flights.
+
+    source: of a forecast, the key of whose it is.
+    """
 
     kind: str
     target: int
@@ -51,13 +55,15 @@ class Change:
     value: float
     pm: float
     flights: tuple[str, ...]
+    source: str = ""
 
 
 @dataclass(frozen=True, slots=True)
 class Offer:
     """What flights teach of things that hang together, taken or left as one.
 
-    kind: drain (aircraft and batteries that flew together) or radio (a place); target: number of the first of them.
+    kind: drain (aircraft and batteries that flew together), radio (a place) or forecast (a source at a place);
+    target: number of the first of them; source: the source's key.
     offered: whether it is surely another than what is in use; else it is shown as agreeing with it.
     set_aside: how many flights met another wind than they were planned with, and are left out.
     level_known: whether the aircraft's share is told from the batteries'. drifts: whether fresh flights say another
@@ -74,6 +80,7 @@ class Offer:
     level_known: bool
     drifts: bool
     effects: tuple[LearnedEffect, ...]
+    source: str = ""
 
 
 def offers(db: Database, now: datetime) -> tuple[Offer, ...]:
@@ -81,7 +88,7 @@ def offers(db: Database, now: datetime) -> tuple[Offer, ...]:
     with db.transaction() as s:
         flown = [flight_of(f) for f in flights.search(s, Filter(), size=None)]
     told = [f for f in flown if f.plan is not None and f.landed]
-    found = [*_of_drain(db, told, now), *_of_places(db, told, now)]
+    found = [*_of_drain(db, told, now), *_of_places(db, told, now), *_of_forecasts(db, told, now)]
     return tuple(replace(o, effects=_effects(db, o, now)) if o.offered else o for o in found)
 
 
@@ -218,10 +225,44 @@ def _of_places(db: Database, told: Sequence[Flight], now: datetime) -> list[Offe
     return found
 
 
-def _with(db: Database, plan: PlanDocument, values: Sequence[tuple[str, int, float]]) -> PlanDocument | None:
-    """A plan with learned values (kind, target, value) in it; None where none of them is about this plan."""
+def _of_forecasts(db: Database, told: Sequence[Flight], now: datetime) -> list[Offer]:
+    names = {p.stored.id: p.place.name for p in places.list_places(db)}
+    found = []
+    for (place, source), off in held.off_at_places(db, told, now).items():
+        more = more_wind(off.offs)
+        if more is None or place not in names:
+            continue
+        in_use = more_wind_of(db, place).get(source, 0.0)
+        name = f"{off.name}, {names[place]}"
+        change = replace(_change(FORECAST, place, name, in_use, more.value, more.pm, more.flights), source=source)
+        offered = abs(change.value - in_use) >= WORTH_MS and abs(change.value - in_use) > more.pm
+        found.append(Offer(FORECAST, place, name, (change,), more.flights, 0, offered, True, False, (), source))
+    return sorted(found, key=lambda o: o.name)
+
+
+def _in_raised_wind(db: Database, plan: PlanDocument, source: str, more_ms: float) -> PlanDocument:
+    """A plan in its forecast's wind with so much more of it; as it is where it flies by something else by now."""
+    report = weather.stored_report(db, plan)
+    if report is None or report.source != source:
+        return plan
+    try:
+        if weather.filled(db, plan, report.id, plan.takeoff_at) != plan.weather:
+            return plan
+        raised = weather.raised(report.document, more_ms)
+        part = weather.filled_from(raised, plan, report.id, plan.takeoff_at)
+    except NotAllowedError:  # It says nothing of that time any more.
+        return plan
+    return plan.model_copy(update={"weather": part})
+
+
+Value = tuple[str, int, float, str]
+"""Kind, target, value, and of a forecast its source."""
+
+
+def _with(db: Database, plan: PlanDocument, values: Sequence[Value]) -> PlanDocument | None:
+    """A plan with learned values in it; None where none of them is about this plan."""
     changed = plan
-    for kind, target, value in values:
+    for kind, target, value, source in values:
         if kind == CONSUMPTION and plan.aircraft.kit == target:
             part = changed.aircraft.model_copy(update={"consumption_factor": value})
             changed = changed.model_copy(update={"aircraft": part})
@@ -232,12 +273,14 @@ def _with(db: Database, plan: PlanDocument, values: Sequence[tuple[str, int, flo
             changed = changed.model_copy(update={"pack": changed.pack.model_copy(update={"health_pct": health})})
         if kind == RADIO and plan.site.place == target:
             changed = changed.model_copy(update={"site": plan.site.model_copy(update={"radio_loss_db": value})})
+        if kind == FORECAST and plan.site.place == target:
+            changed = _in_raised_wind(db, changed, source, value)
     return None if changed == plan else changed
 
 
 def _effects(db: Database, offer: Offer, now: datetime) -> tuple[LearnedEffect, ...]:
     settings, found = current(db), []
-    values = [(c.kind, c.target, c.value) for c in offer.changes]
+    values = [(c.kind, c.target, c.value, c.source) for c in offer.changes]
     for session, plan in sessions.plans_ahead(db, now):
         changed = _with(db, plan, values)
         if changed is None:
@@ -257,10 +300,10 @@ def _effects(db: Database, offer: Offer, now: datetime) -> tuple[LearnedEffect, 
     return tuple(found)
 
 
-def _put(db: Database, values: Sequence[tuple[str, int, float]], now: datetime) -> None:
-    """Put values (kind, target, value) into the kit and into the sessions that are still to come."""
-    for kind, target, value in values:
-        if kind == RADIO:
+def _put(db: Database, values: Sequence[Value], now: datetime) -> None:
+    """Put values into the kit and into the sessions that are still to come."""
+    for kind, target, value, _ in values:
+        if kind in (RADIO, FORECAST):
             continue
         kept = kit.open_item(db, target)
         if isinstance(kept.item, AircraftItem):
@@ -274,15 +317,18 @@ def _put(db: Database, values: Sequence[tuple[str, int, float]], now: datetime) 
             sessions.save_session(db, session.id, changed, session.revision, now)
 
 
-def take(db: Database, kind: str, target: int, now: datetime) -> list[Learned]:
-    """Take an offer as it stands now, all of it. Raises NotAllowedError when there is none."""
-    offer = next((o for o in offers(db, now) if (o.kind, o.target) == (kind, target) and o.offered), None)
+def take(db: Database, kind: str, target: int, source: str, now: datetime) -> list[Learned]:
+    """Take an offer as it stands now, all of it; of a forecast by its source's key. Raises NotAllowedError for none."""
+    wanted = (kind, target, source)
+    offer = next((o for o in offers(db, now) if (o.kind, o.target, o.source) == wanted and o.offered), None)
     if offer is None:
         raise NotAllowedError("kind", f"{kind} of {target}", "an offer that stands; the logbook may have changed")
-    _put(db, [(c.kind, c.target, c.value) for c in offer.changes], now)
+    _put(db, [(c.kind, c.target, c.value, c.source) for c in offer.changes], now)
     with db.transaction() as s:
         return [
-            learned.add(s, Learned(0, c.kind, c.target, c.name, c.now, c.value, c.pm, len(c.flights), now, None))
+            learned.add(
+                s, Learned(0, c.kind, c.target, c.name, c.now, c.value, c.pm, len(c.flights), now, None, c.source)
+            )
             for c in offer.changes
         ]
 
@@ -299,11 +345,11 @@ def undo(db: Database, learned_id: int, now: datetime) -> None:
         raise NotHereError(f"there is nothing taken under {learned_id} that could be undone")
     # What was taken as one has one time.
     together = [x for x in every if x.taken_at == found.taken_at]
-    of = {(x.kind, x.target) for x in together}
-    newer = [x for x in every if x.taken_at > found.taken_at and (x.kind, x.target) in of]
+    of = {(x.kind, x.target, x.source) for x in together}
+    newer = [x for x in every if x.taken_at > found.taken_at and (x.kind, x.target, x.source) in of]
     if newer:
         raise NotAllowedError("id", str(learned_id), f"the newest of its kind, {newer[0].id}, first")
-    _put(db, [(x.kind, x.target, x.before) for x in together], now)
+    _put(db, [(x.kind, x.target, x.before, x.source) for x in together], now)
     with db.transaction() as s:
         for x in together:
             learned.undo(s, x.id, now)

@@ -10,7 +10,8 @@ from pathlib import Path
 
 from zealous_lark.formats import bounded, readers
 from zealous_lark.formats.errors import BadFileError
-from zealous_lark.formats.map_data import ATTRIBUTION, Found, MapGroup
+from zealous_lark.formats.map_data import ATTRIBUTION, Found
+from zealous_lark.formats.map_meaning import MapGroup
 from zealous_lark.plan.place import MAX_FEATURES, FeaturePart, read_digest
 from zealous_lark.services.errors import NotAllowedError
 from zealous_lark.services.places import centre, open_place

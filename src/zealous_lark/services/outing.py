@@ -260,12 +260,12 @@ def _warm(situation: Situation) -> Warm | None:
     air = situation.weather.temperature_c
     if flyer is None or situation.site.indoors or air >= COLD_C:
         return None
-    watt = float(flyer.power.cruise_w(flyer.wind_out[0]))
+    second_wh = flyer.costs.station(1.0).wh
     spend = (situation.pack.charge_pct - situation.reserve_pct) / 100
 
     def seconds(pack_c: float) -> float:
         pack = replace(situation.pack, temperature_c=pack_c)
-        return usable_wh(situation.aircraft, pack, air) * spend / watt * 3600
+        return usable_wh(situation.aircraft, pack, air) * spend / second_wh
 
     cold, warm = seconds(air), seconds(POCKET_C)
     return Warm(air, POCKET_C, cold / 60, warm / 60, warm_gain_min(cold, warm))

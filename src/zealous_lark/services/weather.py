@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import json
 import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
+from functools import lru_cache
 
 from zealous_lark.core.forecast import Forecast
 from zealous_lark.core.forecasts import spread_of, strictest
@@ -22,6 +24,7 @@ from zealous_lark.plan.document import WeatherPart
 from zealous_lark.plan.forecast import ForecastPart, forecast_part, read_forecast_text
 from zealous_lark.plan.outing import shots_of
 from zealous_lark.services.errors import NotAllowedError, NotHereError
+from zealous_lark.services.learned_values import more_wind_of
 from zealous_lark.services.places import core_place
 from zealous_lark.sources import Asked, SourceFailedError, WeatherSource
 from zealous_lark.store import Database
@@ -62,7 +65,7 @@ def _utc(at: datetime) -> str:
 def known(db: Database, plan: PlanDocument, now: datetime) -> Known:
     """What this Lark knows beyond a plan: its place, its forecast, the time (aware). Raises NotAllowedError."""
     report = stored_report(db, plan)
-    forecast = None if report is None else read_forecast_text(report.document)
+    forecast = None if report is None else forecast_of(db, report, plan)
     place = core_place(db, plan)
     fresh = fresh_near(db, plan, now)
     spread = spread_of(situation_of(plan, Known(place, forecast, now)), fresh) if len(fresh) > 1 else None
@@ -71,8 +74,26 @@ def known(db: Database, plan: PlanDocument, now: datetime) -> Known:
 
 def fresh_near(db: Database, plan: PlanDocument, now: datetime) -> list[Forecast]:
     """Forecasts by the hour near a plan that are younger than its pilot accepts; the latest of each source."""
-    found = [read_forecast_text(r.document) for r in reports_near(db, plan.site.latitude, plan.site.longitude)]
-    return [f for f in found if is_fresh(f, plan, now)]
+    return [f for _, f in forecasts_near(db, plan) if is_fresh(f, plan, now)]
+
+
+def forecasts_near(db: Database, plan: PlanDocument) -> list[tuple[Report, Forecast]]:
+    """The latest report of each source near a plan, the latest first, and what each says for its place."""
+    more = more_wind_of(db, plan.site.place)
+    near = reports_near(db, plan.site.latitude, plan.site.longitude)
+    return [(r, raised(r.document, more.get(r.source, 0.0))) for r in near]
+
+
+def forecast_of(db: Database, report: Report, plan: PlanDocument) -> Forecast:
+    """What a report says for a plan's place, with the wind that the pilot lets flights there add to its source."""
+    return raised(report.document, more_wind_of(db, plan.site.place).get(report.source, 0.0))
+
+
+@lru_cache(maxsize=64)
+def raised(document: str, more_ms: float) -> Forecast:
+    """What a kept document says, with so much more wind [m/s]."""
+    forecast = read_forecast_text(document)
+    return forecast.with_more_wind(more_ms) if more_ms > 0 else forecast
 
 
 def is_fresh(forecast: Forecast, plan: PlanDocument, now: datetime) -> bool:
@@ -133,7 +154,13 @@ def away_m(report: Report) -> float | None:
 
 def _kind(report: Report) -> str:
     # Reports of two aerodromes stand side by side; a second one of the same takes the place of the first.
-    return f"{report.source} {read_forecast_text(report.document).source}"
+    return f"{report.source} {_said_by(report.document)}"
+
+
+@lru_cache(maxsize=512)
+def _said_by(document: str) -> str:
+    """Whose a kept forecast is, without reading all of it: hundreds of them pile up for one place."""
+    return str(json.loads(document)["source"])
 
 
 def fetch(db: Database, sources: Sequence[WeatherSource], key: str, plan: PlanDocument, now: datetime) -> Report:
@@ -187,19 +214,23 @@ def read_text(db: Database, kind: str, text: str, name: str, plan: PlanDocument,
 def filled(db: Database, plan: PlanDocument, report_id: int, takeoff_at: datetime) -> WeatherPart:
     """A plan's weather at a time, out of a kept report. Raises NotAllowedError where that says nothing about it."""
     report = open_report(db, report_id)
-    forecast = read_forecast_text(report.document)
+    return filled_from(forecast_of(db, report, plan), plan, report.id, takeoff_at)
+
+
+def filled_from(forecast: Forecast, plan: PlanDocument, report_id: int, takeoff_at: datetime) -> WeatherPart:
+    """The same, out of what a report says. Raises NotAllowedError."""
     weather = forecast.weather_at(takeoff_at, weather_of(plan.weather))
     if weather is None:
         span = f"{_utc(forecast.begin)} to {_utc(forecast.end)} UTC"
         allowed = f"a time that {forecast.source} covers: {span}"
         raise NotAllowedError("takeoff_at", f"{day_of(takeoff_at)} {takeoff_at:%H:%M}", allowed)
-    return weather_part(weather, report.id)
+    return weather_part(weather, report_id)
 
 
 def in_kept_forecast(db: Database, plan: PlanDocument) -> PlanDocument:
     """A plan in the weather of the latest forecast that is kept near it and covers its take-off; else as it is."""
-    for report in reports_near(db, plan.site.latitude, plan.site.longitude):
-        if read_forecast_text(report.document).at(plan.takeoff_at) is not None:
+    for report, forecast in forecasts_near(db, plan):
+        if forecast.at(plan.takeoff_at) is not None:
             return plan.model_copy(update={"weather": filled(db, plan, report.id, plan.takeoff_at)})
     return plan
 
@@ -211,7 +242,7 @@ def look(db: Database, plan: PlanDocument, report_id: int | None, now: datetime,
     that is further ahead from the forecast's own begin on. Raises NotHereError.
     """
     report = _chosen(db, plan, report_id, now)
-    forecast = None if report is None else read_forecast_text(report.document)
+    forecast = None if report is None else forecast_of(db, report, plan)
     base = known(db, plan, now)
     situation = situation_of(plan, Known(base.place, forecast or base.forecast, now))
     begin = max(now, forecast.begin) if forecast is not None else max(now, plan.takeoff_at - timedelta(hours=12))
@@ -231,11 +262,10 @@ def _chosen(db: Database, plan: PlanDocument, report_id: int | None, now: dateti
     own = stored_report(db, plan)
     if own is not None:
         return own
-    near = [(r, read_forecast_text(r.document)) for r in reports_near(db, plan.site.latitude, plan.site.longitude)]
-    by_hour = [(r, f) for r, f in near if len(f.hours) > 1]
-    fresh = fresh_near(db, plan, now)
-    found = strictest(situation_of(plan, known(db, plan, now)), fresh) if len(fresh) > 1 else None
-    return next((r for r, f in by_hour if found is None or f is found[0]), None)
+    by_hour = [(r, f) for r, f in forecasts_near(db, plan) if len(f.hours) > 1]
+    fresh = [(r, f) for r, f in by_hour if is_fresh(f, plan, now)]
+    found = strictest(situation_of(plan, known(db, plan, now)), [f for _, f in fresh]) if len(fresh) > 1 else None
+    return next((r for r, f in (fresh if found else by_hour) if found is None or f is found[0]), None)
 
 
 def _subjects(plan: PlanDocument, situation: Situation) -> list[Subject]:

@@ -13,7 +13,10 @@ from zealous_lark.store.models import LearnedRow
 
 @dataclass(frozen=True, slots=True)
 class Learned:
-    """A value that was taken: kind (consumption, health, radio), the kit's or place's number, before and after."""
+    """A value that was taken, before and after: kind (consumption, health, radio, forecast), whose number it is of.
+
+    source: of a forecast, the key of whose it is; else empty.
+    """
 
     id: int
     kind: str
@@ -25,11 +28,12 @@ class Learned:
     flights: int
     taken_at: datetime
     undone_at: datetime | None
+    source: str = ""
 
 
 def _learned(r: LearnedRow) -> Learned:
     return Learned(
-        r.id, r.kind, r.target, r.name, r.before, r.after, r.pm, r.flights, r.taken_at, r.undone_at
+        r.id, r.kind, r.target, r.name, r.before, r.after, r.pm, r.flights, r.taken_at, r.undone_at, r.source
     )  # fmt: skip
 
 
@@ -37,7 +41,7 @@ def add(s: OrmSession, learned: Learned) -> Learned:
     """Keep something that was taken; its id is made here."""
     row = LearnedRow(
         kind=learned.kind, target=learned.target, name=learned.name, before=learned.before, after=learned.after,
-        pm=learned.pm, flights=learned.flights, taken_at=learned.taken_at,
+        pm=learned.pm, flights=learned.flights, taken_at=learned.taken_at, source=learned.source,
     )  # fmt: skip
     s.add(row)
     s.flush()
@@ -66,3 +70,11 @@ def in_force(s: OrmSession, kind: str, target: int) -> float | None:
         LearnedRow.kind == kind, LearnedRow.target == target, LearnedRow.undone_at.is_(None)
     )
     return s.scalar(found.order_by(LearnedRow.id.desc()).limit(1))
+
+
+def in_force_by_source(s: OrmSession, kind: str, target: int) -> dict[str, float]:
+    """The values in force of a kind for a target, by the source that each is of."""
+    found = select(LearnedRow.source, LearnedRow.after).where(
+        LearnedRow.kind == kind, LearnedRow.target == target, LearnedRow.undone_at.is_(None)
+    )
+    return {row.source: row.after for row in s.execute(found.order_by(LearnedRow.id))}

@@ -5,7 +5,18 @@ from __future__ import annotations
 from datetime import UTC, datetime
 from typing import Any
 
-from sqlalchemy import CheckConstraint, DateTime, ForeignKey, Index, LargeBinary, MetaData, String, Text, TypeDecorator
+from sqlalchemy import (
+    CheckConstraint,
+    DateTime,
+    ForeignKey,
+    Index,
+    LargeBinary,
+    MetaData,
+    String,
+    Text,
+    TypeDecorator,
+    text,
+)
 from sqlalchemy.engine import Dialect
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
 
@@ -306,6 +317,7 @@ class LearnedRow(Base):
     id: Mapped[int] = mapped_column(primary_key=True)
     kind: Mapped[str] = mapped_column(String(20))
     target: Mapped[int]
+    source: Mapped[str] = mapped_column(String(120), server_default=text("''"))
     name: Mapped[str] = mapped_column(String(120))
     before: Mapped[float]
     after: Mapped[float]

@@ -14,11 +14,9 @@ from zealous_lark.services import answers
 from zealous_lark.store.answers import Answer, Word
 from zealous_lark.web.context import database, json_answer, now
 from zealous_lark.web.http import body
-from zealous_lark.web.schemas.common import In, Out
+from zealous_lark.web.schemas.common import MONTH_S, In, Out
 
 api = APIBlueprint("answers", __name__, url_prefix="/api")
-
-MONTH_S = 30 * 86_400.0
 
 
 class AnswerOut(Out):

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import asdict
+from typing import Any
 
 from apiflask import APIBlueprint
 from flask import Response
@@ -68,9 +69,14 @@ def summary(asked: b.FilterQuery) -> Response:
     )
 
 
+_EXPORTED: dict[int | str, dict[str, str | dict[str, dict[str, Any]]]] = {
+    200: {"description": "The file", "content": {kind: {} for kind in logbook.MEDIA.values()}},
+    422: {"description": "Refused"},
+}
+
+
 @api.get("/logbook/export/<string:form>")
-@api.output({}, content_type="application/octet-stream")
-@api.doc(summary="The logbook as csv, gpx, kml or geojson", responses={422: "Refused"})
+@api.doc(summary="The logbook as csv, gpx, kml or geojson", responses=_EXPORTED)
 @query(api, b.FilterQuery)
 def export(form: str, asked: b.FilterQuery) -> Response:
     """The logbook as a file."""
@@ -210,7 +216,7 @@ def offers() -> Response:
 @body(api, b.TakeIn)
 def take_offer(document: b.TakeIn) -> Response:
     """The pilot's word."""
-    learning.take(database(), document.kind, document.target, now())
+    learning.take(database(), document.kind, document.target, document.source, now())
     return offers()
 
 

@@ -94,7 +94,7 @@ def measured_heights(place_id: int) -> Response:
 
 @api.post("/places/<int:place_id>/zones")
 @api.output(b.PlaceOut)
-@api.doc(summary="Bring in zones from GeoJSON, KML or ED-269", responses=_IMPORT)
+@api.doc(summary="Import zones from GeoJSON, KML or ED-269", responses=_IMPORT)
 @query(api, b.ImportQuery)
 @file(api, MAX_FEATURES_BYTES)
 @reads_first
@@ -105,7 +105,7 @@ def import_zones(data: bytes, asked: b.ImportQuery, place_id: int) -> Response:
 
 @api.post("/places/<int:place_id>/features")
 @api.output(b.PlaceOut)
-@api.doc(summary="Bring in what was drawn elsewhere, from GeoJSON, KML or GPX", responses=_IMPORT)
+@api.doc(summary="Import what was drawn elsewhere, from GeoJSON, KML or GPX", responses=_IMPORT)
 @query(api, b.ImportQuery)
 @file(api, MAX_FEATURES_BYTES)
 @reads_first

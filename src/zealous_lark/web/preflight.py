@@ -11,10 +11,10 @@ from flask import Response, g
 
 from zealous_lark.core.units import Units
 from zealous_lark.formats.pocket_pdf import Paper
-from zealous_lark.services import pocket, preflight
+from zealous_lark.services import field_tables, pocket, preflight
 from zealous_lark.web.answers import answer_out
 from zealous_lark.web.context import database, json_answer, now
-from zealous_lark.web.http import body, units, writes_nothing
+from zealous_lark.web.http import body, query, units, writes_nothing
 from zealous_lark.web.schemas import preflight as b
 
 api = APIBlueprint("preflight", __name__, url_prefix="/api")
@@ -60,6 +60,20 @@ def on_site(document: b.OnSiteIn, session_id: int, units: Units) -> Response:
             session_is=[name for name, is_so in asdict(found.context).items() if is_so],
         )
     )
+
+
+@api.get("/sessions/<int:session_id>/field-tables")
+@api.output(b.FieldTablesOut)
+@api.doc(
+    summary="The checks of a session at other readings, to look up without the server",
+    description="Takes some seconds. For one kind of reading: none, by meter, by leaves and waves, in the hover.",
+    responses={404: "Not here", 422: "Refused"},
+)
+@query(api, b.TablesQuery)
+def get_field_tables(asked: b.TablesQuery, session_id: int) -> Response:
+    """Lattices of the checks' statuses."""
+    found = field_tables.made(database(), session_id, asked.reading, now())
+    return json_answer(b.FieldTablesOut(plan=found.plan, tables=found.tables))
 
 
 @api.get("/sessions/<int:session_id>/pocket.pdf")

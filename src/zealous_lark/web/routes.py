@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import asdict
+from datetime import timedelta
 from typing import Any
 
 from apiflask import APIBlueprint
@@ -364,6 +365,8 @@ def list_decisions(session_id: int) -> Response:
 @body(api, b.NewDecision)
 def record_decision(document: b.NewDecision, session_id: int, units: Units) -> Response:
     """The pilot's word on a session."""
+    if document.away is not None:
+        return json_answer(_full_decision(_made_away(session_id, document, document.away)), 201)
     recorded = decisions.record_decision(
         database(),
         session_id,
@@ -375,6 +378,19 @@ def record_decision(document: b.NewDecision, session_id: int, units: Units) -> R
         units=units,
     )
     return json_answer(_full_decision(recorded), 201)
+
+
+def _made_away(session_id: int, document: b.NewDecision, away: b.MadeAway) -> decisions.Recorded:
+    at = now() - timedelta(seconds=away.ago_s)
+    return decisions.record_made_away(
+        database(),
+        session_id,
+        decisions.Rests(away.plan, away.result, away.asked, at),
+        tables_of=away.tables_of,
+        word=document.word,
+        note=document.note,
+        said=document.said,
+    )
 
 
 @api.get("/decisions/<int:decision_id>")

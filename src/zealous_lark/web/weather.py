@@ -6,18 +6,23 @@ from dataclasses import asdict
 
 from apiflask import APIBlueprint
 from flask import Response
+from pydantic import ValidationError
 
 from zealous_lark.core.time_height import HEIGHTS_M, curtain, limits_ms
 from zealous_lark.core.units import Units
 from zealous_lark.core.windows import Slot, Told, Window
+from zealous_lark.formats.forecast_csv import COLUMNS, Chosen
 from zealous_lark.plan.forecast import ForecastPart, read_forecast_text
-from zealous_lark.services import weather
+from zealous_lark.services import forecast_files, weather
+from zealous_lark.services.errors import NotAllowedError
 from zealous_lark.store.reports import Report
 from zealous_lark.web.context import connected, database, json_answer, now
-from zealous_lark.web.http import body, query, units, writes_nothing
+from zealous_lark.web.http import body, file, query, reads_first, units, writes_nothing
 from zealous_lark.web.schemas import weather as b
 
 api = APIBlueprint("weather", __name__, url_prefix="/api")
+
+_FILE = {413: "Too large", 415: "Not bytes", 422: "Refused"}
 
 
 def report_out(report: Report) -> b.ReportOut:
@@ -87,6 +92,50 @@ def read(document: b.ReadIn) -> Response:
     """A new report from a text."""
     report = weather.read_text(database(), document.kind, document.text, document.name, document.plan, now())
     return json_answer(report_out(report), 201)
+
+
+@api.post("/weather/file/head")
+@api.output(b.ForecastHeadOut)
+@api.doc(summary="The columns of a forecast in a table", responses=_FILE)
+@file(api, forecast_files.MAX_FORECAST_BYTES)
+@writes_nothing
+def file_head(data: bytes) -> Response:
+    """What a table has, so that the pilot can say which column is which."""
+    head = forecast_files.head(data)
+    found = (
+        b.ForecastHeadOut(columns=[], rows=[], guess={}, height_m=None, known=True, kinds=[])
+        if head is None
+        else b.ForecastHeadOut(
+            columns=list(head.columns),
+            rows=[list(r) for r in head.rows],
+            guess=head.guess.columns,
+            height_m=head.guess.height_m,
+            known=head.known,
+            kinds=list(COLUMNS),
+        )
+    )
+    return json_answer(found)
+
+
+@api.post("/weather/file")
+@api.output(b.ReportOut, status_code=201)
+@api.doc(summary="Keep a forecast for a place, from GRIB, netCDF, CoverageJSON or a table", responses=_FILE)
+@query(api, b.ForecastFileQuery)
+@file(api, forecast_files.MAX_FORECAST_BYTES)
+@reads_first
+def read_file(data: bytes, asked: b.ForecastFileQuery) -> Response:
+    """A new report from a file."""
+    chosen = None
+    if asked.columns:
+        try:
+            columns = b.ForecastColumns.model_validate_json(asked.columns).root
+        except ValidationError:
+            raise NotAllowedError(
+                "columns", asked.columns[:60], "a JSON object from the columns' names to their kinds"
+            ) from None
+        chosen = Chosen(columns, asked.height_m)
+    at = asked.latitude, asked.longitude
+    return json_answer(report_out(forecast_files.read(database(), data, asked.name, chosen, at, now())), 201)
 
 
 @api.post("/weather/fill")

@@ -79,5 +79,5 @@ def test_the_best_way_home_stands_first_on_its_card(situation: Situation) -> Non
     best = a.best_way_home.best
     assert best is not None
     first = cards(wind(situation, forecast(4, direction=60)))["no_way_home"].numbers[0]
-    assert first.startswith(f"Best way home: {best.height_m:.0f} m, {best.mode} mode")
+    assert first.startswith(f"Best flight home: {best.height_m:.0f} m, {best.mode} mode")
     assert f"landing with {best.landing_pct:.0f}%" in first

@@ -1,6 +1,8 @@
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 import { WORDS } from "../../flight/calling";
+import { useHeadset } from "../../flight/useHeadset";
+import { HoldButton } from "../../shell/HoldButton";
 import type { Call, Reading } from "../../flight/clock";
 
 const URGENT: Call[] = ["turn_back", "land", "fast"];
@@ -17,13 +19,19 @@ export function CallBanner({
   lookAt,
   readings,
   turned,
+  heard,
+  hear,
 }: {
   calls: Call[];
   lookAt: string[];
   readings: Reading[];
   turned: boolean;
+  /** Whether the pilot has heard all that holds. */
+  heard: boolean;
+  hear: () => void;
 }) {
   const call = calls.at(-1);
+  useHeadset(call && !heard ? hear : null);
   const urgent = call !== undefined && URGENT.includes(call);
   const sudden = (readings.at(-2)?.charge_pct ?? 0) - (readings.at(-1)?.charge_pct ?? 0) > 16;
   const reasons = [
@@ -69,6 +77,19 @@ export function CallBanner({
             .map((c) => WORDS[c].large.toLowerCase())
             .join(", ")}
         </Typography>
+      )}
+      {call && !heard && (
+        <HoldButton
+          done={hear}
+          variant="outlined"
+          color="inherit"
+          sx={{ minHeight: 56, mt: 1, fontSize: "1.1rem" }}
+        >
+          Heard: hold to silence
+        </HoldButton>
+      )}
+      {call && heard && (
+        <Typography variant="body2">Silenced for up to a minute. It still holds.</Typography>
       )}
     </Box>
   );

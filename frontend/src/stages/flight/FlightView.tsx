@@ -6,6 +6,7 @@ import { useState } from "react";
 import { Drain } from "../../drawings/Drain";
 import { Panel } from "../../shell/Panel";
 import { cardOf, momentOf, readingsOf, standing, turnedAt, unsent } from "../../flight/record";
+import { HEARD_S } from "../../flight/calling";
 import type { InFlight } from "../../flight/useFlight";
 import { CallBanner } from "./CallBanner";
 import { DistanceChoice } from "./DistanceChoice";
@@ -41,12 +42,14 @@ export function FlightView({ flight }: { flight: InFlight }) {
           lookAt={record.plan.look_at}
           readings={readings}
           turned={turned !== null}
+          heard={record.calling.every((c) => at_s - (record.heard?.[c] ?? -HEARD_S) < HEARD_S)}
+          hear={flight.hear}
         />
         <Panel title="Flight clock" hint={turned === null ? "outbound" : "flying home"}>
           <Box
             sx={{ display: "grid", gridTemplateColumns: "1fr 1fr 1fr", gap: 1, alignItems: "end" }}
           >
-            <Big label="aloft" value={inClock(at_s)} timer />
+            <Big label="flight time" value={inClock(at_s)} timer />
             <Big
               label={last ? "charge now" : "charge, predicted"}
               value={state ? `${Math.round(state.charge_pct)}%` : "?"}
@@ -179,13 +182,13 @@ function Big({
   timer?: boolean;
 }) {
   return (
-    <Box role={timer ? "timer" : undefined} aria-label={timer ? "Time aloft" : undefined}>
+    <Box role={timer ? "timer" : undefined} aria-label={timer ? "Flight time" : undefined}>
       <Typography variant="body2" color="text.secondary" noWrap>
         {label}
       </Typography>
       <Typography
         sx={{
-          fontSize: { xs: "2rem", sm: "2.6rem" },
+          fontSize: { xs: "min(2rem, 8.5vw)", sm: "2.6rem" },
           fontWeight: 800,
           lineHeight: 1.05,
           fontVariantNumeric: "tabular-nums",

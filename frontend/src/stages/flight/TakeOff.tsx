@@ -10,11 +10,13 @@ import { useUnits } from "../../shell/preferences";
 import { clockState } from "../../flight/clock";
 import { QuantityInput } from "../../inputs/QuantityInput";
 import { written } from "../../units/units";
+import { TryAlerts } from "./TryAlerts";
 import { inClock } from "./words";
 
 /** Before the take-off: the charge it starts with, what that gives, and the button that starts the clock. */
 export function TakeOff({ plan, begin }: { plan: Airborne; begin: (charge: number) => void }) {
   const units = useUnits();
+  const [trying, setTrying] = useState(false);
   const [charge, setCharge] = useState(plan.charge_pct);
   const read = useDevices().data?.aircraft?.says.charge_pct ?? null;
   const card = plan.card && { ...plan.card, charge_pct: charge };
@@ -69,6 +71,10 @@ export function TakeOff({ plan, begin }: { plan: Airborne; begin: (charge: numbe
       >
         Start flight clock
       </Button>
+      <Button fullWidth sx={{ minHeight: 48, mt: 1 }} onClick={() => setTrying(true)}>
+        Try the alerts
+      </Button>
+      {trying && <TryAlerts onClose={() => setTrying(false)} />}
     </Panel>
   );
 }

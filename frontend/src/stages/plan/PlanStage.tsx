@@ -15,6 +15,7 @@ import { Panel } from "../../shell/Panel";
 import { useWide } from "../../shell/useWide";
 import { useUndoKeys } from "../../shell/useUndoKeys";
 import { Board } from "./Board";
+import type { Change } from "../../editing/change";
 import type { Path } from "../../editing/history";
 import { Toggle } from "../../inputs/fields";
 import { unconfirmed } from "./evidence";
@@ -51,9 +52,9 @@ export function PlanStage() {
   const [tried, setTried] = useState<Fix | null>(null);
   const shown = useMemo(() => (tried ? withFix(plan, tried) : plan), [plan, tried]);
   const forecast = useForecast(plan, editor.replace);
-  const change = (path: Path, value: unknown) => {
+  const change: Change<Plan> = (path: Path, value: unknown) => {
     setTried(null); // a fix was sought for the plan as it was
-    editor.change(path, value);
+    editor.changeNamed(path, value);
     if (path[0] === "takeoff_at") forecast.follow(value as string);
   };
   const { result, waiting, problem, retry } = useJudging(shown, units);

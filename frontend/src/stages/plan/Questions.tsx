@@ -5,7 +5,7 @@ import type { Plan, Result } from "../../api/client";
 import { OptionalQuantityInput } from "../../inputs/QuantityInput";
 import { Choice } from "../../inputs/fields";
 import { confirmed } from "./evidence";
-import type { Path } from "../../editing/history";
+import type { Change } from "../../editing/change";
 
 const COMPASS = { unasked: "Not confirmed yet", yes: "In order", no: "Needs calibrating" } as const;
 const HOME = { unasked: "Not known yet", yes: "Confirmed here", no: "Not set" } as const;
@@ -28,7 +28,7 @@ export function Questions({
 }: {
   plan: Plan;
   result: Result;
-  change: (path: Path, value: unknown) => void;
+  change: Change<Plan>;
 }) {
   const { settings } = plan;
   const confirm = (key: string) => change(["evidence"], confirmed(plan, key, new Date()).evidence);

@@ -67,9 +67,7 @@ export function AircraftPanel({
   const devices = useDevices();
   const behaviour = useBehaviour();
   if (devices.error)
-    return (
-      <Typography>Lark’s server is out of reach: nothing is read from the aircraft.</Typography>
-    );
+    return <Typography>Server unavailable: nothing is read from the aircraft.</Typography>;
   const aircraft = devices.data?.aircraft;
   if (!aircraft)
     return (

@@ -3,7 +3,7 @@ import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useEffect, useState } from "react";
 import type { Plan } from "../../api/client";
-import type { Path } from "../../editing/history";
+import type { Change } from "../../editing/change";
 import { keep, kept } from "../../shell/device";
 import { useUnits } from "../../shell/preferences";
 import { QuantityInput } from "../../inputs/QuantityInput";
@@ -25,7 +25,7 @@ export function Drift({
 }: {
   sessionId: number;
   platform: Plan["site"]["platform"];
-  change: (path: Path, value: unknown) => void;
+  change: Change<Plan>;
 }) {
   const units = useUnits();
   const name = `lark drift ${sessionId}`;

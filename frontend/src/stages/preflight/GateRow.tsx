@@ -3,20 +3,24 @@ import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useRef, useState } from "react";
-import type { Said, GateItem } from "../../api/client";
-import type { Path } from "../../editing/history";
+import type { GateItem, Plan, Said } from "../../api/client";
+import type { Change } from "../../editing/change";
 import { clock } from "../../shell/time";
 import { OptionalQuantityInput } from "../../inputs/QuantityInput";
 import type { Quantity } from "../../units/units";
 
 type Kind = NonNullable<GateItem["value"]>["kind"];
 
-/** Where each value belongs in the plan; what the plan has no place for is the answer's own. */
+/**
+ * Where each value belongs in the plan. Charge and return height are always something; only what may be unknown can
+ * be cleared.
+ */
 const NUMBERS: Partial<
   Record<
     Kind,
     {
-      path: Path | null;
+      /** null: the answer itself keeps it. */
+      put: ((change: Change<Plan>, value: number | null) => void) | null;
       quantity: Quantity;
       label: string;
       max: number;
@@ -26,7 +30,7 @@ const NUMBERS: Partial<
   >
 > = {
   charge_pct: {
-    path: ["pack", "charge_pct"],
+    put: (change, v) => v !== null && change(["pack", "charge_pct"], v),
     quantity: "percent",
     label: "Charge shown",
     max: 100,
@@ -34,7 +38,7 @@ const NUMBERS: Partial<
     first: 100,
   },
   pack_temperature_c: {
-    path: ["pack", "temperature_c"],
+    put: (change, v) => change(["pack", "temperature_c"], v),
     quantity: "temperature",
     label: "Battery shown",
     max: 45,
@@ -42,7 +46,7 @@ const NUMBERS: Partial<
     first: 20,
   },
   card_min: {
-    path: null,
+    put: null,
     quantity: "minutes",
     label: "Free on the card",
     max: 240,
@@ -50,7 +54,7 @@ const NUMBERS: Partial<
     first: 60,
   },
   rth_altitude_m: {
-    path: ["settings", "rth_altitude_m"],
+    put: (change, v) => v !== null && change(["settings", "rth_altitude_m"], v),
     quantity: "length",
     label: "Set on the aircraft",
     max: 120,
@@ -58,7 +62,7 @@ const NUMBERS: Partial<
     first: 40,
   },
   satellites: {
-    path: ["settings", "satellites"],
+    put: (change, v) => change(["settings", "satellites"], v),
     quantity: "count",
     label: "Satellites shown",
     max: 30,
@@ -66,9 +70,9 @@ const NUMBERS: Partial<
     first: 12,
   },
 };
-const YES_NO: Partial<Record<Kind, Path>> = {
-  home_point_set: ["settings", "home_point_set"],
-  compass_checked: ["settings", "compass_checked"],
+const YES_NO: Partial<Record<Kind, "home_point_set" | "compass_checked">> = {
+  home_point_set: "home_point_set",
+  compass_checked: "compass_checked",
 };
 
 const STATUS = { pass: "✓", care: "care:", fail: "stop:", unknown: "open:" } as const;
@@ -84,7 +88,7 @@ export function GateRow({
 }: {
   item: GateItem;
   say: (answer: Said) => void;
-  change: (path: Path, value: unknown) => void;
+  change: Change<Plan>;
 }) {
   const from = useRef<{ x: number; y: number } | null>(null);
   const [how, setHow] = useState(false);
@@ -240,7 +244,7 @@ function ValueField({
 }: {
   item: GateItem;
   say: (answer: Said) => void;
-  change: (path: Path, value: unknown) => void;
+  change: Change<Plan>;
 }) {
   const value = item.value!;
   const number = NUMBERS[value.kind];
@@ -261,16 +265,8 @@ function ValueField({
           value={value.now === null ? null : Number(value.now)}
           onChange={(v) => {
             const whole = number.quantity === "count" && v !== null ? Math.round(v) : v;
-            if (number.path) {
-              // Charge and return height are always something; only what may be unknown can be cleared.
-              if (
-                whole !== null ||
-                value.kind === "satellites" ||
-                value.kind === "pack_temperature_c"
-              )
-                change(number.path, whole);
-            } else
-              say({ item: item.key, word: item.answer?.word ?? "done", value: whole, note: "" });
+            if (number.put) number.put(change, whole);
+            else say({ item: item.key, word: item.answer?.word ?? "done", value: whole, note: "" });
           }}
         />
       )}
@@ -282,7 +278,7 @@ function ValueField({
               variant={value.now === word ? "contained" : "outlined"}
               aria-pressed={value.now === word}
               sx={{ minHeight: 48, minWidth: 80 }}
-              onClick={() => change(yesNo, value.now === word ? null : word)}
+              onClick={() => change(["settings", yesNo], value.now === word ? null : word)}
             >
               {word ? "Yes" : "No"}
             </Button>

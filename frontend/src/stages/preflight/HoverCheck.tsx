@@ -5,7 +5,7 @@ import Typography from "@mui/material/Typography";
 import { useEffect, useState } from "react";
 import type { Plan, Result } from "../../api/client";
 import { useDevices } from "../../api/site";
-import type { Path } from "../../editing/history";
+import type { Change } from "../../editing/change";
 import { useUnits } from "../../shell/preferences";
 import { bearing, written } from "../../units/units";
 import { LeanDialog } from "../plan/inputs/LeanDialog";
@@ -26,7 +26,7 @@ export function HoverCheck({
 }: {
   plan: Plan;
   result: Result | undefined;
-  change: (path: Path, value: unknown) => void;
+  change: Change<Plan>;
 }) {
   const units = useUnits();
   const [ends, setEnds] = useState<{ at: number; seconds: number } | null>(null);

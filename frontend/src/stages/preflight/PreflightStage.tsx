@@ -105,6 +105,7 @@ export function PreflightStage() {
                 say={say}
                 change={editor.change}
                 next={at + 1 < gates.length ? () => show(at + 1) : undefined}
+                back={at > 0 ? () => show(at - 1) : undefined}
               />
             )}
           </Panel>
@@ -117,11 +118,8 @@ export function PreflightStage() {
                 <Drift sessionId={id} platform={plan.site.platform} change={editor.change} />
               </Panel>
             )}
-            <Panel title="Settings card" hint="to dial in, line by line">
-              <SettingsCard
-                card={site.data.card}
-                take={(path, value) => editor.change(path, value)}
-              />
+            <Panel title="Settings to enter" hint="on the controller, line by line">
+              <SettingsCard card={site.data.card} change={editor.change} />
             </Panel>
             {!plan.site.indoors && (
               <Panel title="Hover check" hint="before it goes anywhere">

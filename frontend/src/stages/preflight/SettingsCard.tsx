@@ -1,29 +1,31 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
-import type { Dial } from "../../api/client";
-import type { Path } from "../../editing/history";
+import type { Dial, Plan } from "../../api/client";
+import type { Change } from "../../editing/change";
+import { LOST_LINK } from "../plan/names";
 
-const IN_THE_PLAN: Partial<Record<Dial["setting"], string>> = {
-  rth_altitude_m: "rth_altitude_m",
-  max_altitude_m: "max_altitude_m",
-  max_distance_m: "max_distance_m",
-  lost_link: "lost_link",
+type Put = (change: Change<Plan>, dial: Dial) => void;
+
+/** How a line is taken into the plan, where the plan has it. */
+const TAKEN: Partial<Record<Dial["setting"], Put>> = {
+  rth_altitude_m: (change, { value }) =>
+    value !== null && change(["settings", "rth_altitude_m"], value),
+  max_altitude_m: (change, { value }) =>
+    value !== null && change(["settings", "max_altitude_m"], value),
+  max_distance_m: (change, { value }) => change(["settings", "max_distance_m"], value),
+  lost_link: (change, { shown }) => isLostLink(shown) && change(["settings", "lost_link"], shown),
 };
 
+const isLostLink = (word: string): word is keyof typeof LOST_LINK => word in LOST_LINK;
+const named = (word: string) => (isLostLink(word) ? LOST_LINK[word] : word);
+
 /** What to dial in, large enough to copy from at arm's length, each with its reason. */
-export function SettingsCard({
-  card,
-  take,
-}: {
-  card: Dial[];
-  take: (path: Path, value: unknown) => void;
-}) {
+export function SettingsCard({ card, change }: { card: Dial[]; change: Change<Plan> }) {
   return (
     <Box component="dl" sx={{ m: 0 }}>
       {card.map((dial) => {
-        const key = IN_THE_PLAN[dial.setting];
-        const value = dial.setting === "lost_link" ? dial.shown : dial.value;
+        const take = TAKEN[dial.setting];
         return (
           <Box
             key={dial.label}
@@ -50,7 +52,7 @@ export function SettingsCard({
                 lineHeight: 1.15,
               }}
             >
-              {dial.shown}
+              {named(dial.shown)}
             </Typography>
             <Typography
               component="dd"
@@ -59,13 +61,13 @@ export function SettingsCard({
               sx={{ m: 0, gridColumn: "1 / -1" }}
             >
               {dial.why}
-              {dial.last && <b> Last time: {dial.last}.</b>}
-              {dial.planned && ` The plan has ${dial.planned}. `}
-              {dial.planned && key && value != null && (
+              {dial.last && <b> Last time: {named(dial.last)}.</b>}
+              {dial.planned && ` The plan has ${named(dial.planned)}. `}
+              {dial.planned && take && (dial.value !== null || isLostLink(dial.shown)) && (
                 <Button
                   size="small"
                   sx={{ minHeight: 32, py: 0 }}
-                  onClick={() => take(["settings", key], value)}
+                  onClick={() => take(change, dial)}
                 >
                   Use in plan
                 </Button>

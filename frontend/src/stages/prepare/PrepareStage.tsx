@@ -5,6 +5,7 @@ import { useEffect } from "react";
 import { Link } from "react-router";
 import type { Outing, Problem } from "../../api/client";
 import { useReady } from "../../api/kit";
+import { TakeAlong } from "../../along/TakeAlong";
 import { useJudging } from "../../api/queries";
 import { ProblemNote, Waiting } from "../../shell/notes";
 import { Panel } from "../../shell/Panel";
@@ -25,7 +26,7 @@ import { Subjects } from "./Subjects";
 
 /** The evening before: the countdown, what to charge and when, which pack for which shot, the packing list. */
 export function PrepareStage() {
-  const { id, editor } = useRoom();
+  const { id, editor, changedAt } = useRoom();
   const { units } = usePreferences();
   const { plan } = editor;
   const { result, waiting } = useJudging(plan, units);
@@ -83,6 +84,9 @@ export function PrepareStage() {
               <DayInputs outing={outing} set={set} put={put} />
             </Panel>
             {list}
+            <Panel title="Take along" hint="for a place without reception">
+              <TakeAlong id={id} changedAt={changedAt} flush={editor.flush} />
+            </Panel>
           </Box>
           <Box>
             <Panel title="Batteries" hint="what is left in them, and what to do">

@@ -18,6 +18,7 @@ import { useForecast } from "../plan/when/useForecast";
 import { useRoom } from "../SessionRoom";
 import { StageFrame } from "../StageFrame";
 import { StageTitle } from "../StageTitle";
+import { FromThisDevice } from "./FromThisDevice";
 import { HeightsToConfirm } from "./HeightsToConfirm";
 import { LookRow } from "./LookRow";
 import { WindMeter } from "./WindMeter";
@@ -86,6 +87,7 @@ export function SiteStage() {
           </Panel>
           <Box>
             <HeightsToConfirm plan={plan} />
+            {!plan.site.indoors && <FromThisDevice plan={plan} change={editor.change} />}
             {!plan.site.indoors && (
               <Panel title="The wind here" hint="measured against forecast">
                 {site.data.feels && (

@@ -122,8 +122,8 @@ def outbound(a: Assessment) -> Finding:
                        f"{percent(100 * unknown)} of the ground along the way is not known.", work,
                        question="How high is the ground along the way, where the terrain has holes?")  # fmt: skip
     if met is None:
-        return _nothing(CLEARS_M, "nothing there", "Nothing that is known stands beside the way out.", work)
-    return _found(met, "way out", work, "The way out goes")
+        return _nothing(CLEARS_M, "nothing there", "Nothing that is known stands beside the flight out.", work)
+    return _found(met, "way out", work, "The flight out goes")
 
 
 @check("clear.station", "Room at the far point", "m", _SOURCE, bound=Bound.AT_LEAST, indoors=False)

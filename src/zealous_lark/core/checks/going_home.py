@@ -295,7 +295,7 @@ def home_drift(a: Assessment) -> Finding:
             return f"The {platform.kind} moves {u.length(drift)} while it flies. Two people to launch and catch."
         return (
             f"By the landing the home point lies {u.length(drift)} behind the {platform.kind}. Never press return to "
-            "home: fly by hand to the deck, and set the home point again there."
+            "home: fly manually to the deck, and set the home point again there."
         )
 
     if drift > DRIFT_FAIL_M and by_button:

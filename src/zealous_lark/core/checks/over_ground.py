@@ -71,8 +71,8 @@ def homeward(a: Assessment) -> Finding:
             limit,
             share_of_floor(0, limit),
             lambda u: (
-                f"The crosswind on the way home, {u.speed(across)}, is as fast as the aircraft flies in "
-                f"{mode_name(mode)}: it cannot hold the way home."
+                f"The crosswind on the flight home, {u.speed(across)}, is as fast as the aircraft flies in "
+                f"{mode_name(mode)}: it can't hold the course home."
             ),
             work,
         )
@@ -97,7 +97,7 @@ def homeward(a: Assessment) -> Finding:
     "wind.outbound",
     "Ground speed out",
     "m/s",
-    "Wind triangle. Least ground speed: that of the way home. " + OWN_MINIMUM,
+    "Wind triangle. Least ground speed: that of the flight home. " + OWN_MINIMUM,
     indoors=False,
     bound=Bound.AT_LEAST,
     above=True,

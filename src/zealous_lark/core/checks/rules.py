@@ -50,10 +50,10 @@ HEAVY_CARE, HEAVY_FAIL = 0.10, 0.20
 
 @check(
     "rules.mass",
-    "Mass",
+    "Weight",
     "",
-    "Greatest mass: spec sheet; without one 20% over its own mass, common practice. 250 g in many countries' rules, "
-    "from memory; check with your authority.",
+    "Greatest take-off weight: spec sheet; without one 20% over its own weight, common practice. 250 g in many "
+    "countries' rules, from memory; check with your authority.",
 )
 def mass(a: Assessment) -> Finding:
     """Take-off mass against the greatest it flies with, and the mass steps of the rules that it is carried past."""
@@ -61,7 +61,9 @@ def mass(a: Assessment) -> Finding:
     own, total = aircraft.mass_g, aircraft.mass_g + aircraft.added_g
     most = aircraft.max_takeoff_g
     limit = most if most is not None else own * (1 + HEAVY_FAIL)
-    what = "its greatest take-off mass" if most is not None else "20% over its own mass; the sheet gives no greatest"
+    what = (
+        "its greatest take-off weight" if most is not None else "20% over its own weight; the sheet gives no greatest"
+    )
 
     def work(_: Units) -> tuple[str, ...]:
         return (
@@ -83,7 +85,7 @@ def mass(a: Assessment) -> Finding:
         )
         return Finding(Status.CARE, total, passed[-1], max(used, 1.01), sentence, work, shown=shown, standing=True)
     if most is None and aircraft.added_g > HEAVY_CARE * own:
-        sentence = f"{total:g} g is over a tenth more than its own {own:g} g, and the sheet gives no greatest mass."
+        sentence = f"{total:g} g is over a tenth more than its own {own:g} g, and the sheet gives no greatest weight."
         return Finding(Status.CARE, total, limit, used, sentence, work, shown=shown, standing=True)
     next_step = next((x for x in steps if x > total), None)
     if next_step is None:

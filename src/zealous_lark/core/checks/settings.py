@@ -18,12 +18,12 @@ def limits(a: Assessment) -> Finding:
     def work(u: Units) -> tuple[str, ...]:
         planned = f"{u.length(f.distance_m)} planned"
         return (
-            f"Ceiling {u.length(ceiling)}; flight {u.length(f.height_m)}, return {u.length(c.rth_altitude_m)}",
+            f"Height limit {u.length(ceiling)}; flight {u.length(f.height_m)}, return {u.length(c.rth_altitude_m)}",
             "No distance limit" if farthest is None else f"Distance limit {u.length(farthest)}; {planned}",
         )
 
     def say(u: Units) -> str:
-        most = f"The ceiling of {u.length(ceiling)}"
+        most = f"The height limit of {u.length(ceiling)}"
         faults = []
         if f.height_m > ceiling:
             faults.append(f"{most} stops it under the {u.length(f.height_m)} you plan.")

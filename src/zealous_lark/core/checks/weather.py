@@ -161,7 +161,7 @@ def geomagnetic(a: Assessment) -> Finding:
     status = Status.FAIL if value >= limit + 1 else Status.CARE if value >= limit else Status.PASS
     means = {
         Status.FAIL: "a geomagnetic storm. Position and compass cannot be relied on.",
-        Status.CARE: "position and compass may wander. Be ready to fly by hand.",
+        Status.CARE: "position and compass may wander. Be ready to fly manually.",
         Status.PASS: "the magnetic field is quiet enough.",
     }[status]
     work = (f"Kp {value:g}; care from {limit:g}, don't launch from {limit + 1:g}",)

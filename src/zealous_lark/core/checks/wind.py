@@ -271,7 +271,7 @@ def offshore(a: Assessment) -> Finding:
 
     def work(u: Units) -> tuple[str, ...]:
         return (
-            f"Wind {u.speed(wind.speed_ms)} from {angle(wind.direction_deg)}, {off:.0f}° off the way out over the "
+            f"Wind {u.speed(wind.speed_ms)} from {angle(wind.direction_deg)}, {off:.0f}° off the flight out over the "
             f"water ({angle(outwards)}): {u.speed(value)} of it blows out",
             f"Limit: 0.6 of your wind limit = {u.speed(limit)}, care over {u.speed(OFFSHORE_CARE_MS)}",
         )

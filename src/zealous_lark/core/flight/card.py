@@ -17,7 +17,7 @@ from zealous_lark.core.assessment import Assessment
 from zealous_lark.core.battery import FORCED_LANDING_PCT
 from zealous_lark.core.readings import WindLevel, WindSource
 from zealous_lark.core.situation import SpeedMode
-from zealous_lark.core.trip import LANDING_S, Flyer, LegName
+from zealous_lark.core.trip import Flyer, LegName
 
 OUT_LEGS = (LegName.HOVER_CHECK, LegName.CLIMB, LegName.OUTBOUND, LegName.STATION)
 READ_EVERY_POINTS = 10.0
@@ -106,16 +106,14 @@ def flight_card(a: Assessment, *, with_winds: bool = False) -> FlightCard | None
         return None
     full, flight, m = flyer.usable_wh, s.flight, s.minimums
 
-    def points_per_s(watts: float) -> float:
-        return 100 * watts / 3600 / full
-
-    wind = float(flyer.wind_out[0])
-    rates = {
-        LegName.HOVER_CHECK: points_per_s(flyer.power.hover_w),
-        LegName.CLIMB: points_per_s(flyer.power.climb_w(s.aircraft.ascent_ms)),
-        LegName.OUTBOUND: points_per_s(flyer.mode_power_w(flight.outbound_mode)),
-        LegName.STATION: points_per_s(float(flyer.power.cruise_w(wind))),
+    costs = flyer.costs
+    second_wh = {
+        LegName.HOVER_CHECK: costs.hover(1.0).wh,
+        LegName.CLIMB: costs.climb(s.aircraft.ascent_ms).wh,
+        LegName.OUTBOUND: costs.level(flight.outbound_mode, 1.0, 1.0).wh,
+        LegName.STATION: costs.station(1.0).wh,
     }
+    rates = {name: 100 * wh / full for name, wh in second_wh.items()}
     planned = {leg.name: leg.seconds for leg in a.trip.legs}
     out = tuple(Step(name, planned.get(name, 0.0), rates[name]) for name in OUT_LEGS)
     home = _home(flyer)
@@ -149,14 +147,13 @@ def _home(flyer: Flyer) -> Home | None:
     speed = float(flyer.speed_home_ms(s.flight.bearing_deg))
     if not (np.isfinite(speed) and speed >= s.minimums.return_speed_ms):
         return None
-    up_wh, down_wh = flyer.climb_and_descent_wh(s.return_height_m)
-    up_s = max(s.return_height_m - s.flight.height_m, 0.0) / s.aircraft.ascent_ms
-    landing_wh = flyer.power.hover_w * LANDING_S / 3600
+    fixed = flyer.costs.to_height_and_down(s.flight.height_m, s.return_height_m)
+    metre = flyer.costs.level(s.flight.return_mode, 1.0, speed)
     return Home(
-        fixed_pct=100 * (up_wh + down_wh + landing_wh) / full,
-        pct_per_m=100 * flyer.mode_power_w(s.flight.return_mode) / 3600 / full / speed,
-        fixed_s=up_s + s.return_height_m / s.aircraft.descent_ms + LANDING_S,
-        s_per_m=1 / speed,
+        fixed_pct=100 * fixed.wh / full,
+        pct_per_m=100 * metre.wh / full,
+        fixed_s=fixed.seconds,
+        s_per_m=metre.seconds,
     )
 
 

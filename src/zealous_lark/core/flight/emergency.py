@@ -51,7 +51,7 @@ def _best_way(a: Assessment, u: Units) -> list[str]:
     if ways.best is not None:
         w = ways.best
         return [
-            f"Best way home: {u.length(w.height_m)}, {mode_name(w.mode)}, {u.speed(w.ground_speed_ms)} ground "
+            f"Best flight home: {u.length(w.height_m)}, {mode_name(w.mode)}, {u.speed(w.ground_speed_ms)} ground "
             f"speed, landing with {percent(w.landing_pct)}."
         ]
     if ways.fastest is not None:
@@ -132,7 +132,7 @@ def emergency_cards(a: Assessment, u: Units = METRIC) -> tuple[EmergencyCard, ..
         ),
         (
             "display", "Display dead",
-            ("The aircraft still flies. Look at it.", "Let go of the sticks, then land it by hand.") if indoors
+            ("The aircraft still flies. Look at it.", "Let go of the sticks, then land it manually.") if indoors
             else ("The aircraft still flies. Look up.", "Climb if it is near anything.",
                   "Fly home manually, to where you stand now." if deck
                   else "Fly home manually, or press return to home.",

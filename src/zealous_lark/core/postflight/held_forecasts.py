@@ -3,23 +3,34 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import datetime, timedelta
 from statistics import mean
+
+import numpy as np
 
 from zealous_lark.core.forecast import Forecast
 from zealous_lark.core.forecasts import wind_at
+from zealous_lark.core.postflight.radio_loss import middle, weights_of
 from zealous_lark.core.situation import Situation
 
 LEAST = 3
 """Fewer flights than this say nothing about a forecast."""
+LEAST_TO_RAISE = 5
+"""Fewer flights than this raise no forecast's wind."""
+WORTH_MS = 0.5
+"""A wind is met no better than this [m/s]; less off is right [practice]."""
 
 
 @dataclass(frozen=True, slots=True)
 class Held:
-    """What one source said so many hours before a flight, at its height [m/s]; off_ms: over what was met."""
+    """What one source said so many hours before a flight, at its height [m/s]; off_ms: over what was met.
 
+    key: of the source; source: its name.
+    """
+
+    key: str
     source: str
     lead_h: int
     issued_at: datetime
@@ -64,3 +75,33 @@ def held_over(flights: Iterable[tuple[str, Iterable[Held]]]) -> tuple[HeldOver, 
         for (place, source, lead), found in sorted(off.items())
         if len(found) >= LEAST
     )
+
+
+@dataclass(frozen=True, slots=True)
+class Off:
+    """How far a source was off before one flight, over the leads that are held [m/s], and how long ago."""
+
+    flight: str
+    off_ms: float
+    age: timedelta
+
+
+@dataclass(frozen=True, slots=True)
+class MoreWind:
+    """What a source's wind is raised by at a place [m/s], with a half-width that holds it 19 times in 20."""
+
+    value: float
+    pm: float
+    flights: tuple[str, ...]
+
+
+def more_wind(offs: Sequence[Off]) -> MoreWind | None:
+    """What a source says too little at a place: the middle of how far it was off, fresh flights weighing more.
+
+    Nothing is ever taken off a forecast: one that says too much leaves more in hand, and is raised by 0. None for
+    fewer than five flights.
+    """
+    if len(offs) < LEAST_TO_RAISE:
+        return None
+    off, pm = middle(np.array([o.off_ms for o in offs]), weights_of([o.age for o in offs]))
+    return MoreWind(max(-off, 0.0), max(pm, WORTH_MS), tuple(o.flight for o in offs))

@@ -35,7 +35,8 @@ class Loss:
     flights: tuple[str, ...]
 
 
-def _weights(ages: Sequence[timedelta]) -> Floats:
+def weights_of(ages: Sequence[timedelta]) -> Floats:
+    """What flights of some ages weigh, one of today 1."""
     return np.array([0.5 ** (max(age, timedelta(0)) / HALF_LIFE) for age in ages])
 
 
@@ -77,6 +78,6 @@ def radio_loss(marks: Sequence[BrokeUp], picture_db: float, loss_now_db: float) 
     if not told:
         return None
     over = np.array([m.margin_db - picture_db for m in told])
-    value, pm = middle(over, _weights([m.age for m in told]))
+    value, pm = middle(over, weights_of([m.age for m in told]))
     least = 6.0 if len(told) < 3 else 2.0
     return Loss(loss_now_db + value, max(pm, least), tuple(m.flight for m in told))

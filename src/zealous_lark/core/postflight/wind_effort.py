@@ -140,12 +140,11 @@ def wind_by_charge(
     gx, gy = _net()
     step_s = float(time_s[1] - time_s[0])
     lift = np.where(climb_ms > 0.3, np.maximum(climb_ms, 0.0), 0.0)
-    rise_w = (model.climb_w(1.0) - model.hover_w) * lift
     read = charge_pct[known]
     misfit = np.empty(len(gx))
     residuals = np.empty((len(gx), n))
     for k, (wx, wy) in enumerate(zip(gx.tolist(), gy.tolist(), strict=True)):
-        power = model.cruise_w(np.hypot(east_ms - wx, north_ms - wy)) + rise_w
+        power = model.path_w(np.hypot(east_ms - wx, north_ms - wy), lift)
         used = np.cumsum(power)[known] * step_s
         centred, fell = used - used.mean(), read - read.mean()
         slope = float(centred @ fell) / float(centred @ centred)

@@ -75,7 +75,7 @@ _LOOKS: tuple[tuple[Look, Callable[[Situation], bool]], ...] = (
           "Keep below it and away from it, or don't launch.", Effect.SEEN), _indoors),
     (Look("floor", "A hole, water or glass on the floor?", "Where you walk while you look at the screen.",
           "Choose where you stand and stay there.", Effect.SEEN), _indoors),
-    (Look("boats", "Boats, swimmers, people on the shore?", "Along the way out and where it would come down.",
+    (Look("boats", "Boats, swimmers, people on the shore?", "Along the flight out and where it would come down.",
           "Another bearing, or wait until they have passed: never over them.", Effect.BEARING), _water),
     (Look("poles", "Poles, masts, nets or lines that stand in the water?", "Marks, piles, fishing gear, moored boats.",
           "They become an obstacle of the plan: say where and how high.", Effect.MAST), _water),

@@ -122,7 +122,7 @@ _RULES: dict[Topic, tuple[_Rule, ...]] = {
          ("Look along the blades' leading edges.", "Wipe lens and sensors dry.", "Look again after each flight."),
          "Dry it and warm it in its closed bag. With fog or low cloud don't launch.", lambda r: r.winter, None),
         ("attached", "Attachments: secure", "Guards, floats and lights catch the wind and cost time.",
-         ("Pull at each part.", "Check that none can touch a blade.", "Think of its mass against 250 g."),
+         ("Pull at each part.", "Check that none can touch a blade.", "Think of its weight against 250 g."),
          "Take it off.", lambda r: r.payload, None),
     ),
     Topic.PROPELLERS: (
@@ -230,7 +230,7 @@ _RULES: dict[Topic, tuple[_Rule, ...]] = {
          ("Look all round.", "Tell who is with you what you do.", "Wait for walkers to pass."),
          "Wait.", _always, None),
         ("overhead", "The way up is clear", "No sensor on it looks up.",
-         ("Look straight up and along the way out.", "Find poles, follow their wires.", "Step away from branches."),
+         ("Look straight up and along the flight out.", "Find poles, follow their wires.", "Step away from branches."),
          "Move the pad.", _outdoors, None),
         ("air", "No aircraft, no blue lights, no birds that mind", "They do not see you; some attack.",
          ("Listen for helicopters.", "Look to the horizon once round.", "Watch the birds for a minute."),

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from zealous_lark.core.assessment import Assessment
 from zealous_lark.core.motion import ground_speed_ms
-from zealous_lark.core.trip import LANDING_S, Flyer
+from zealous_lark.core.trip import Flyer
 from zealous_lark.core.weather import BEAUFORT, BeaufortForce
 
 AGAINST_MS = (0.0, 2.0, 4.0, 6.0, 8.0)
@@ -34,9 +34,10 @@ def turn_back_pct(flyer: Flyer, distance_m: float, against_ms: float) -> float |
     speed = float(ground_speed_ms(s.aircraft.airspeed_ms(mode), against_ms, 0.0, 0.0))
     if not speed >= s.minimums.return_speed_ms:
         return None
-    climb_wh, down_wh = flyer.climb_and_descent_wh(s.return_height_m)
-    home_wh = flyer.mode_power_w(mode) * distance_m / speed / 3600 + flyer.power.hover_w * LANDING_S / 3600
-    charge = s.reserve_pct + 100 * (climb_wh + home_wh + down_wh) / flyer.usable_wh
+    home = flyer.costs.to_height_and_down(s.flight.height_m, s.return_height_m) + flyer.costs.level(
+        mode, distance_m, speed
+    )
+    charge = s.reserve_pct + 100 * home.wh / flyer.usable_wh
     return charge if charge <= 100 else None
 
 

@@ -146,7 +146,7 @@ def _distance(a: Assessment, first_flights: bool, u: Units) -> tuple[float | Non
 def _low_charge(a: Assessment) -> tuple[float, str]:
     s, trip = a.situation, a.trip
     if trip is None or trip.turn_back_pct is None:
-        return max(s.reserve_pct, FORCED_LANDING_PCT), "Your reserve; the way home is not known yet."
+        return max(s.reserve_pct, FORCED_LANDING_PCT), "Your reserve; the flight home is not known yet."
     value = min(_up(trip.turn_back_pct, 5), 95.0)
     return value, f"Home from the far point needs {percent(trip.turn_back_pct)}, your reserve included."
 
@@ -162,7 +162,7 @@ def _mode(s: Situation, first_flights: bool) -> tuple[str, str]:
         return "slow", "Slow mode leaves time to think."
     if s.flight.outbound_mode is SpeedMode.SLOW:
         return "slow", "As planned; fast mode is for coming home."
-    return "usual", "Fast mode is kept for coming home; it switches the obstacle stop off."
+    return "normal", "Fast mode is kept for coming home; it switches the obstacle stop off."
 
 
 def _obstacle_stop(s: Situation) -> tuple[str, str]:

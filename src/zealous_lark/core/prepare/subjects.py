@@ -14,6 +14,7 @@ from enum import StrEnum
 from zealous_lark.core.assessment import Assessment
 from zealous_lark.core.battery import LEAST_TAKEOFF_PCT, usable_wh
 from zealous_lark.core.geodesy import polar, xy
+from zealous_lark.core.leg_costs import Cost
 from zealous_lark.core.light import Glow, Sun, glow, sun
 from zealous_lark.core.motion import ground_speed_ms
 from zealous_lark.core.prepare.assignment import LIGHT_STEP_S, Costs
@@ -106,8 +107,11 @@ def to_subject(situation: Situation, shot: Shot) -> Situation:
 _OUT = (LegName.HOVER_CHECK, LegName.CLIMB, LegName.OUTBOUND)
 
 
-def _hop(flyer: Flyer, here: Shot, there: Shot) -> tuple[float, float]:
-    """Energy [Wh] and time [s] from one subject to another: up first, across at the greater height, then down."""
+_NOTHING, _NEVER = Cost(0.0, 0.0), Cost(math.inf, math.inf)
+
+
+def _hop(flyer: Flyer, here: Shot, there: Shot) -> Cost[float]:
+    """From one subject to another: up first, across at the greater height, then down."""
     s = flyer.situation
     (x1, y1), (x2, y2) = (xy(p.bearing_deg, p.distance_m) for p in (here, there))
     course, distance = (float(v) for v in polar(x2 - x1, y2 - y1))
@@ -115,13 +119,9 @@ def _hop(flyer: Flyer, here: Shot, there: Shot) -> tuple[float, float]:
     mode = s.flight.outbound_mode
     speed = float(ground_speed_ms(s.aircraft.airspeed_ms(mode), *flyer.wind_at(top), course))
     if distance > 0 and not speed >= s.minimums.return_speed_ms:
-        return math.inf, math.inf
-    up = (top - here.height_m) / s.aircraft.ascent_ms
-    down = (top - there.height_m) / s.aircraft.descent_ms
-    across = distance / speed if distance > 0 else 0.0
-    power = flyer.power
-    watt_seconds = power.climb_w(s.aircraft.ascent_ms) * up + flyer.mode_power_w(mode) * across + power.hover_w * down
-    return watt_seconds / 3600, up + across + down
+        return _NEVER
+    across = flyer.costs.level(mode, distance, speed) if distance > 0 else _NOTHING
+    return flyer.costs.climb(top - here.height_m) + across + flyer.costs.descend(top - there.height_m)
 
 
 def light_rows(outing: Outing) -> tuple[tuple[bool, ...], ...]:
@@ -154,34 +154,31 @@ def costs(outing: Outing) -> Costs | None:
         trip = flyer.fly()
         slow = not trip.ground_speed_home_ms >= flyer.situation.minimums.return_speed_ms
         if trip.blocked is not None or slow:
-            out.append((math.inf, math.inf))
-            stay.append((0.0, 0.0))
-            home.append((math.inf, math.inf))
+            out.append(_NEVER)
+            stay.append(_NOTHING)
+            home.append(_NEVER)
             continue
-        legs = {leg.name: (leg.wh, leg.seconds) for leg in trip.legs}
-        station = legs.pop(LegName.STATION)
-        stay.append(station)
-        out.append(_sum([legs.pop(name) for name in _OUT]))
-        home.append(_sum(list(legs.values())))
-    cut_off = [math.isinf(wh) for wh, _ in home]
+        legs = {leg.name: Cost(leg.seconds, leg.wh) for leg in trip.legs}
+        stay.append(legs.pop(LegName.STATION))
+        out.append(sum((legs.pop(name) for name in _OUT), _NOTHING))
+        home.append(sum(legs.values(), _NOTHING))
     hops = [
-        [(math.inf, math.inf) if cut_off[n] else _hop(f, here, there) for n, there in enumerate(outing.shots)]
+        [
+            _NEVER if way_home is _NEVER else _hop(f, here, there)
+            for there, way_home in zip(outing.shots, home, strict=True)
+        ]
         for f, here in zip(flyers, outing.shots, strict=True)
     ]
     return Costs(
-        out_wh=tuple(wh for wh, _ in out),
-        out_s=tuple(t for _, t in out),
-        stay_wh=tuple(wh for wh, _ in stay),
-        stay_s=tuple(t for _, t in stay),
-        hop_wh=tuple(tuple(wh for wh, _ in row) for row in hops),
-        hop_s=tuple(tuple(t for _, t in row) for row in hops),
-        home_wh=tuple(wh for wh, _ in home),
-        home_s=tuple(t for _, t in home),
+        out_wh=tuple(c.wh for c in out),
+        out_s=tuple(c.seconds for c in out),
+        stay_wh=tuple(c.wh for c in stay),
+        stay_s=tuple(c.seconds for c in stay),
+        hop_wh=tuple(tuple(c.wh for c in row) for row in hops),
+        hop_s=tuple(tuple(c.seconds for c in row) for row in hops),
+        home_wh=tuple(c.wh for c in home),
+        home_s=tuple(c.seconds for c in home),
         downwind=tuple(f.starts_with_wind for f in flyers),
         light=light_rows(outing),
         ends_s=outing.session_s,
     )
-
-
-def _sum(parts: list[tuple[float, float]]) -> tuple[float, float]:
-    return sum(wh for wh, _ in parts), sum(t for _, t in parts)

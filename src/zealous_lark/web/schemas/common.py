@@ -18,6 +18,9 @@ from zealous_lark.services.session_list import Tightest
 from zealous_lark.services.starters import Surrounding
 from zealous_lark.store import PilotsWord
 
+MONTH_S = 30 * 86_400.0
+"""How long a device keeps what it could not send [s]."""
+
 
 class In(BaseModel):
     model_config = ConfigDict(extra="forbid", strict=True, allow_inf_nan=False)
@@ -76,8 +79,22 @@ class SaveSession(In):
     plan: PlanDocument
 
 
+class MadeAway(In):
+    """What a decision rests on that was made without the server: plan and result as the device had them.
+
+    ago_s: how long ago it was made. asked: what was not checked, by the keys of `said`. tables_of: when the field
+    tables were taken along that the result was looked up in; null: it is the check's, as it was taken along.
+    """
+
+    ago_s: Annotated[float, Field(ge=0, le=MONTH_S)]
+    plan: PlanDocument
+    result: ResultDocument
+    asked: Annotated[dict[Name, Annotated[str, Field(max_length=2000)]], Field(max_length=60)] = {}
+    tables_of: AwareDatetime | None = None
+
+
 class NewDecision(In):
-    """The pilot's word on a session as it is saved."""
+    """The pilot's word on a session as it is saved; `away`: on what the device had instead."""
 
     word: PilotsWord
     note: Annotated[str, Field(max_length=4000)] = ""
@@ -85,6 +102,7 @@ class NewDecision(In):
     said: dict[str, OpenWord] = Field(
         default={}, description="By the check that asks: the word on what is not checked. A launch needs one on each."
     )
+    away: MadeAway | None = None
 
 
 class UseOut(Out):

@@ -252,13 +252,15 @@ class OffersOut(Out):
 
 
 class TakeIn(In):
-    kind: Annotated[str, Field(pattern="^(drain|radio)$")]
+    kind: Annotated[str, Field(pattern="^(drain|radio|forecast)$")]
     target: Number
+    source: Annotated[str, Field(max_length=120)] = ""
 
 
 class HeldOut(Out):
     """What a source said so many hours before a flight [m/s]; off_ms: over the wind that was met."""
 
+    key: str
     source: str
     lead_h: int
     issued_at: AwareDatetime

@@ -10,7 +10,7 @@ from zealous_lark.core.obstacles import ObstacleKind
 from zealous_lark.core.place import Role
 from zealous_lark.core.survey import LightSide
 from zealous_lark.core.verdict import Verdict
-from zealous_lark.formats.map_data import MapGroup
+from zealous_lark.formats.map_meaning import MapGroup
 from zealous_lark.plan.base import Latitude, Longitude, Moment, Number
 from zealous_lark.plan.place import FeaturePart, PlacePart
 from zealous_lark.plan.result import WindFoundPart

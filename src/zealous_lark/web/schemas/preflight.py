@@ -4,13 +4,15 @@ from __future__ import annotations
 
 from typing import Literal
 
-from pydantic import Field
+from pydantic import BaseModel, Field
 
+from zealous_lark.core.field_tables import FieldTables
 from zealous_lark.core.preflight.arrival import Effect
 from zealous_lark.core.preflight.gates import Value
 from zealous_lark.core.preflight.settings_card import Setting
 from zealous_lark.formats.pocket_pdf import Paper
 from zealous_lark.plan.document import PlanDocument
+from zealous_lark.services.field_tables import ReadingKind
 from zealous_lark.web.answers import AnswerOut
 from zealous_lark.web.schemas.common import In, Out, UnitsQuery
 
@@ -19,6 +21,19 @@ class PaperQuery(UnitsQuery):
     """Units, and the size of the paper."""
 
     paper: Paper = Paper.A6
+
+
+class TablesQuery(BaseModel):
+    """For which kind of reading."""
+
+    reading: ReadingKind = ReadingKind.NONE
+
+
+class FieldTablesOut(Out):
+    """Tables to look up in without the server, and the plan they were made for; null: there is nothing to read."""
+
+    plan: PlanDocument
+    tables: FieldTables | None
 
 
 class OnSiteIn(In):

@@ -5,11 +5,11 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Annotated, Literal
 
-from pydantic import AwareDatetime, Field
+from pydantic import AwareDatetime, BaseModel, ConfigDict, Field, RootModel
 
 from zealous_lark.core.light import Glow
 from zealous_lark.core.verdict import Verdict
-from zealous_lark.plan.base import Moment, Number
+from zealous_lark.plan.base import Latitude, Longitude, Moment, Number
 from zealous_lark.plan.document import PlanDocument, WeatherPart
 from zealous_lark.plan.forecast import ForecastPart
 from zealous_lark.web.schemas.common import In, Out
@@ -72,6 +72,36 @@ class ReadIn(In):
     text: Annotated[str, Field(max_length=2_000_000)]
     name: Annotated[str, Field(max_length=100)] = ""
     plan: PlanDocument
+
+
+class ForecastFileQuery(BaseModel):
+    """The place, the file's name, and for a table which column is which: a JSON object from columns to their kinds."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    latitude: Latitude
+    longitude: Longitude
+    name: Annotated[str, Field(max_length=100)] = "forecast"
+    columns: Annotated[str, Field(max_length=5_000, description="JSON; left out: the columns' names say it.")] = ""
+    height_m: Annotated[float, Field(ge=0.5, le=1_000)] | None = None
+
+
+class ForecastColumns(RootModel[Annotated[dict[str, str], Field(max_length=40)]]):
+    """What each column of a table is, by the columns' names."""
+
+
+class ForecastHeadOut(Out):
+    """The columns of a forecast's table, its first rows and a guess; known: nobody needs to be asked.
+
+    Of other files everything is empty, and known.
+    """
+
+    columns: list[str]
+    rows: list[list[str]]
+    guess: dict[str, str]
+    height_m: float | None
+    known: bool
+    kinds: list[str] = Field(description="What a column may be.")
 
 
 class FillIn(In):

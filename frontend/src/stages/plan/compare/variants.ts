@@ -1,5 +1,4 @@
 import type { Plan } from "../../../api/client";
-import { setAt, type Path } from "../../../editing/history";
 
 /** One way to fly the same session. */
 export interface Variant {
@@ -8,7 +7,10 @@ export interface Variant {
   of: (plan: Plan) => Plan;
 }
 
-const put = (plan: Plan, path: Path, value: unknown) => setAt(plan, path, value);
+const flown = (plan: Plan, otherwise: Partial<Plan["flight"]>): Plan => ({
+  ...plan,
+  flight: { ...plan.flight, ...otherwise },
+});
 /** Where the wind comes from, as far as the plan's first reading tells. */
 const upwind = (plan: Plan) => plan.weather.winds[0]!.direction_deg % 360;
 
@@ -17,27 +19,27 @@ export const VARIANTS: Variant[] = [
   {
     key: "into",
     name: "Out into the wind",
-    of: (plan) => put(plan, ["flight", "bearing_deg"], upwind(plan)),
+    of: (plan) => flown(plan, { bearing_deg: upwind(plan) }),
   },
   {
     key: "with",
     name: "Out with the wind",
-    of: (plan) => put(plan, ["flight", "bearing_deg"], (upwind(plan) + 180) % 360),
+    of: (plan) => flown(plan, { bearing_deg: (upwind(plan) + 180) % 360 }),
   },
   {
     key: "fast",
     name: "Home in fast mode",
-    of: (plan) => put(plan, ["flight", "return_mode"], "fast"),
+    of: (plan) => flown(plan, { return_mode: "fast" }),
   },
   {
     key: "half",
     name: "Half the distance",
-    of: (plan) => put(plan, ["flight", "distance_m"], plan.flight.distance_m / 2),
+    of: (plan) => flown(plan, { distance_m: plan.flight.distance_m / 2 }),
   },
   {
     key: "low",
     name: "Half the height",
-    of: (plan) => put(plan, ["flight", "height_m"], plan.flight.height_m / 2),
+    of: (plan) => flown(plan, { height_m: plan.flight.height_m / 2 }),
   },
 ];
 

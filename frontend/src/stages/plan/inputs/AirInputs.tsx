@@ -172,7 +172,7 @@ function WindLevel({
   wind: Wind;
   known: string;
   several: boolean;
-  change: (key: keyof Wind, value: unknown) => void;
+  change: <K extends keyof Wind>(key: K, value: Wind[K]) => void;
   remove: () => void;
 }) {
   const units = useUnits();

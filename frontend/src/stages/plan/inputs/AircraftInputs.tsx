@@ -7,7 +7,7 @@ import Typography from "@mui/material/Typography";
 import type { Plan } from "../../../api/client";
 import { Choice, Group, Toggle, Words } from "../../../inputs/fields";
 import { OptionalQuantityInput, QuantityInput } from "../../../inputs/QuantityInput";
-import type { Path } from "../../../editing/history";
+import type { Change } from "../../../editing/change";
 import { FromKit } from "./FromKit";
 import { howKnown } from "../evidence";
 import { ATTACHMENTS } from "../names";
@@ -16,9 +16,9 @@ import type { InputProps } from "./props";
 export function AircraftInputs({ plan, change }: InputProps) {
   const { aircraft, pack } = plan;
   const set =
-    (...path: Path) =>
-    (v: unknown) =>
-      change(["aircraft", ...path], v);
+    <K extends keyof Plan["aircraft"]>(key: K) =>
+    (v: Plan["aircraft"][K]) =>
+      change(["aircraft", key], v);
   const pct = `${Math.round(pack.charge_pct)}%`;
   return (
     <Group
@@ -77,15 +77,16 @@ export function AircraftInputs({ plan, change }: InputProps) {
         <QuantityInput
           key={n.label}
           slider={false}
-          {...n}
+          label={n.label}
+          quantity={n.quantity}
           value={n.of(plan)}
           max={n.most}
           min={n.least}
-          onChange={set(...n.path)}
+          onChange={(v) => n.put(change, v)}
         />
       ))}
       <OptionalQuantityInput
-        label="Greatest mass"
+        label="Greatest take-off weight"
         unknown="not given"
         slider={false}
         quantity="grams"
@@ -118,8 +119,8 @@ export function AircraftInputs({ plan, change }: InputProps) {
 
 const NUMBERS = [
   {
-    label: "Mass",
-    path: ["mass_g"],
+    label: "Weight",
+    put: (change: Change<Plan>, v: number) => change(["aircraft", "mass_g"], v),
     of: (p: Plan) => p.aircraft.mass_g,
     quantity: "grams",
     least: 10,
@@ -127,7 +128,7 @@ const NUMBERS = [
   },
   {
     label: "Payload",
-    path: ["payload_g"],
+    put: (change: Change<Plan>, v: number) => change(["aircraft", "payload_g"], v),
     of: (p: Plan) => p.aircraft.payload_g,
     quantity: "grams",
     least: 0,
@@ -135,7 +136,7 @@ const NUMBERS = [
   },
   {
     label: "Hover time",
-    path: ["hover_time_min"],
+    put: (change: Change<Plan>, v: number) => change(["aircraft", "hover_time_min"], v),
     of: (p: Plan) => p.aircraft.hover_time_min,
     quantity: "minutes",
     least: 1,
@@ -143,7 +144,7 @@ const NUMBERS = [
   },
   {
     label: "Wind rating",
-    path: ["max_wind_ms"],
+    put: (change: Change<Plan>, v: number) => change(["aircraft", "max_wind_ms"], v),
     of: (p: Plan) => p.aircraft.max_wind_ms,
     quantity: "speed",
     least: 0.1,
@@ -151,7 +152,7 @@ const NUMBERS = [
   },
   {
     label: "Slow mode",
-    path: ["speeds_ms", "slow"],
+    put: (change: Change<Plan>, v: number) => change(["aircraft", "speeds_ms", "slow"], v),
     of: (p: Plan) => p.aircraft.speeds_ms.slow,
     quantity: "speed",
     least: 1,
@@ -159,7 +160,7 @@ const NUMBERS = [
   },
   {
     label: "Normal mode",
-    path: ["speeds_ms", "normal"],
+    put: (change: Change<Plan>, v: number) => change(["aircraft", "speeds_ms", "normal"], v),
     of: (p: Plan) => p.aircraft.speeds_ms.normal,
     quantity: "speed",
     least: 1,
@@ -167,7 +168,7 @@ const NUMBERS = [
   },
   {
     label: "Fast mode",
-    path: ["speeds_ms", "fast"],
+    put: (change: Change<Plan>, v: number) => change(["aircraft", "speeds_ms", "fast"], v),
     of: (p: Plan) => p.aircraft.speeds_ms.fast,
     quantity: "speed",
     least: 1,
@@ -175,7 +176,7 @@ const NUMBERS = [
   },
   {
     label: "Return to home",
-    path: ["rth_speed_ms"],
+    put: (change: Change<Plan>, v: number) => change(["aircraft", "rth_speed_ms"], v),
     of: (p: Plan) => p.aircraft.rth_speed_ms,
     quantity: "speed",
     least: 1,
@@ -183,7 +184,7 @@ const NUMBERS = [
   },
   {
     label: "Open radio range",
-    path: ["link", "range_m"],
+    put: (change: Change<Plan>, v: number) => change(["aircraft", "link", "range_m"], v),
     of: (p: Plan) => p.aircraft.link.range_m,
     quantity: "length",
     least: 10,
@@ -215,7 +216,7 @@ function Attached({
           />
           <Box sx={{ flex: 1, minWidth: 150 }}>
             <QuantityInput
-              label="Its mass"
+              label="Its weight"
               quantity="grams"
               slider={false}
               value={a.mass_g}

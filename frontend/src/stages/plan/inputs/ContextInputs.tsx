@@ -14,7 +14,10 @@ type Landform = NonNullable<Site["landform"]>;
 export function ContextInputs({ plan, change }: Pick<InputProps, "plan" | "change">) {
   const { site } = plan;
   const { platform } = site;
-  const set = (key: keyof Site) => (v: unknown) => change(["site", key], v);
+  const set =
+    <K extends keyof Site>(key: K) =>
+    (v: Site[K]) =>
+      change(["site", key], v);
   const deck = platform.kind !== "ground";
   return (
     <>

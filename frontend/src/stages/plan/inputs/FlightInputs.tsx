@@ -1,4 +1,5 @@
 import TextField from "@mui/material/TextField";
+import type { Plan } from "../../../api/client";
 import { useUnits } from "../../../shell/preferences";
 import { useTimeZone } from "../../../api/timeZone";
 import { isoOf, offsetIn, wallIn, wallTime } from "../../../shell/time";
@@ -11,7 +12,10 @@ import type { InputProps } from "./props";
 export function FlightInputs({ plan, result, change }: InputProps) {
   const units = useUnits();
   const { flight } = plan;
-  const set = (key: string) => (v: unknown) => change(["flight", key], v);
+  const set =
+    <K extends keyof Plan["flight"]>(key: K) =>
+    (v: Plan["flight"][K]) =>
+      change(["flight", key], v);
   const summary = `${written(flight.distance_m, "length", units)} towards ${bearing(flight.bearing_deg)}`;
   const off = result?.checks.find((c) => c.id === "wind.first_leg")?.value;
   const way =
@@ -92,7 +96,10 @@ export function ControllerInputs({ plan, result, change }: InputProps) {
   const units = useUnits();
   const { settings } = plan;
   const best = result?.rth.recommended_m;
-  const set = (key: string) => (v: unknown) => change(["settings", key], v);
+  const set =
+    <K extends keyof Plan["settings"]>(key: K) =>
+    (v: Plan["settings"][K]) =>
+      change(["settings", key], v);
   return (
     <Group
       title="Controller settings"

@@ -12,11 +12,16 @@ import { NOISE, OBSTACLES, SURROUNDINGS } from "../names";
 import { ContextInputs } from "./ContextInputs";
 import type { InputProps } from "./props";
 
-type Obstacle = NonNullable<Plan["site"]["obstacles"]>[number];
+type Site = Plan["site"];
+type Obstacle = Site["obstacles"][number];
+
 export function PlaceInputs({ plan, change }: InputProps) {
   const { site } = plan;
   const obstacles = site.obstacles;
-  const set = (key: string) => (v: unknown) => change(["site", key], v);
+  const set =
+    <K extends keyof Site>(key: K) =>
+    (v: Site[K]) =>
+      change(["site", key], v);
   const count = `${obstacles.length} ${obstacles.length === 1 ? "obstacle" : "obstacles"}`;
   return (
     <Group title="Place" summary={`${site.name ?? "unnamed"}, ${count}`}>
@@ -165,7 +170,7 @@ function ObstacleInputs({
 }: {
   obstacle: Obstacle;
   number: number;
-  change: (key: keyof Obstacle, value: unknown) => void;
+  change: <K extends keyof Obstacle>(key: K, value: Obstacle[K]) => void;
   remove: () => void;
 }) {
   const name = `${OBSTACLES[obstacle.kind]} ${number}`;

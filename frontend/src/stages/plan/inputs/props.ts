@@ -1,8 +1,8 @@
 import type { Plan, Result } from "../../../api/client";
-import type { Path } from "../../../editing/history";
+import type { Change } from "../../../editing/change";
 
 export interface InputProps {
   plan: Plan;
   result: Result | undefined;
-  change: (path: Path, value: unknown) => void;
+  change: Change<Plan>;
 }

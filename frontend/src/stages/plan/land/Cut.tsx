@@ -6,9 +6,9 @@ import { useEffect, useState } from "react";
 import type { Plan, Problem, Section as SectionData, Survey } from "../../../api/client";
 import { useSection } from "../../../api/places";
 import { Section } from "../../../drawings/Section";
-import type { Path } from "../../../editing/history";
+import type { Change } from "../../../editing/change";
+import { movesIn, sectionUpto } from "./cutting";
 import { ProblemNote } from "../../../shell/notes";
-import { polar } from "../../../map/local";
 import { bearing } from "../../../units/units";
 
 /** The cut along a bearing with everything that the checks hold the flight against, typed things included. */
@@ -21,15 +21,13 @@ export function Cut({
   plan: Plan;
   survey?: Survey;
   onCut?: (section: SectionData | undefined) => void;
-  change: (path: Path, value: unknown) => void;
+  change: Change<Plan>;
 }) {
   const [turned, setTurned] = useState<number | null>(null);
   const { flight } = plan;
   const towards = turned ?? flight.bearing_deg;
   const moves = movesIn(towards, plan, survey);
-  const farthest = Math.max(flight.distance_m * 1.25, ...moves.map((m) => m.to_m * 1.1));
-  const upto = Math.min(5000, Math.max(120, Math.ceil(farthest)));
-  const section = useSection(plan, towards, upto);
+  const section = useSection(plan, towards, sectionUpto(plan, moves));
   useEffect(() => onCut?.(section.data), [onCut, section.data]);
   return (
     <>
@@ -64,15 +62,4 @@ export function Cut({
       )}
     </>
   );
-}
-
-/** The planned moves that a cut along a bearing goes through, within 15° of it. */
-function movesIn(towards: number, plan: Plan, survey: Survey | undefined) {
-  const here = { lat: plan.site.latitude, lon: plan.site.longitude };
-  return (survey?.moves ?? []).filter((_, i) => {
-    const move = plan.flight.moves[i];
-    if (!move) return false;
-    const { bearing: b, distance } = polar(here, { lat: move.latitude, lon: move.longitude });
-    return distance < move.size_m || Math.abs(((b - towards + 540) % 360) - 180) <= 15;
-  });
 }

@@ -5,7 +5,7 @@ import { lazy, Suspense, useState } from "react";
 import { Link } from "react-router";
 import type { Plan, Problem, Result, Section } from "../../../api/client";
 import { usePlace, useSurvey } from "../../../api/places";
-import type { Path } from "../../../editing/history";
+import type { Change } from "../../../editing/change";
 import { ProblemNote, Waiting } from "../../../shell/notes";
 import { useUnits } from "../../../shell/preferences";
 import { bearing, written } from "../../../units/units";
@@ -37,7 +37,7 @@ export function LandPanel({
   /** The plan as drawn: with a fix that is tried, if there is one. */
   shown: Plan;
   result: Result;
-  change: (path: Path, value: unknown) => void;
+  change: Change<Plan>;
   replace: (plan: Plan) => void;
 }) {
   const units = useUnits();

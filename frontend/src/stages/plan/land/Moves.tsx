@@ -8,7 +8,7 @@ import MenuItem from "@mui/material/MenuItem";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import type { Move, Place, Plan, Result, Survey } from "../../../api/client";
-import type { Path } from "../../../editing/history";
+import type { Change } from "../../../editing/change";
 import { useUnits } from "../../../shell/preferences";
 import { Choice } from "../../../inputs/fields";
 import { QuantityInput } from "../../../inputs/QuantityInput";
@@ -62,7 +62,7 @@ export function Moves({
   place: Place;
   survey: Survey | undefined;
   result: Result;
-  change: (path: Path, value: unknown) => void;
+  change: Change<Plan>;
 }) {
   const units = useUnits();
   const [menu, setMenu] = useState<HTMLElement | null>(null);

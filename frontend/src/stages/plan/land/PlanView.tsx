@@ -7,7 +7,7 @@ import { useMemo } from "react";
 import { Circle, Marker, Polygon, Polyline, Tooltip } from "react-leaflet";
 import type { Feature, OpenedPlace, Plan, Result, Section, Survey } from "../../../api/client";
 import { lowestGap } from "../../../drawings/section";
-import type { Path } from "../../../editing/history";
+import type { Change } from "../../../editing/change";
 import { useUnits } from "../../../shell/preferences";
 import { FeatureLayer, latLngs, ZoneLayer } from "../../../map/FeatureLayer";
 import { destination, polar, type LatLon } from "../../../map/local";
@@ -41,7 +41,7 @@ export function PlanView({
   result: Result;
   survey: Survey | undefined;
   section: Section | undefined;
-  change: (path: Path, value: unknown) => void;
+  change: Change<Plan>;
 }) {
   const units = useUnits();
   const { site, flight, settings } = plan;

@@ -1,4 +1,4 @@
-import { keep, kept } from "../shell/device";
+import { keep, kept } from "./device";
 
 const TOLD = "lark.told";
 const MOST_TOLD = 200;
@@ -19,7 +19,13 @@ export function notifyOnce(key: string, title: string, body: string) {
   const told = kept<string[]>(TOLD) ?? [];
   if (told.includes(key) || permission() !== "granted") return;
   keep(TOLD, [...told, key].slice(-MOST_TOLD));
-  const options = { body, tag: key, icon: "/lark.svg" };
+  notify(key, title, body);
+}
+
+/** Say something now, in place of what was said under the same name before. */
+export function notify(tag: string, title: string, body: string) {
+  if (permission() !== "granted") return;
+  const options = { body, tag, renotify: true, icon: "/lark.svg" };
   // Phones take it from the worker alone; a page opened over plain HTTP has none.
   void (navigator.serviceWorker?.getRegistration() ?? Promise.resolve(undefined)).then(
     (worker) =>
