@@ -186,6 +186,23 @@ describe("what was taken along", () => {
     await expect(json(asked("/api/sessions"))).rejects.toThrow(TypeError);
   });
 
+  it("lets go of an answer whose page was left while one before it was still on its way", async () => {
+    const lost: unknown[] = [];
+    const losing = (cause: unknown) => void lost.push(cause);
+    process.on("unhandledRejection", losing);
+    const streams: ReadableStreamDefaultController[] = [];
+    server.mockImplementation(async () => {
+      return new Response(new ReadableStream({ start: (stream) => void streams.push(stream) }));
+    });
+    for (let n = 0; n < 2; n += 1) await fetchOrTakenAlong(asked("/api/sessions/1?speed=ms"));
+    streams[1]!.error(new DOMException("", "AbortError"));
+    await new Promise((done) => setTimeout(done, 20));
+    streams[0]!.enqueue(new TextEncoder().encode("{}"));
+    streams[0]!.close();
+    process.off("unhandledRejection", losing);
+    expect(lost).toEqual([]);
+  });
+
   it("never stands in for a change", async () => {
     const put = new Request("http://lark/api/sessions/1", { method: "PUT", body: "{}" });
     await expect(fetchOrTakenAlong(put)).rejects.toThrow(TypeError);

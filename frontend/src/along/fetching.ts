@@ -84,6 +84,8 @@ let following: Promise<void> = Promise.resolve();
 /** In the order of the answers. A device that cannot keep what was said shows it all the same. */
 function follow(answer: Response, by: (text: string) => Promise<void>): Promise<void> {
   const text = answer.clone().text();
+  // A page that is left lets go of its answers, of this one perhaps while others still stand before it.
+  text.catch(() => undefined);
   following = following.then(() => text.then(by)).catch(() => undefined);
   return following;
 }
