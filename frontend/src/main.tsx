@@ -81,6 +81,7 @@ const ROOM_ROUTES = [
     children: [{ errorElement: <Broken />, children: STAGE_ROUTES }],
   },
   { path: "sessions/:sessionId/decisions/:decisionId", element: page(PAGES.DecisionPage) },
+  { path: "observer/:sessionId", element: page(PAGES.ObserverPage) },
   { path: "places", element: page(PAGES.PlacesPage) },
   { path: "places/:placeId", element: page(PAGES.PlacePage) },
   { path: "gear", element: page(PAGES.GearPage) },

@@ -6,6 +6,7 @@ import { keptUnits } from "./shell/preferences";
 /** Each page comes when it is opened first; what it takes to show a session comes at once. */
 export const PAGES = {
   DecisionPage: () => import("./decisions/DecisionPage").then((m) => ({ default: m.DecisionPage })),
+  ObserverPage: () => import("./observer/ObserverPage").then((m) => ({ default: m.ObserverPage })),
   PhonePage: () => import("./access/PhonePage").then((m) => ({ default: m.PhonePage })),
   SignIn: () => import("./access/SignIn").then((m) => ({ default: m.SignIn })),
   HelpPage: () => import("./help/HelpPage").then((m) => ({ default: m.HelpPage })),

@@ -4,7 +4,7 @@ import type { FlightEntry, LogbookSummary } from "../src/api/client";
 import { EVERYTHING, queryOf } from "../src/api/flights";
 import { dotted, healthAlong, outside } from "../src/logbook/charts";
 import { emptyEntry, hours, spent } from "../src/logbook/words";
-import { inClock, nearFives, onTheWall } from "../src/stages/flight/words";
+import { inClock, nearFives, onTheWall } from "../src/flight/words";
 
 type Point = LogbookSummary["points"][number];
 

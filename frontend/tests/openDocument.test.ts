@@ -136,6 +136,18 @@ describe("an open document", () => {
     expect(server.kept.revision).toBe(2);
   });
 
+  it("asks about it again on a page that is opened new", async () => {
+    server.elsewhere({ wind: 3 });
+    set("wind", 9);
+    await soon();
+    for (let n = 0; n < 2; n += 1) {
+      here = open();
+      await soon();
+      expect(here.snapshot().clashes).toMatchObject([{ path: ["wind"], here: 9, elsewhere: 3 }]);
+    }
+    expect(server.kept.document.wind).toBe(3);
+  });
+
   it("saves its own value where that is said to count", async () => {
     server.elsewhere({ wind: 3 });
     set("wind", 9);
@@ -227,6 +239,24 @@ describe("an open document", () => {
       expect(server.kept.document.wind).toBe(7);
       expect(next.snapshot().clashes).toEqual([]);
     });
+
+    it.each([false, true])(
+      "on two pages, one after the other, the last of both counts (newest first: %s)",
+      async (newestFirst) => {
+        const second = open();
+        server.deaf = true;
+        set("wind", 7, second);
+        await soon();
+        server.deaf = false;
+        expect(server.kept.document.wind).toBe(7);
+        shelf.newestFirst = newestFirst;
+        const third = open();
+        expect(shown(third).wind).toBe(7);
+        await soon();
+        expect(server.kept.document.wind).toBe(7);
+        expect(third.snapshot().clashes).toEqual([]);
+      },
+    );
 
     it("can be undone", async () => {
       here.act({ kind: "undo" });

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { EYE_M, isTheSpot, pointing, topHeight, turnTo } from "../src/stages/site/sensing";
+import { EYE_M, isTheSpot, pointing, topHeight, turnTo } from "../src/sensors/sensing";
 
 const turned = (
   alpha: number | null,

@@ -4,7 +4,12 @@ export class Store {
   getItem = (key: string) => this.kept.get(key) ?? null;
   setItem = (key: string, value: string) => void this.kept.set(key, value);
   removeItem = (key: string) => void this.kept.delete(key);
-  key = (n: number) => [...this.kept.keys()][n] ?? null;
+  /** A browser promises no order. */
+  newestFirst = false;
+  key = (n: number) => {
+    const keys = [...this.kept.keys()];
+    return (this.newestFirst ? keys.reverse() : keys)[n] ?? null;
+  };
   get length() {
     return this.kept.size;
   }

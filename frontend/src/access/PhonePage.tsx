@@ -19,6 +19,7 @@ import type { Problem } from "../api/client";
 import { ProblemNote, Waiting } from "../shell/notes";
 import { momentHere } from "../shell/time";
 import { useNow } from "../shell/useNow";
+import { AddressPicture } from "./AddressPicture";
 
 function Card({ title, children }: { title: string; children: ReactNode }) {
   return (
@@ -132,39 +133,16 @@ function Pairing() {
 function Code({ made }: { made: PairingCode }) {
   const now = useNow(1_000);
   const left = Math.max(0, Math.round((Date.parse(made.expires_at) - now.getTime()) / 1000));
-  const [which, setWhich] = useState(0);
-  const shown = made.addresses[which] ?? made.addresses[0];
   if (left === 0) return <Alert severity="info">That code has expired.</Alert>;
   return (
-    <Box sx={{ display: "flex", gap: 2, flexWrap: "wrap", alignItems: "center" }}>
-      {shown && (
-        <Box
-          component="img"
-          src={shown.picture}
-          alt={`Camera code for ${shown.address.split("#")[0]}`}
-          sx={{ width: 210, height: 210, borderRadius: "8px" }}
-        />
-      )}
-      <Box sx={{ minWidth: 0 }}>
-        <Typography variant="h2" component="p" aria-label="Code" sx={{ letterSpacing: "0.08em" }}>
-          {made.code}
-        </Typography>
-        <Typography color="text.secondary">
-          Works once, for another {Math.floor(left / 60)}:{String(left % 60).padStart(2, "0")} min.
-        </Typography>
-        {made.addresses.map((a, n) => (
-          <Button
-            key={a.address}
-            size="small"
-            aria-pressed={n === which}
-            onClick={() => setWhich(n)}
-            sx={{ display: "block", textTransform: "none", overflowWrap: "anywhere" }}
-          >
-            {a.address.split("#")[0]}
-          </Button>
-        ))}
-      </Box>
-    </Box>
+    <AddressPicture addresses={made.addresses}>
+      <Typography variant="h2" component="p" aria-label="Code" sx={{ letterSpacing: "0.08em" }}>
+        {made.code}
+      </Typography>
+      <Typography color="text.secondary">
+        Works once, for another {Math.floor(left / 60)}:{String(left % 60).padStart(2, "0")} min.
+      </Typography>
+    </AddressPicture>
   );
 }
 

@@ -5,6 +5,8 @@ import type { components } from "./schema";
 export type PairingCode = components["schemas"]["CodeOut"];
 export type PairedDevice = components["schemas"]["PairedOut"];
 
+export type Address = components["schemas"]["AddressOut"];
+
 const accessKey = ["access"] as const;
 
 export function useAccess() {
@@ -18,6 +20,16 @@ export function useField() {
   return useQuery({
     queryKey: [...accessKey, "field"],
     queryFn: async ({ signal }) => take(client.GET("/api/access/field", { signal })),
+  });
+}
+
+/** Addresses of a page of Lark for other devices; none while it is not reached by any. */
+export function usePageAddresses(page: string) {
+  return useQuery({
+    queryKey: [...accessKey, "addresses", page],
+    queryFn: async ({ signal }) =>
+      (await take(client.GET("/api/access/addresses", { params: { query: { page } }, signal })))
+        .addresses,
   });
 }
 

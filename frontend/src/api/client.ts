@@ -73,6 +73,7 @@ export type Devices = Schemas["DevicesOut"];
 export type AircraftHeard = NonNullable<Devices["aircraft"]>;
 
 export type Airborne = Schemas["AirborneOut"];
+export type Observed = Schemas["ObservedOut"];
 export type FlightCard = NonNullable<Airborne["card"]>;
 export type Emergency = Airborne["emergencies"][number];
 export type FlightEvent = Schemas["EventsIn"]["events"][number];

@@ -32,6 +32,25 @@ export function useAirborne(sessionId: number, units: Units, enabled = true) {
   });
 }
 
+/** How often an observer's page asks [ms]. */
+const OBSERVED_EVERY_MS = 2_000;
+
+/** The flight in the air, for an observer on another device; what was heard last stays while the server is away. */
+export function useObserved(sessionId: number) {
+  return useQuery({
+    queryKey: ["observed", sessionId],
+    queryFn: ({ signal }) =>
+      take(
+        client.GET("/api/sessions/{session_id}/observed", {
+          params: { path: { session_id: sessionId } },
+          signal,
+        }),
+      ),
+    refetchInterval: OBSERVED_EVERY_MS,
+    retry: false,
+  });
+}
+
 /** What comes after a session's flights, as the server has it. */
 export function useKeptAfter(sessionId: number) {
   return useQuery({

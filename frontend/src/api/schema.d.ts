@@ -49,6 +49,62 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/access/addresses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Addresses of a page for other devices, each as a picture too */
+        get: {
+            parameters: {
+                query: {
+                    page: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["AddressList"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/access/authority.crt": {
         parameters: {
             query?: never;
@@ -5357,6 +5413,62 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sessions/{session_id}/observed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The flight in the air, for an observer on another device */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    session_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ObservedOut"];
+                    };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sessions/{session_id}/on-site": {
         parameters: {
             query?: never;
@@ -7536,6 +7648,11 @@ export interface components {
             /** Item */
             item: components["schemas"]["AircraftItem"] | components["schemas"]["PackItem"] | components["schemas"]["ChargerItem"] | components["schemas"]["DeviceItem"] | components["schemas"]["BankItem"] | components["schemas"]["OwnItem"];
         };
+        /** AddressList */
+        AddressList: {
+            /** Addresses */
+            addresses: components["schemas"]["AddressOut"][];
+        };
         /** AddressOut */
         AddressOut: {
             /** Address */
@@ -9602,6 +9719,23 @@ export interface components {
             changes: components["schemas"]["WatchedOut"][];
         };
         /**
+         * Lookout
+         * @description Where to look. bearing_deg from true north; distance_m along the ground, height_m above the take-off.
+         *
+         *     elevation_deg: how far above the horizontal. All as planned: nobody measured it.
+         */
+        Lookout: {
+            /** Bearing Deg */
+            bearing_deg: number;
+            /** Distance M */
+            distance_m: number;
+            /** Elevation Deg */
+            elevation_deg: number;
+            /** Height M */
+            height_m: number;
+            phase: components["schemas"]["Phase"];
+        };
+        /**
          * LostLink
          * @enum {string}
          */
@@ -10135,6 +10269,34 @@ export interface components {
             charge_pct: number;
             /** Name */
             name: string;
+        };
+        /**
+         * ObservedOut
+         * @description The flight in the air, as its observer sees it. A flight that has landed is given without what happened in it.
+         *
+         *     at_s: since take-off by Lark's clock, null on the ground. distance_m: as far out as the pilot said last.
+         */
+        ObservedOut: {
+            /** Aircraft */
+            aircraft: string;
+            /** At S */
+            at_s: number | null;
+            /** Bearing Deg */
+            bearing_deg: number;
+            /** Distance M */
+            distance_m: number;
+            /** Events */
+            events: components["schemas"]["EventPart"][];
+            flight: components["schemas"]["FlightOut"] | null;
+            /** Heard At */
+            heard_at: string | null;
+            /** Height M */
+            height_m: number;
+            lookout: components["schemas"]["Lookout"] | null;
+            /** Place */
+            place: string;
+            /** Title */
+            title: string;
         };
         /**
          * ObstacleKind
@@ -10698,6 +10860,12 @@ export interface components {
              */
             edited_at: string;
         };
+        /**
+         * Phase
+         * @description What the flight is at, by its plan.
+         * @enum {string}
+         */
+        Phase: "near" | "outbound" | "station" | "home" | "landing";
         /**
          * PicturePart
          * @description A picture from above under the drawing: its digest here, the box that it fills, metres a pixel on the ground.

@@ -39,7 +39,6 @@ export function draftsOf<T>(name: string, drafts: Drafts): Map<string, Draft<T>>
 /** Where this window keeps its draft of a document. */
 export const draftKey = (name: string, window: string) => prefix(name) + window;
 
-export function keepDraft<T>(key: string, draft: Draft<T>, drafts: Drafts) {
-  // Storage full or forbidden: the save itself still goes ahead, and the device says that it forgets.
+/** Whether it is kept. Storage full or forbidden, the save itself still goes ahead, and the device says that it forgets. */
+export const keepDraft = <T>(key: string, draft: Draft<T>, drafts: Drafts) =>
   keep(key, draft, drafts);
-}

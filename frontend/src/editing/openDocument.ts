@@ -45,8 +45,10 @@ export class OpenDocument<T> {
   private running: Promise<void> | null = null;
   private timer: ReturnType<typeof setTimeout> | undefined;
   private readonly listeners = new Set<() => void>();
-  /** Drafts of other windows that this one has taken in. */
+  /** Drafts of other windows that this one has taken in, and that its own does not hold yet. */
   private adopted: string[] = [];
+  /** What the document was before what is asked about: a page that is opened new asks again. */
+  private before: T | null = null;
   private readonly draft: string;
   /** What was sent and may be saved, though no answer came; the latest last. */
   private sent: T[] = [];
@@ -64,7 +66,9 @@ export class OpenDocument<T> {
     const clashes: Clash[] = [];
     for (const [key, draft] of draftsOf<T>(source.name, drafts)) {
       this.sent.push(...(draft.sent ?? []));
-      const both = merged(this.within(draft.base, document), draft.document, document);
+      const was = this.within(draft.base, document, draft.sent ?? []);
+      const both = merged(was, draft.document, document);
+      if (both.clashes.length > 0) this.before ??= was;
       document = both.document;
       clashes.push(...both.clashes);
       this.adopted.push(key);
@@ -136,9 +140,10 @@ export class OpenDocument<T> {
   readonly arrived = (kept: Kept<T>) => {
     if (kept.revision <= this.base.revision) return;
     // What this window sent itself is nobody else's change, though it never heard that it was saved.
-    const was = this.within(this.base.document, kept.document);
+    const was = this.within(this.base.document, kept.document, this.sent);
     if (was !== this.base.document) this.sent = [];
     const { document, clashes } = merged(was, this.document, kept.document);
+    if (clashes.length > 0) this.before ??= was;
     const moved = (step: T) => merged(was, step, kept.document).document;
     this.base = kept;
     const { past, future } = this.state.history;
@@ -174,9 +179,9 @@ export class OpenDocument<T> {
   };
 
   /** The latest state that was sent from here and that the server has, whatever else it has; else the base. */
-  private within(base: T, kept: T): T {
+  private within(base: T, kept: T, sentFrom: T[]): T {
     const unasked = (path: Path) => path[0] === EVIDENCE || (this.source.unasked?.(path) ?? false);
-    const found = this.sent.findLast((sent) => {
+    const found = sentFrom.findLast((sent) => {
       const both = merged(base, sent, kept);
       return this.asked(both.clashes).length === 0 && differing(both.document, kept).every(unasked);
     });
@@ -199,7 +204,12 @@ export class OpenDocument<T> {
 
   private keep() {
     const { document, sent } = this;
-    keepDraft(this.draft, { base: this.base.document, document, sent }, this.drafts);
+    if (this.state.clashes.length === 0) this.before = null;
+    const base = this.before ?? this.base.document;
+    if (!keepDraft(this.draft, { base, document, sent }, this.drafts)) return;
+    // What it took in is in it now: left beside it, an older one would be taken for a later change.
+    for (const key of this.adopted) this.drafts.removeItem(key);
+    this.adopted = [];
   }
 
   private async saveOnce() {

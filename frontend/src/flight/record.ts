@@ -107,30 +107,35 @@ export function standing(events: FlightEvent[]): FlightEvent[] {
   return events.filter((e) => e.kind !== "withdrawn" && !withdrawn.has(e.uid));
 }
 
-export function readingsOf(record: FlightRecord): Reading[] {
+/** What of a flight its clock runs by; an observer has no more of it. */
+export type Clocked = Pick<FlightRecord, "events" | "distance_m" | "hopeful"> & {
+  plan: { card?: FlightRecord["plan"]["card"] };
+};
+
+export function readingsOf(record: Clocked): Reading[] {
   return standing(record.events)
     .filter((e) => e.kind === "reading")
     .map((e) => ({ at_s: e.at_s, charge_pct: e.value! }))
     .sort((a, b) => a.at_s - b.at_s);
 }
 
-export const turnedAt = (record: FlightRecord) =>
+export const turnedAt = (record: Clocked) =>
   standing(record.events).find((e) => e.kind === "turned")?.at_s ?? null;
 export const landedEvent = (record: FlightRecord) =>
   standing(record.events).find((e) => e.kind === "landed");
 
 /** The headwind on the way home that was met last [m/s]; null: not told. */
-export const windMet = (record: FlightRecord) =>
+export const windMet = (record: Clocked) =>
   standing(record.events).findLast((e) => e.kind === "wind")?.value ?? null;
 
 /** The flight card in the wind that was met; as planned while none was told. */
-export function cardOf(record: FlightRecord): FlightRecord["plan"]["card"] {
-  const card = record.plan.card;
+export function cardOf(record: Clocked): FlightRecord["plan"]["card"] {
+  const card = record.plan.card ?? null;
   return card ? cardInWind(card, windMet(record)) : card;
 }
 
 /** Where a flight is, for the clock. */
-export function momentOf(record: FlightRecord, at_s: number): Moment {
+export function momentOf(record: Clocked, at_s: number): Moment {
   return {
     at_s,
     distance_m: record.distance_m,

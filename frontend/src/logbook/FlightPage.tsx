@@ -15,7 +15,7 @@ import { ProblemNote, Waiting } from "../shell/notes";
 import { Panel } from "../shell/Panel";
 import { useUnits } from "../shell/preferences";
 import { moment, momentHere } from "../shell/time";
-import { inClock } from "../stages/flight/words";
+import { inClock } from "../flight/words";
 import { written } from "../units/units";
 import { HeldForecasts } from "./HeldForecasts";
 import { EntryDialog } from "./EntryDialog";

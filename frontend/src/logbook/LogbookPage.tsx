@@ -21,7 +21,7 @@ import { Panel } from "../shell/Panel";
 import { useUnits } from "../shell/preferences";
 import { moment } from "../shell/time";
 import { written } from "../units/units";
-import { inClock } from "../stages/flight/words";
+import { inClock } from "../flight/words";
 import { HeldOverLogbook } from "./HeldForecasts";
 import { ArchivePanel } from "./ArchivePanel";
 import { EntryDialog } from "./EntryDialog";

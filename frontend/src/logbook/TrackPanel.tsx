@@ -13,7 +13,7 @@ import { usePlace, useSection } from "../api/places";
 import { Waiting } from "../shell/notes";
 import { Panel } from "../shell/Panel";
 import { useUnits } from "../shell/preferences";
-import { inClock } from "../stages/flight/words";
+import { inClock } from "../flight/words";
 import { bearing, written } from "../units/units";
 import { TrackMap } from "./TrackMap";
 import { TrackPlan, TrackSection } from "./TrackDrawings";

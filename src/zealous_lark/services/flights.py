@@ -179,11 +179,11 @@ def take_in(
         found = flight_of(kept)
         if found.session_id != session_id:
             raise NotAllowedError("session", str(session_id), f"{found.session_id}, in which the flight began")
-        before = [_event_part(e) for e in flights.events(s, uid)]
-        new = flights.add_events(s, uid, [_event(e) for e in events])
+        before = [event_part(e) for e in flights.events(s, uid)]
+        new = flights.add_events(s, uid, [_event(e, now) for e in events])
         if not new:
             return TakenIn(found, 0)
-        told = _told(found, [_event_part(e) for e in flights.events(s, uid)])
+        told = _told(found, [event_part(e) for e in flights.events(s, uid)])
         flight = replace(told, entry=_mended(found.entry, _told(found, before).entry, told.entry))
         if flight != found:
             flight = flight_of(flights.put(s, stored_flight(flight), listed(flight.entry), now))
@@ -221,11 +221,11 @@ def _mended(entry: FlightEntry, before: FlightEntry, after: FlightEntry) -> Flig
     return entry.model_copy(update=said)
 
 
-def _event(e: EventPart) -> Event:
-    return Event(e.uid, e.kind.value, e.at_s, e.at, e.value, e.bearing_deg, e.text)
+def _event(e: EventPart, received_at: datetime) -> Event:
+    return Event(e.uid, e.kind.value, e.at_s, e.at, e.value, e.bearing_deg, e.text, received_at)
 
 
-def _event_part(e: Event) -> EventPart:
+def event_part(e: Event) -> EventPart:
     return EventPart(
         uid=e.uid, kind=EventKind(e.kind), at_s=e.at_s, at=e.at, value=e.value, bearing_deg=e.bearing_deg, text=e.text
     )
@@ -246,7 +246,7 @@ def _begun(
             raise NotAllowedError("decision", str(decision_id), "a decision of this session")
         plan, verdict, word = recorded.plan, recorded.decision.verdict, recorded.decision.word.value
     a = Assessment(situation_of(plan, weather.known(db, plan, now)))
-    card, wind, trip = flight_card(a), a.wind_planned, a.trip
+    card, wind, trip = flight_card(a, with_winds=True), a.wind_planned, a.trip
     entry = FlightEntry(
         started_at=takeoff.at,
         place=plan.site.name or "",
@@ -375,7 +375,7 @@ def events_of(db: Database, uid: str) -> list[EventPart]:
     """A flight's events in order. Raises NotHereError."""
     open_flight(db, uid)
     with db.transaction() as s:
-        return [_event_part(e) for e in flights.events(s, uid)]
+        return [event_part(e) for e in flights.events(s, uid)]
 
 
 def is_wet(plan: PlanDocument) -> bool:

@@ -58,7 +58,7 @@ class StoredFlight:
 
 @dataclass(frozen=True, slots=True)
 class Event:
-    """Something that happened in a flight."""
+    """Something that happened in a flight. received_at: when it came in; None for one of an earlier Lark."""
 
     uid: str
     kind: str
@@ -67,6 +67,7 @@ class Event:
     value: float | None
     bearing_deg: float | None
     text: str
+    received_at: datetime | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -226,7 +227,7 @@ def events(s: OrmSession, uid: str) -> list[Event]:
         .where(FlightEventRow.flight_uid == uid)
         .order_by(FlightEventRow.at_s, FlightEventRow.at, FlightEventRow.uid)
     )
-    return [Event(r.uid, r.kind, r.at_s, r.at, r.value, r.bearing_deg, r.text) for r in rows]
+    return [Event(r.uid, r.kind, r.at_s, r.at, r.value, r.bearing_deg, r.text, r.received_at) for r in rows]
 
 
 def of_session(s: OrmSession, session_id: int) -> list[StoredFlight]:

@@ -15,7 +15,7 @@ from zealous_lark.services.errors import NotHereError
 from zealous_lark.services.field import FieldListener, FieldState
 from zealous_lark.store.access import PairedDevice
 from zealous_lark.web.context import doors, field, json_answer
-from zealous_lark.web.http import body, problem, writes_nothing
+from zealous_lark.web.http import body, problem, query, writes_nothing
 from zealous_lark.web.schemas import access as b
 
 api = APIBlueprint("access", __name__, url_prefix="/api")
@@ -189,6 +189,17 @@ def new_code() -> Response:
             addresses=[b.AddressOut(address=a, picture=picture_of(a)) for a in whole],
         )
     )
+
+
+@api.get("/access/addresses")
+@api.output(b.AddressList)
+@api.doc(summary="Addresses of a page for other devices, each as a picture too", responses={422: "Refused"})
+@query(api, b.PageOf)
+def page_addresses(asked: b.PageOf) -> Response:
+    """None while Lark does not listen on the local network."""
+    listener = field()
+    whole = [f"{a}{asked.page}" for a in (() if listener is None else listener.state().addresses)]
+    return json_answer(b.AddressList(addresses=[b.AddressOut(address=a, picture=picture_of(a)) for a in whole]))
 
 
 def picture_of(address: str) -> str:

@@ -9,6 +9,7 @@ from zealous_lark.core.postflight.indoors_again import warm_up
 from zealous_lark.core.units import Units
 from zealous_lark.services import afterwards, flights
 from zealous_lark.services.devices import follow
+from zealous_lark.services.observing import observed
 from zealous_lark.web.context import database, devices, json_answer, now
 from zealous_lark.web.http import body, query, units
 from zealous_lark.web.schemas import flights as b
@@ -48,6 +49,30 @@ def airborne(session_id: int, units: Units) -> Response:
                 )
                 for f in found.history
             ],
+        )
+    )
+
+
+@api.get("/sessions/<int:session_id>/observed")
+@api.output(b.ObservedOut)
+@api.doc(summary="The flight in the air, for an observer on another device", responses={404: "Not here"})
+def observe(session_id: int) -> Response:
+    """Where to look, how long it has flown, what happened in it."""
+    found = observed(database(), session_id, now())
+    plan = found.plan
+    return json_answer(
+        b.ObservedOut(
+            title=plan.title,
+            place=plan.site.name or "",
+            aircraft=plan.aircraft.name,
+            flight=None if found.flight is None else b.flight_out(found.flight),
+            events=list(found.events),
+            at_s=found.at_s,
+            distance_m=found.distance_m,
+            heard_at=found.heard_at,
+            lookout=found.lookout,
+            bearing_deg=plan.flight.bearing_deg,
+            height_m=plan.flight.height_m,
         )
     )
 

@@ -15,7 +15,7 @@ import { useAfter } from "../../outbox/lists";
 import { useSaying } from "../../outbox/useSaying";
 import { WaitingWords } from "../../outbox/WaitingWords";
 import { written } from "../../units/units";
-import { inClock } from "../flight/words";
+import { inClock } from "../../flight/words";
 import { StrandedFlights } from "../flight/StrandedFlights";
 import { JudgedSeal } from "../JudgedSeal";
 import { useRoomIfOpen } from "../SessionRoom";

@@ -6,7 +6,7 @@ import { keep, kept } from "../../shell/device";
 import { useUnits } from "../../shell/preferences";
 import { QuantityInput } from "../../inputs/QuantityInput";
 import { written } from "../../units/units";
-import { inClock, onTheWall } from "../flight/words";
+import { inClock, onTheWall } from "../../flight/words";
 
 interface Kept {
   room_c: number;

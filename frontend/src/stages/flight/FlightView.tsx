@@ -8,13 +8,15 @@ import { Panel } from "../../shell/Panel";
 import { cardOf, momentOf, readingsOf, standing, turnedAt, unsent } from "../../flight/record";
 import { HEARD_S } from "../../flight/calling";
 import type { InFlight } from "../../flight/useFlight";
+import { Big } from "../../flight/Big";
 import { CallBanner } from "./CallBanner";
 import { DistanceChoice } from "./DistanceChoice";
+import { ForAnObserver } from "./ForAnObserver";
 import { LandDialog } from "./LandDialog";
 import { Marks } from "./Marks";
 import { ReadingPad } from "./ReadingPad";
 import { WindMet } from "./WindMet";
-import { inClock, onTheWall } from "./words";
+import { inClock, onTheWall } from "../../flight/words";
 
 /** A flight in the air: what to do now in large words, the numbers, one-touch readings. */
 export function FlightView({ flight }: { flight: InFlight }) {
@@ -152,6 +154,7 @@ export function FlightView({ flight }: { flight: InFlight }) {
           </Alert>
         )}
       </Box>
+      <ForAnObserver sessionId={record.session} />
       {landing && (
         <LandDialog
           expected={state?.charge_pct ?? last?.charge_pct ?? 50}
@@ -169,34 +172,3 @@ export function FlightView({ flight }: { flight: InFlight }) {
 
 const percentOr = (value: number | null | undefined, round: (v: number) => number) =>
   value == null ? "?" : `${round(value)}%`;
-
-function Big({
-  label,
-  value,
-  strong = false,
-  timer = false,
-}: {
-  label: string;
-  value: string;
-  strong?: boolean;
-  timer?: boolean;
-}) {
-  return (
-    <Box role={timer ? "timer" : undefined} aria-label={timer ? "Flight time" : undefined}>
-      <Typography variant="body2" color="text.secondary" noWrap>
-        {label}
-      </Typography>
-      <Typography
-        sx={{
-          fontSize: { xs: "min(2rem, 8.5vw)", sm: "2.6rem" },
-          fontWeight: 800,
-          lineHeight: 1.05,
-          fontVariantNumeric: "tabular-nums",
-          color: strong ? "var(--stay)" : "text.primary",
-        }}
-      >
-        {value}
-      </Typography>
-    </Box>
-  );
-}

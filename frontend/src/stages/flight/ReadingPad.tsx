@@ -3,7 +3,7 @@ import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { useDevices } from "../../api/site";
-import { nearFives } from "./words";
+import { nearFives } from "../../flight/words";
 
 /**
  * Charges in fives, one touch each: those around what is expected first, all of them on request. No battery gains

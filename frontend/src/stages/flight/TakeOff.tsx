@@ -10,8 +10,9 @@ import { useUnits } from "../../shell/preferences";
 import { clockState } from "../../flight/clock";
 import { QuantityInput } from "../../inputs/QuantityInput";
 import { written } from "../../units/units";
+import { ForAnObserver } from "./ForAnObserver";
 import { TryAlerts } from "./TryAlerts";
-import { inClock } from "./words";
+import { inClock } from "../../flight/words";
 
 /** Before the take-off: the charge it starts with, what that gives, and the button that starts the clock. */
 export function TakeOff({ plan, begin }: { plan: Airborne; begin: (charge: number) => void }) {
@@ -74,6 +75,7 @@ export function TakeOff({ plan, begin }: { plan: Airborne; begin: (charge: numbe
       <Button fullWidth sx={{ minHeight: 48, mt: 1 }} onClick={() => setTrying(true)}>
         Try the alerts
       </Button>
+      <ForAnObserver sessionId={plan.session_id} />
       {trying && <TryAlerts onClose={() => setTrying(false)} />}
     </Panel>
   );

@@ -9,8 +9,8 @@ import { polar } from "../../map/local";
 import { Panel } from "../../shell/Panel";
 import { useUnits } from "../../shell/preferences";
 import { bearing, written } from "../../units/units";
-import { isTheSpot, STEEPEST_DEG, topHeight, turnTo, type Pointing } from "./sensing";
-import { usePointing, usePosition, type Fix } from "./useSensors";
+import { isTheSpot, STEEPEST_DEG, topHeight, turnTo, type Pointing } from "../../sensors/sensing";
+import { usePointing, usePosition, type Fix } from "../../sensors/useSensors";
 
 /** At or below this a top is no obstacle that a tilt can measure [m]. */
 const LEAST_TOP_M = 2;

@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Annotated
 
-from pydantic import Field
+from pydantic import BaseModel, Field
 
 from zealous_lark.web.schemas.common import In, Out
 
@@ -61,6 +61,16 @@ class CodeOut(Out):
 class AddressOut(Out):
     address: str
     picture: str
+
+
+class PageOf(BaseModel):
+    """page: the path of one of Lark's screens."""
+
+    page: Annotated[str, Field(max_length=80, pattern=r"^(/[a-z0-9]+)+$")]
+
+
+class AddressList(Out):
+    addresses: list[AddressOut]
 
 
 class FieldOut(Out):

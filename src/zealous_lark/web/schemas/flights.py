@@ -9,6 +9,7 @@ from pydantic import AwareDatetime, BaseModel, ConfigDict, Field
 
 from zealous_lark.core.flight.card import FlightCard
 from zealous_lark.core.flight.emergency import EmergencyCard
+from zealous_lark.core.flight.lookout import Lookout
 from zealous_lark.core.postflight.track import DrawnTrack, TrackFacts
 from zealous_lark.formats.track_files import FIELDS
 from zealous_lark.plan import PlanDocument
@@ -79,6 +80,25 @@ class AirborneOut(Out):
     look_at: list[Annotated[str, Field(pattern="^(cold|windy|fast_mode)$")]]
     flights: list[FlightOut]
     history: list[PastDrain]
+
+
+class ObservedOut(Out):
+    """The flight in the air, as its observer sees it. A flight that has landed is given without what happened in it.
+
+    at_s: since take-off by Lark's clock, null on the ground. distance_m: as far out as the pilot said last.
+    """
+
+    title: str
+    place: str
+    aircraft: str
+    flight: FlightOut | None
+    events: list[EventPart]
+    at_s: float | None
+    distance_m: float
+    heard_at: datetime | None
+    lookout: Lookout | None
+    bearing_deg: float
+    height_m: float
 
 
 class EventsIn(In):

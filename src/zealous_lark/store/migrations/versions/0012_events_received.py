@@ -1,0 +1,13 @@
+"""When an event of a flight came in."""
+
+import sqlalchemy as sa
+from alembic import op
+
+revision = "0012"
+down_revision = "0011"
+
+
+def upgrade() -> None:
+    """Add the column."""
+    with op.batch_alter_table("flight_events") as table:
+        table.add_column(sa.Column("received_at", sa.DateTime(), nullable=True))
