@@ -8543,6 +8543,8 @@ export interface components {
         /**
          * EventsIn
          * @description What happened in a flight, also what was sent before. The first batch has the take-off.
+         *
+         *     sent_at: now, by the device's own clock, so that no two clocks need to agree.
          */
         EventsIn: {
             /**
@@ -8552,6 +8554,11 @@ export interface components {
             decision: number | null;
             /** Events */
             events: components["schemas"]["EventPart"][];
+            /**
+             * Sent At
+             * @default null
+             */
+            sent_at: string | null;
             /** Session */
             session: number;
         };

@@ -16,7 +16,7 @@ export type Outcome = "sent" | "nothing" | "out_of_reach" | { refused: string };
 /** How events go up; given in tests. */
 export type Put = (
   uid: string,
-  body: { session: number; decision: number | null; events: FlightEvent[] },
+  body: { session: number; decision: number | null; events: FlightEvent[]; sent_at: string },
 ) => Promise<unknown>;
 
 const put: Put = (uid, body) =>
@@ -53,7 +53,12 @@ async function send(record: FlightRecord, by: Put): Promise<Outcome> {
   const events = unsent(record);
   if (events.length === 0) return "nothing";
   try {
-    await by(record.uid, { session: record.session, decision: record.decision, events });
+    await by(record.uid, {
+      session: record.session,
+      decision: record.decision,
+      events,
+      sent_at: new Date().toISOString(),
+    });
   } catch (error) {
     if (isRefused(error))
       return {

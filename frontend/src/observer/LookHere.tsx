@@ -35,36 +35,38 @@ export function LookHere({
   const { pointing, asked, refused, ask } = usePointing();
   const overhead = phase === "near" || phase === "landing";
   return (
-    <Panel title="Where to look" hint={phase ? PHASES[phase] : "once it flies"}>
-      <Box sx={{ display: "flex", alignItems: "center", gap: 2, opacity: old ? 0.55 : 1 }}>
-        {!overhead && <Arrow bearing_deg={bearing_deg - (pointing?.bearing_deg ?? 0)} />}
-        <Box sx={{ minWidth: 0 }}>
-          <Typography sx={{ fontSize: "1.9rem", fontWeight: 850, lineHeight: 1.1 }}>
-            {overhead
-              ? "Over the take-off"
-              : pointing
-                ? turnInWords(turnTo(pointing.bearing_deg, bearing_deg))
-                : quarterOf(bearing_deg)}
-          </Typography>
-          <Typography sx={{ fontSize: "1.25rem" }}>
-            {!overhead &&
-              `${bearing(bearing_deg)}, ${Math.round(elevation_deg)}° up: ${heightInFists(elevation_deg)}`}
-          </Typography>
-          <Typography color="text.secondary">{where}</Typography>
+    <Box component="section" aria-label="Where to look">
+      <Panel title="Where to look" hint={phase ? PHASES[phase] : "once it flies"}>
+        <Box sx={{ display: "flex", alignItems: "center", gap: 2, opacity: old ? 0.55 : 1 }}>
+          {!overhead && <Arrow bearing_deg={bearing_deg - (pointing?.bearing_deg ?? 0)} />}
+          <Box sx={{ minWidth: 0 }}>
+            <Typography sx={{ fontSize: "1.9rem", fontWeight: 850, lineHeight: 1.1 }}>
+              {overhead
+                ? "Over the take-off"
+                : pointing
+                  ? turnInWords(turnTo(pointing.bearing_deg, bearing_deg))
+                  : quarterOf(bearing_deg)}
+            </Typography>
+            <Typography sx={{ fontSize: "1.25rem" }}>
+              {!overhead &&
+                `${bearing(bearing_deg)}, ${Math.round(elevation_deg)}° up: ${heightInFists(elevation_deg)}`}
+            </Typography>
+            <Typography color="text.secondary">{where}</Typography>
+          </Box>
         </Box>
-      </Box>
-      {!asked && !overhead && (
-        <Button variant="outlined" sx={{ minHeight: 52, mt: 1 }} onClick={ask}>
-          Point this device
-        </Button>
-      )}
-      {asked && !pointing && (
-        <Typography role="status" sx={{ mt: 1 }}>
-          No compass yet. Hold the phone upright and turn it a little.
-        </Typography>
-      )}
-      {refused && <Typography color="error">{refused}</Typography>}
-    </Panel>
+        {!asked && !overhead && (
+          <Button variant="outlined" sx={{ minHeight: 52, mt: 1 }} onClick={ask}>
+            Point this device
+          </Button>
+        )}
+        {asked && !pointing && (
+          <Typography role="status" sx={{ mt: 1 }}>
+            No compass yet. Hold the phone upright and turn it a little.
+          </Typography>
+        )}
+        {refused && <Typography color="error">{refused}</Typography>}
+      </Panel>
+    </Box>
   );
 }
 

@@ -110,7 +110,11 @@ function OnTheGround({ seen }: { seen: Observed }) {
   const out = `${written(seen.distance_m, "length", units)} out, ${written(seen.height_m, "length", units)} high at the far point, as planned`;
   return (
     <>
-      <Typography role="status" sx={{ fontSize: "1.9rem", fontWeight: 850, my: 1 }}>
+      <Typography
+        role="status"
+        aria-label="In the air?"
+        sx={{ fontSize: "1.9rem", fontWeight: 850, my: 1 }}
+      >
         {seen.flight?.landed ? "Landed" : "Not in the air yet"}
       </Typography>
       {seen.flight?.landed && (
@@ -137,6 +141,7 @@ function Calls({ calls, turned }: { calls: Call[]; turned: boolean }) {
   return (
     <Box
       role="alert"
+      aria-label="Alert now"
       sx={{
         minHeight: 84,
         borderRadius: "14px",
@@ -150,7 +155,7 @@ function Calls({ calls, turned }: { calls: Call[]; turned: boolean }) {
       }}
     >
       <Typography sx={{ fontSize: "2.1rem", fontWeight: 850, lineHeight: 1.1 }}>
-        {call ? `${urgent ? "◆ " : "● "}${WORDS[call].large}` : turned ? "Coming home" : "Outbound"}
+        {call ? `${urgent ? "◆ " : "● "}${WORDS[call].large}` : turned ? "Coming home" : "In the air"}
       </Typography>
       <Typography>
         {call

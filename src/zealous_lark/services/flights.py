@@ -157,10 +157,17 @@ class TakenIn:
 
 
 def take_in(
-    db: Database, uid: str, session_id: int, decision_id: int | None, events: Sequence[EventPart], now: datetime
+    db: Database,
+    uid: str,
+    session_id: int,
+    decision_id: int | None,
+    events: Sequence[EventPart],
+    now: datetime,
+    sent_at: datetime | None = None,
 ) -> TakenIn:
     """Keep what happened in a flight. Raises NotHereError, NotAllowedError.
 
+    sent_at: when this was sent, by the clock of the device that sent it, which may be another than ours; None: ours.
     Whole or not at all: the flight, its events, and with the landing the pack and the aircraft's hours.
     """
     begun = None
@@ -180,7 +187,7 @@ def take_in(
         if found.session_id != session_id:
             raise NotAllowedError("session", str(session_id), f"{found.session_id}, in which the flight began")
         before = [event_part(e) for e in flights.events(s, uid)]
-        new = flights.add_events(s, uid, [_event(e, now) for e in events])
+        new = flights.add_events(s, uid, [_event(e, now - (sent_at or now)) for e in events])
         if not new:
             return TakenIn(found, 0)
         told = _told(found, [event_part(e) for e in flights.events(s, uid)])
@@ -221,8 +228,9 @@ def _mended(entry: FlightEntry, before: FlightEntry, after: FlightEntry) -> Flig
     return entry.model_copy(update=said)
 
 
-def _event(e: EventPart, received_at: datetime) -> Event:
-    return Event(e.uid, e.kind.value, e.at_s, e.at, e.value, e.bearing_deg, e.text, received_at)
+def _event(e: EventPart, behind: timedelta) -> Event:
+    """behind: by how much the device's clock is behind this computer's."""
+    return Event(e.uid, e.kind.value, e.at_s, e.at, e.value, e.bearing_deg, e.text, e.at + behind)
 
 
 def event_part(e: Event) -> EventPart:

@@ -44,7 +44,7 @@ def observed(db: Database, session_id: int, now: datetime) -> Observed:
         flight = next((f for f in reversed(flown) if not f.landed), flown[-1] if flown else None)
         came = flights.events(s, flight.uid) if flight is not None else []
     plan = read_plan(session.plan) if flight is None or flight.plan is None or flight.landed else flight.plan
-    heard = max((e.received_at for e in came if e.received_at is not None), default=None)
+    heard = max((e.happened_at for e in came if e.happened_at is not None), default=None)
     if flight is None or flight.landed:
         return Observed(plan, flight, (), None, plan.flight.distance_m, heard, None)
     told = standing([event_part(e) for e in came])
@@ -63,8 +63,7 @@ def observed(db: Database, session_id: int, now: datetime) -> Observed:
 def _began(came: Sequence[Event], said: datetime) -> datetime:
     """When a flight began, by this computer's clock.
 
-    The pilot's device has a clock of its own, and what it says arrives late, never early. The earlier of the two
-    counts: it makes the time in the air longer.
+    The pilot's device may set its clock in the air, which the flight's own does not follow: the earliest counts, as it
+    makes the time in the air longest.
     """
-    arrived = (e.received_at - timedelta(seconds=e.at_s) for e in came if e.received_at is not None)
-    return min(said, *arrived)
+    return min((e.happened_at - timedelta(seconds=e.at_s) for e in came if e.happened_at is not None), default=said)

@@ -58,7 +58,10 @@ class StoredFlight:
 
 @dataclass(frozen=True, slots=True)
 class Event:
-    """Something that happened in a flight. received_at: when it came in; None for one of an earlier Lark."""
+    """Something that happened in a flight. at: by the clock of the pilot's device.
+
+    happened_at: by the clock of Lark's own computer; None for one of an earlier Lark.
+    """
 
     uid: str
     kind: str
@@ -67,7 +70,7 @@ class Event:
     value: float | None
     bearing_deg: float | None
     text: str
-    received_at: datetime | None = None
+    happened_at: datetime | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -227,7 +230,7 @@ def events(s: OrmSession, uid: str) -> list[Event]:
         .where(FlightEventRow.flight_uid == uid)
         .order_by(FlightEventRow.at_s, FlightEventRow.at, FlightEventRow.uid)
     )
-    return [Event(r.uid, r.kind, r.at_s, r.at, r.value, r.bearing_deg, r.text, r.received_at) for r in rows]
+    return [Event(r.uid, r.kind, r.at_s, r.at, r.value, r.bearing_deg, r.text, r.happened_at) for r in rows]
 
 
 def of_session(s: OrmSession, session_id: int) -> list[StoredFlight]:

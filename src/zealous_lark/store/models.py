@@ -284,7 +284,7 @@ class FlightEventRow(Base):
     value: Mapped[float | None]
     bearing_deg: Mapped[float | None]
     text: Mapped[str] = mapped_column(Text)
-    received_at: Mapped[datetime | None]
+    happened_at: Mapped[datetime | None]
 
 
 class FlightEditRow(Base):

@@ -87,7 +87,9 @@ def observe(session_id: int) -> Response:
 @body(api, b.EventsIn)
 def put_events(document: b.EventsIn, uid: str) -> Response:
     """Events from the device."""
-    done = flights.take_in(database(), uid, document.session, document.decision, document.events, now())
+    done = flights.take_in(
+        database(), uid, document.session, document.decision, document.events, now(), document.sent_at
+    )
     if done.new:
         follow(devices(), done.flight, document.events)
     return json_answer(b.EventsOut(flight=b.flight_out(done.flight), new=done.new))

@@ -102,11 +102,15 @@ class ObservedOut(Out):
 
 
 class EventsIn(In):
-    """What happened in a flight, also what was sent before. The first batch has the take-off."""
+    """What happened in a flight, also what was sent before. The first batch has the take-off.
+
+    sent_at: now, by the device's own clock, so that no two clocks need to agree.
+    """
 
     session: Number
     decision: Number | None = None
     events: Annotated[list[EventPart], Field(min_length=1, max_length=500)]
+    sent_at: Moment | None = None
 
 
 class EventsOut(Out):
