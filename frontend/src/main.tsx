@@ -82,6 +82,7 @@ const ROOM_ROUTES = [
   },
   { path: "sessions/:sessionId/decisions/:decisionId", element: page(PAGES.DecisionPage) },
   { path: "observer/:sessionId", element: page(PAGES.ObserverPage) },
+  { path: "shared", element: page(PAGES.SharedPage) },
   { path: "places", element: page(PAGES.PlacesPage) },
   { path: "places/:placeId", element: page(PAGES.PlacePage) },
   { path: "gear", element: page(PAGES.GearPage) },

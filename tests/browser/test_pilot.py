@@ -331,6 +331,7 @@ def test_a_plan_file_goes_in_and_bad_ones_are_explained(page: Page, tmp_path: Pa
     chooser.set_input_files(EXAMPLES / "example-plan.json")
     expect(page.get_by_label("Title")).to_have_value("Bog at first light")
     expect(verdict(page)).to_contain_text("At 263 m you can't tell which way it is pointing")
+    page.get_by_role("button", name="Share", exact=True).click()
     with page.expect_download() as download:
         page.get_by_role("link", name="Export plan").click()
     out = json.loads(Path(download.value.path()).read_text())

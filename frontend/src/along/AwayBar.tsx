@@ -1,10 +1,26 @@
 import Alert from "@mui/material/Alert";
-import { useAway } from "./away";
+import { useEffect, useState } from "react";
+import { useAway, type Away } from "./away";
 import { takenAt } from "./takenAt";
+
+/** In bad reception the server comes and goes: what lies under a thumb must not move with it [ms]. */
+const STAYS_MS = 3_000;
+
+/** That the server is out of reach, and a little longer than that. */
+function useLingering(away: Away | null): Away | null {
+  const [last, setLast] = useState(away);
+  if (away && away !== last) setLast(away);
+  useEffect(() => {
+    if (away || !last) return;
+    const timer = setTimeout(() => setLast(null), STAYS_MS);
+    return () => clearTimeout(timer);
+  }, [away, last]);
+  return away ?? last;
+}
 
 /** What is shown while the server is out of reach, and how far it can be relied on. */
 export function AwayBar() {
-  const away = useAway();
+  const away = useLingering(useAway());
   if (!away) return null;
   return (
     <Alert

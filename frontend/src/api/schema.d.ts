@@ -4010,6 +4010,109 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/places/{place_id}/share": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A place for another pilot: how large its file is, and its codes */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    place_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["GivenOut"];
+                    };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/places/{place_id}/share.gz": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A place for another pilot as a file */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    place_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/places/{place_id}/surface": {
         parameters: {
             query?: never;
@@ -5794,6 +5897,109 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sessions/{session_id}/share": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A session for another pilot: how large its file is, and its codes */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    session_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["GivenOut"];
+                    };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{session_id}/share.gz": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A session for another pilot as a file */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    session_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sessions/{session_id}/watch": {
         parameters: {
             query?: never;
@@ -5985,6 +6191,81 @@ export interface paths {
             };
         };
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look at what another pilot gave: a file, or the texts of codes, a line each
+         * @description Nothing is kept. What it holds is taken as a new session or place by their own routes.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SharedOut"];
+                    };
+                };
+                /** @description Too large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Not bytes */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -8249,6 +8530,16 @@ export interface components {
              */
             expires_at: string;
         };
+        /**
+         * CodePicture
+         * @description A code: its text, and its picture as an SVG in a data address.
+         */
+        CodePicture: {
+            /** Picture */
+            picture: string;
+            /** Text */
+            text: string;
+        };
         /** CollectionOut */
         CollectionOut: {
             /** Id */
@@ -9160,6 +9451,22 @@ export interface components {
             open: number;
             /** Stopped */
             stopped: boolean;
+        };
+        /**
+         * GivenOut
+         * @description What is given. bytes: of the file. codes: none where it is too large for them.
+         *
+         *     left_out: what the file does not hold; left_out_of_codes: what the codes do not.
+         */
+        GivenOut: {
+            /** Bytes */
+            bytes: number;
+            /** Codes */
+            codes: components["schemas"]["CodePicture"][];
+            /** Left Out */
+            left_out: ("terrain" | "surface" | "picture" | "forecast")[];
+            /** Left Out Of Codes */
+            left_out_of_codes: ("terrain" | "surface" | "picture" | "forecast")[];
         };
         /**
          * Glow
@@ -11754,6 +12061,25 @@ export interface components {
             key: components["schemas"]["Key"] | null;
             /** Value */
             value: number | null;
+        };
+        /**
+         * SharedOut
+         * @description What was given. missing: numbers of the codes, of so many, that are still to be read; else plan or place.
+         *
+         *     own: the pilot's own minimums for the plan. made_at: null for a plan that was exported.
+         */
+        SharedOut: {
+            /** Left Out */
+            left_out: ("terrain" | "surface" | "picture" | "forecast")[];
+            /** Made At */
+            made_at: string | null;
+            /** Missing */
+            missing: number[];
+            /** Of */
+            of: number;
+            own: components["schemas"]["MinimumsPart"] | null;
+            place: components["schemas"]["PlacePart"] | null;
+            plan: components["schemas"]["PlanDocument"] | null;
         };
         /** SheetFieldOut */
         SheetFieldOut: {

@@ -155,7 +155,11 @@ function Calls({ calls, turned }: { calls: Call[]; turned: boolean }) {
       }}
     >
       <Typography sx={{ fontSize: "2.1rem", fontWeight: 850, lineHeight: 1.1 }}>
-        {call ? `${urgent ? "◆ " : "● "}${WORDS[call].large}` : turned ? "Coming home" : "In the air"}
+        {call
+          ? `${urgent ? "◆ " : "● "}${WORDS[call].large}`
+          : turned
+            ? "Coming home"
+            : "In the air"}
       </Typography>
       <Typography>
         {call

@@ -3,7 +3,7 @@ import Button from "@mui/material/Button";
 import Paper from "@mui/material/Paper";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import { useState } from "react";
+import { lazy, Suspense, useState } from "react";
 import { Problem, type Feature, type OpenedPlace, type Place } from "../api/client";
 import { lookAtMap, sendFile, type ImportKind, type MapData } from "../api/places";
 import { ProblemNote } from "../shell/notes";
@@ -14,6 +14,10 @@ import { written } from "../units/units";
 import { PicturePanel } from "./PicturePanel";
 import { MapsDialog } from "./MapsDialog";
 import { SurfacePanel } from "./SurfacePanel";
+
+const ShareDialog = lazy(() =>
+  import("../sharing/ShareDialog").then((m) => ({ default: m.ShareDialog })),
+);
 
 const ACCEPT: Record<ImportKind, string> = {
   terrain: ".tif,.tiff,.asc,.grd,.hgt",
@@ -54,6 +58,7 @@ export function PlaceFiles({
   const [busy, setBusy] = useState(false);
   const [crs, setCrs] = useState("");
   const [asking, setAsking] = useState(false);
+  const [sharing, setSharing] = useState(false);
   const length = (m: number) => written(m, "length", units);
 
   const reading = async (read: () => Promise<void>) => {
@@ -232,10 +237,23 @@ export function PlaceFiles({
             </Button>
           ))}
         </Box>
+        <Button size="small" onClick={() => setSharing(true)}>
+          Share with another pilot
+        </Button>
         <Button size="small" onClick={() => setAsking(true)}>
           Map under the drawings
         </Button>
       </Paper>
+      {sharing && (
+        <Suspense>
+          <ShareDialog
+            what={{ kind: "place", id: opened.id }}
+            name={place.name}
+            flush={flush}
+            onClose={() => setSharing(false)}
+          />
+        </Suspense>
+      )}
       {asking && <MapsDialog onClose={() => setAsking(false)} />}
     </>
   );

@@ -112,6 +112,9 @@ export function SessionsPage() {
           onChange={(e) => find(e.target.value)}
           sx={{ flex: { xs: 1, sm: "0 0 240px" } }}
         />
+        <Button component={Link} to="/shared">
+          From another pilot
+        </Button>
         <Button variant="contained" startIcon={<AddIcon />} onClick={() => withParam("new", "")}>
           New session
         </Button>

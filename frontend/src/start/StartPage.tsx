@@ -7,7 +7,7 @@ import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import Typography from "@mui/material/Typography";
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { useNavigate } from "react-router";
+import { Link, useNavigate } from "react-router";
 import { Problem, type Sheet } from "../api/client";
 import { useKit, useSheet } from "../api/kit";
 import { sessionsKey } from "../api/queries";
@@ -94,7 +94,8 @@ export function StartPage() {
         {forgetful
           ? "This browser has no room to keep what you say: finish in one go."
           : "What you say is kept on this device as you go."}{" "}
-        What you do not know yet you leave open, and Lark asks for it later.
+        What you do not know yet you leave open, and Lark asks for it later. Or take a session{" "}
+        <Link to="/shared">from another pilot</Link>.
       </Typography>
       <Box
         sx={{

@@ -19,7 +19,7 @@ MAX_PLAN_BYTES = 4_000_000
 _LONGEST_SHOWN = 60
 OWN_WORDS = (
     "gust", "order", "blank", "year", "position", "crossing", "shape", "count", "obstacle", "limits", "cells",
-    "heights", "hours", "subjects", "at_home",
+    "heights", "hours", "subjects", "at_home", "share",
 )  # fmt: skip
 """Refusals whose own message says what is allowed."""
 

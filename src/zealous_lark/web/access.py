@@ -202,9 +202,10 @@ def page_addresses(asked: b.PageOf) -> Response:
     return json_answer(b.AddressList(addresses=[b.AddressOut(address=a, picture=picture_of(a)) for a in whole]))
 
 
-def picture_of(address: str) -> str:
-    """An address for a camera, as an SVG in a data address."""
-    return segno.make(address, error="m").svg_data_uri(scale=5, border=3, light="white")
+def picture_of(text: str, *, dense: bool = False) -> str:
+    """A text for a camera, as an SVG in a data address. dense: of many letters, on a clean screen."""
+    made = segno.make(text, error="l" if dense else "m", boost_error=not dense)
+    return made.svg_data_uri(scale=5, border=4, light="white")
 
 
 def _field_out(listener: FieldListener | None, state: FieldState) -> Response:

@@ -42,6 +42,7 @@ from zealous_lark.web import (
     place_files,
     places,
     preflight,
+    sharing,
     tiles,
     weather,
 )
@@ -128,6 +129,7 @@ def create_app(
     app.register_blueprint(api)
     app.register_blueprint(places.api)
     app.register_blueprint(place_files.api)
+    app.register_blueprint(sharing.api)
     app.register_blueprint(tiles.api)
     app.register_blueprint(weather.api)
     app.register_blueprint(source_routes.api)

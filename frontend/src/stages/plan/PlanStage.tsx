@@ -40,7 +40,7 @@ import { Unconfirmed } from "./Unconfirmed";
 import { useRoom } from "../SessionRoom";
 import { StageFrame } from "../StageFrame";
 import { useForecast } from "./when/useForecast";
-import { Cut, LandPanel, OutAndBack, WhenPanel } from "./lazyViews";
+import { Cut, LandPanel, OutAndBack, ShareDialog, WhenPanel } from "./lazyViews";
 
 /** The verdict first; what opens at a touch right after it. */
 const SETTLED_MS = 500;
@@ -59,6 +59,7 @@ export function PlanStage() {
   };
   const { result, waiting, problem, retry } = useJudging(shown, units);
   const [deciding, setDeciding] = useState(false);
+  const [sharing, setSharing] = useState(false);
   const judged = result !== undefined;
   useEffect(() => {
     if (judged) setTimeout(fetchDecisionDialog, SETTLED_MS);
@@ -101,8 +102,8 @@ export function PlanStage() {
         <Button variant="text" component={Link} to={`/sessions/${id}/compare`}>
           Compare
         </Button>
-        <Button variant="text" component="a" href={`/api/sessions/${id}/plan.json`} download>
-          Export plan
+        <Button variant="text" onClick={() => setSharing(true)}>
+          Share
         </Button>
         <Button
           variant="contained"
@@ -260,6 +261,14 @@ export function PlanStage() {
         </Box>
       </Box>
       <Suspense fallback={null}>
+        {sharing && (
+          <ShareDialog
+            what={{ kind: "session", id }}
+            name={plan.title}
+            flush={editor.flush}
+            onClose={() => setSharing(false)}
+          />
+        )}
         {deciding && result && (
           <DecisionDialog
             sessionId={id}

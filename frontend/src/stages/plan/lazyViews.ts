@@ -11,3 +11,6 @@ export const Cut = lazy(() => import("./land/Cut").then((m) => ({ default: m.Cut
 export const WhenPanel = lazy(() =>
   import("./when/WhenPanel").then((m) => ({ default: m.WhenPanel })),
 );
+export const ShareDialog = lazy(() =>
+  import("../../sharing/ShareDialog").then((m) => ({ default: m.ShareDialog })),
+);
