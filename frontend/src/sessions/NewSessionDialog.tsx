@@ -7,6 +7,7 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
+import { Link } from "react-router";
 import { Problem, type Kept, type NewSession, type SessionSummary } from "../api/client";
 import { useKit } from "../api/kit";
 import { usePlaces } from "../api/places";
@@ -255,7 +256,7 @@ export function NewSessionDialog({
         )}
         {problem && <ProblemNote problem={problem} />}
         <Typography variant="body2" color="text.secondary" sx={{ mt: 2 }}>
-          Or open a plan file:
+          Or take one <Link to="/shared">from another pilot</Link>, or open a plan file:
         </Typography>
         <FileButton
           variant="outlined"

@@ -112,7 +112,7 @@ export function SessionsPage() {
           onChange={(e) => find(e.target.value)}
           sx={{ flex: { xs: 1, sm: "0 0 240px" } }}
         />
-        <Button component={Link} to="/shared">
+        <Button component={Link} to="/shared" sx={{ display: { xs: "none", sm: "inline-flex" } }}>
           From another pilot
         </Button>
         <Button variant="contained" startIcon={<AddIcon />} onClick={() => withParam("new", "")}>

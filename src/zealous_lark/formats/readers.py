@@ -12,6 +12,7 @@ from zealous_lark.formats.gpx import read_gpx
 from zealous_lark.formats.kml import read_placemarks
 from zealous_lark.formats.map_archive import make_over
 from zealous_lark.formats.map_data import read_map_data
+from zealous_lark.formats.photo import read_photo
 from zealous_lark.formats.picture import read_picture, read_scan
 from zealous_lark.formats.raster import read_surface, read_terrain
 from zealous_lark.formats.track_files import read_gpx_track, read_table_head, read_table_track
@@ -28,6 +29,7 @@ __all__ = [
     "read_gpx_track",
     "read_map_data",
     "read_metar",
+    "read_photo",
     "read_picture",
     "read_scan",
     "read_surface",

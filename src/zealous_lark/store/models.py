@@ -287,6 +287,19 @@ class FlightEventRow(Base):
     happened_at: Mapped[datetime | None]
 
 
+class PhotoRow(Base):
+    """A photo (JPEG) of a flight or of a place, under a number from the device that took it."""
+
+    __tablename__ = "photos"
+    __table_args__ = (CheckConstraint("(flight_uid IS NULL) <> (place_id IS NULL)", name="of_one_thing"),)
+
+    uid: Mapped[str] = mapped_column(String(40), primary_key=True)
+    flight_uid: Mapped[str | None] = mapped_column(ForeignKey("flights.uid", ondelete="CASCADE"), index=True)
+    place_id: Mapped[int | None] = mapped_column(ForeignKey("places.id", ondelete="CASCADE"), index=True)
+    taken_at: Mapped[datetime]
+    data: Mapped[bytes] = mapped_column(LargeBinary)
+
+
 class FlightEditRow(Base):
     """What an entry of the logbook said before it was changed."""
 

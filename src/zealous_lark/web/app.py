@@ -39,6 +39,7 @@ from zealous_lark.web import (
     kit,
     logbook,
     outing,
+    photos,
     place_files,
     places,
     preflight,
@@ -129,6 +130,7 @@ def create_app(
     app.register_blueprint(api)
     app.register_blueprint(places.api)
     app.register_blueprint(place_files.api)
+    app.register_blueprint(photos.api)
     app.register_blueprint(sharing.api)
     app.register_blueprint(tiles.api)
     app.register_blueprint(weather.api)
