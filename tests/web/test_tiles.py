@@ -82,6 +82,6 @@ def test_tiles_come_from_nowhere_unless_an_address_is_set(client: FlaskClient) -
     for wrong in ("http://a.example/{z}/{x}/{y}.png", "https://a.example/tiles.png", "https://a.example/; x {z}{x}{y}"):
         assert client.put("/api/settings/tiles", json={"address": wrong}).status_code == 422
     client.put("/api/settings/tiles", json={"address": "https://a.example/{z}/{x}/{y}.png"})
-    assert "img-src 'self' data: https://a.example;" in policy()
+    assert "img-src 'self' data: blob: https://a.example;" in policy()
     client.put("/api/settings/tiles", json={"address": None})
     assert "https" not in policy()

@@ -12,6 +12,7 @@ import { standing } from "../flight/record";
 import { Drain } from "../drawings/Drain";
 import { VERDICT_WORDS, VerdictMark } from "../shell/marks";
 import { ProblemNote, Waiting } from "../shell/notes";
+import { Photos } from "../photos/Photos";
 import { Panel } from "../shell/Panel";
 import { useUnits } from "../shell/preferences";
 import { moment, momentHere } from "../shell/time";
@@ -119,6 +120,7 @@ function Opened({ opened, remove }: { opened: OpenedFlight; remove: () => void }
               />
             </Panel>
           )}
+          <Photos of={{ flight: flight.uid }} />
           <HeldForecasts uid={flight.uid} />
           {told.length > 0 && <Events events={told} />}
           {history.length > 0 && <History history={history} now={e} />}

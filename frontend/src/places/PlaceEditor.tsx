@@ -29,6 +29,7 @@ import { FeatureLayer, ZoneLayer } from "../map/FeatureLayer";
 import type { LatLon } from "../map/local";
 import { MapView } from "../map/MapView";
 import { nameOf, TOOLS, type Tool } from "../map/roles";
+import { Photos } from "../photos/Photos";
 import { Pen } from "./Pen";
 import { drawn, originOf, reduce } from "./placeEdit";
 import { FeatureForm } from "./FeatureForm";
@@ -236,6 +237,7 @@ function Editing({ opened }: { opened: OpenedPlace }) {
             onImported={actions.refresh}
             onMapData={setMapData}
           />
+          <Photos of={{ place: opened.id }} />
           {mapData && origin && (
             <MapReview
               data={mapData}

@@ -14,6 +14,7 @@ import { Emergencies } from "../flight/Emergencies";
 import { useForecastNews } from "../forecasts/useForecastNews";
 import { useOutbox } from "../flight/useOutbox";
 import { useSendingDecided } from "../outbox/decided";
+import { useSendingPhotos } from "../photos/sending";
 import { useSendingWords } from "../outbox/useSaying";
 import { StagePath } from "./StagePath";
 import { useSavedNews } from "./useSavedNews";
@@ -46,6 +47,7 @@ export function Frame() {
   useOutbox();
   useSendingWords();
   useSendingDecided();
+  useSendingPhotos();
   useSavedNews();
   useForecastNews();
   useTakingAlong();

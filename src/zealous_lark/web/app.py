@@ -57,7 +57,7 @@ from zealous_lark.web.schemas.common import ProblemOut
 
 log = logging.getLogger(__name__)
 STATIC = Path(__file__).parent / "static"
-_POLICY = "default-src 'self'; style-src 'self'{style}; img-src 'self' data:{tiles}; frame-ancestors 'none'"
+_POLICY = "default-src 'self'; style-src 'self'{style}; img-src 'self' data: blob:{tiles}; frame-ancestors 'none'"
 _VERDICT = "__VERDICT__"
 _NONCE = "__NONCE__"
 """Stands in the one page for a word that is new each time: only styles that carry it are taken."""

@@ -8,6 +8,7 @@ import { Link, useParams } from "react-router";
 import type { Afterwards, Flight, Problem } from "../../api/client";
 import { Drain } from "../../drawings/Drain";
 import { ProblemNote, Waiting } from "../../shell/notes";
+import { Photos } from "../../photos/Photos";
 import { Panel } from "../../shell/Panel";
 import { useUnits } from "../../shell/preferences";
 import { moment } from "../../shell/time";
@@ -66,7 +67,10 @@ export function AfterStage() {
               </Panel>
             )}
             {after.data.flights.map((flight, n) => (
-              <FlightPanel key={flight.uid} flight={flight} number={n + 1} />
+              <Box key={flight.uid}>
+                <FlightPanel flight={flight} number={n + 1} />
+                <Photos of={{ flight: flight.uid }} />
+              </Box>
             ))}
           </Box>
           <Box>

@@ -6,6 +6,7 @@ import { useRef, useState } from "react";
 import type { GateItem, Plan, Said } from "../../api/client";
 import type { Change } from "../../editing/change";
 import { clock } from "../../shell/time";
+import { OwnBattery } from "./OwnBattery";
 import { OptionalQuantityInput } from "../../inputs/QuantityInput";
 import type { Quantity } from "../../units/units";
 
@@ -160,6 +161,7 @@ export function GateRow({
               ` · ${answer.word === "skip" ? "skipped" : "done"} ${time(answer.said_at)}`}
             {answer?.word === "skip" && `: ${answer.note}`}
           </Typography>
+          {item.key === "display" && <OwnBattery />}
           {value && <ValueField item={item} say={say} change={change} />}
           {faulty && (
             <Typography role="alert" sx={{ fontWeight: 700, color: "var(--stay)" }}>
