@@ -18,8 +18,8 @@ SCREENS = [
     "/sessions", "/sessions/1/plan", "/sessions/1/plan?view=limits", "/sessions/1/plan?view=battery",
     "/sessions/1/plan?view=when", "/sessions/1/plan?view=map", "/sessions/7/prepare", "/sessions/1/site",
     "/sessions/9/preflight", "/sessions/1/flight", "/observer/1", "/sessions/1/after", "/sessions/8/decisions/1",
-    "/sessions/2/compare", "/shared", "/gear", "/gear/1/upkeep", "/places", "/places/1", "/minimums", "/forecasts", "/phone",
-    "/help",
+    "/sessions/2/compare", "/shared", "/gear", "/gear/1/upkeep", "/places", "/places/1", "/minimums",
+    "/forecasts", "/phone", "/help",
     "/help/checks", "/logbook", "/logbook/demo-flight-035",
 ]  # fmt: skip
 POLLS = re.compile("/(preflight|site|flight|observer/1)$")
