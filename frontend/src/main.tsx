@@ -82,6 +82,8 @@ const ROOM_ROUTES = [
   },
   { path: "sessions/:sessionId/decisions/:decisionId", element: page(PAGES.DecisionPage) },
   { path: "observer/:sessionId", element: page(PAGES.ObserverPage) },
+  { path: "practice", element: page(PAGES.PracticePage) },
+  { path: "practice/:family/:seed", element: page(PAGES.CasePage) },
   { path: "shared", element: page(PAGES.SharedPage) },
   { path: "places", element: page(PAGES.PlacesPage) },
   { path: "places/:placeId", element: page(PAGES.PlacePage) },

@@ -8,6 +8,8 @@ export const PAGES = {
   DecisionPage: () => import("./decisions/DecisionPage").then((m) => ({ default: m.DecisionPage })),
   ObserverPage: () => import("./observer/ObserverPage").then((m) => ({ default: m.ObserverPage })),
   SharedPage: () => import("./sharing/SharedPage").then((m) => ({ default: m.SharedPage })),
+  PracticePage: () => import("./practice/PracticePage").then((m) => ({ default: m.PracticePage })),
+  CasePage: () => import("./practice/CasePage").then((m) => ({ default: m.CasePage })),
   PhonePage: () => import("./access/PhonePage").then((m) => ({ default: m.PhonePage })),
   SignIn: () => import("./access/SignIn").then((m) => ({ default: m.SignIn })),
   HelpPage: () => import("./help/HelpPage").then((m) => ({ default: m.HelpPage })),

@@ -67,6 +67,7 @@ READS_JSON = (
     "/api/learning",
     "/api/access/sign-in",
     "/api/access/pair",
+    "/api/practice/{family}/{seed}",
 )
 
 

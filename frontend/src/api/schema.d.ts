@@ -4759,6 +4759,218 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What to practise today, and how every family of cases goes */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PracticeRoom"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/answers.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All answers as a table */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": unknown;
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/{family}/{seed}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * A case as the pilot finds it
+         * @description The same for a family, a seed, and the pilot's own aircraft and minimums.
+         */
+        get: {
+            parameters: {
+                query?: {
+                    speed?: components["schemas"]["SpeedUnit"];
+                    length?: components["schemas"]["LengthUnit"];
+                    temperature?: components["schemas"]["TemperatureUnit"];
+                };
+                header?: never;
+                path: {
+                    family: string;
+                    seed: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CasePosed"];
+                    };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Say what you would do; it is marked */
+        post: {
+            parameters: {
+                query?: {
+                    speed?: components["schemas"]["SpeedUnit"];
+                    length?: components["schemas"]["LengthUnit"];
+                    temperature?: components["schemas"]["TemperatureUnit"];
+                };
+                header?: never;
+                path: {
+                    family: string;
+                    seed: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["CaseAnswer"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CaseMarked"];
+                    };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/schema/{which}": {
         parameters: {
             query?: never;
@@ -8615,6 +8827,105 @@ export interface components {
          */
         Care: "charge" | "top_up" | "ready" | "store" | "raise" | "leave" | "put_aside";
         /**
+         * CaseAnswer
+         * @description What the pilot says of a case; ago_s: how long ago, where it waited on the device.
+         */
+        CaseAnswer: {
+            /**
+             * Ago S
+             * @default 0
+             */
+            ago_s: number;
+            /**
+             * Return Height M
+             * @default null
+             */
+            return_height_m: number | null;
+            /** Sure Pct */
+            sure_pct: number;
+            /** Tightest */
+            tightest: string;
+            /**
+             * Turn Back Pct
+             * @default null
+             */
+            turn_back_pct: number | null;
+            /** Uid */
+            uid: string;
+            word: components["schemas"]["PracticeWord"];
+        };
+        /** CaseChoice */
+        CaseChoice: {
+            /** Check */
+            check: string;
+            /** Label */
+            label: string;
+        };
+        /** CaseFound */
+        CaseFound: {
+            /** Lines */
+            lines: string[];
+            /** Name */
+            name: string;
+        };
+        /**
+         * CaseMarked
+         * @description What the answer cost, and what the case came to. turn_back_pct, return_height_m: as they are.
+         */
+        CaseMarked: {
+            /** Brier */
+            brier: number;
+            /** Cost */
+            cost: number;
+            /** Deciding */
+            deciding: string;
+            /** Due */
+            due: string | null;
+            grade: components["schemas"]["Grade"];
+            plan: components["schemas"]["PlanDocument"];
+            result: components["schemas"]["ResultDocument"];
+            /** Return Height Cost */
+            return_height_cost: number;
+            /** Return Height M */
+            return_height_m: number | null;
+            /** Right */
+            right: boolean;
+            /** Teaches */
+            teaches: string;
+            /** Tightest */
+            tightest: string;
+            /** Tightest Right */
+            tightest_right: boolean;
+            /** Turn Back Cost */
+            turn_back_cost: number;
+            /** Turn Back Pct */
+            turn_back_pct: number | null;
+            verdict: components["schemas"]["Verdict"];
+            word: components["schemas"]["PracticeWord"];
+            /** Word Cost */
+            word_cost: number;
+        };
+        /**
+         * CasePosed
+         * @description A case as the pilot finds it. numbers: whether turn-back charge and return height are asked for by feel.
+         */
+        CasePosed: {
+            /** Choices */
+            choices: components["schemas"]["CaseChoice"][];
+            /** Family */
+            family: string;
+            /** Found */
+            found: components["schemas"]["CaseFound"][];
+            /** Name */
+            name: string;
+            /** Numbers */
+            numbers: boolean;
+            /** Seed */
+            seed: number;
+            /** Title */
+            title: string;
+        };
+        /**
          * CeilingLimit
          * @description What sets the highest return height.
          * @enum {string}
@@ -9776,6 +10087,12 @@ export interface components {
          * @enum {string}
          */
         Glow: "night" | "twilight" | "golden" | "day";
+        /**
+         * Grade
+         * @description How well a case went; the four of the scheduler.
+         * @enum {string}
+         */
+        Grade: "again" | "hard" | "good" | "easy";
         /**
          * Grid
          * @description Statuses by speed [m/s], direction [°] and charge [%], the last index moving fastest; and by speed and gust.
@@ -11807,6 +12124,72 @@ export interface components {
             /** Wind Ms */
             wind_ms: number | null;
         };
+        /**
+         * PracticeFamily
+         * @description A family of cases and how it goes. mean_cost: over the latest five; remembered: the chance, 0 to 1.
+         */
+        PracticeFamily: {
+            /** Answers */
+            answers: number;
+            /** Brier */
+            brier: number | null;
+            /** Due */
+            due: string | null;
+            /** Key */
+            key: string;
+            /** Mean Cost */
+            mean_cost: number | null;
+            /** Name */
+            name: string;
+            /** Points */
+            points: components["schemas"]["PracticePoint"][];
+            /** Remembered */
+            remembered: number | null;
+            /** Seed */
+            seed: number;
+            /** Teaches */
+            teaches: string;
+        };
+        /** PracticePoint */
+        PracticePoint: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Cost */
+            cost: number;
+        };
+        /**
+         * PracticeRoom
+         * @description What there is to do, and how every family goes. weakest: the family that costs most.
+         */
+        PracticeRoom: {
+            /** Aircraft */
+            aircraft: string;
+            /** Families */
+            families: components["schemas"]["PracticeFamily"][];
+            /** Today */
+            today: components["schemas"]["PracticeToday"][];
+            /** Weakest */
+            weakest: string | null;
+        };
+        /** PracticeToday */
+        PracticeToday: {
+            /** Family */
+            family: string;
+            /**
+             * Why
+             * @enum {string}
+             */
+            why: "due" | "weak" | "new";
+        };
+        /**
+         * PracticeWord
+         * @description What the pilot says.
+         * @enum {string}
+         */
+        PracticeWord: "launch" | "wait" | "stand_down";
         /**
          * Precipitation
          * @enum {string}

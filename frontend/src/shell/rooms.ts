@@ -6,6 +6,7 @@ export const ROOMS = [
   { to: "/forecasts", name: "Forecasts", end: false },
   { to: "/logbook", name: "Logbook", end: false },
   { to: "/minimums", name: "Minimums", end: false },
+  { to: "/practice", name: "Practice", end: false },
   { to: "/phone", name: "Phone", end: false },
   { to: "/help", name: "Help", end: false },
 ];

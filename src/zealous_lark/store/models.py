@@ -300,6 +300,20 @@ class PhotoRow(Base):
     data: Mapped[bytes] = mapped_column(LargeBinary)
 
 
+class PracticeRow(Base):
+    """An answer to a practice case, under a number from the device; document: the answer and its marks as JSON."""
+
+    __tablename__ = "practice"
+
+    uid: Mapped[str] = mapped_column(String(40), primary_key=True)
+    family: Mapped[str] = mapped_column(String(40), index=True)
+    seed: Mapped[int]
+    answered_at: Mapped[datetime] = mapped_column(index=True)
+    grade: Mapped[str] = mapped_column(String(10))
+    cost: Mapped[float]
+    document: Mapped[str] = mapped_column(Text)
+
+
 class FlightEditRow(Base):
     """What an entry of the logbook said before it was changed."""
 

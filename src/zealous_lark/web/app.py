@@ -42,6 +42,7 @@ from zealous_lark.web import (
     photos,
     place_files,
     places,
+    practising,
     preflight,
     sharing,
     tiles,
@@ -131,6 +132,7 @@ def create_app(
     app.register_blueprint(places.api)
     app.register_blueprint(place_files.api)
     app.register_blueprint(photos.api)
+    app.register_blueprint(practising.api)
     app.register_blueprint(sharing.api)
     app.register_blueprint(tiles.api)
     app.register_blueprint(weather.api)

@@ -1,0 +1,156 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Typography from "@mui/material/Typography";
+import { useEffect } from "react";
+import { Link } from "react-router";
+import type { Problem } from "../api/client";
+import { usePractice, type FamilyNow, type Room } from "../api/practice";
+import { Panel } from "../shell/Panel";
+import { ProblemNote, Waiting } from "../shell/notes";
+import { useNow } from "../shell/useNow";
+import { calibration, dueIn, standingOf, WHY } from "./words";
+
+/** The room to practise in: what to do today, and how every family of cases goes. */
+export function PracticePage() {
+  const room = usePractice();
+  useEffect(() => {
+    document.title = "Practice · Lark";
+  }, []);
+  if (room.error)
+    return <ProblemNote problem={room.error as Problem} again={() => void room.refetch()} />;
+  if (!room.data) return <Waiting what="what to practise" />;
+  return (
+    <Box sx={{ p: { xs: 1.5, md: 2.5 }, maxWidth: 980 }}>
+      <Typography variant="h1">Practice</Typography>
+      <Typography color="text.secondary" sx={{ mb: 1.5 }}>
+        Would you launch? Cases for your {room.data.aircraft} and your minimums, a few minutes each.
+        Nothing here is a real session.
+      </Typography>
+      <Today room={room.data} />
+      <Families room={room.data} />
+    </Box>
+  );
+}
+
+const address = (family: FamilyNow) => `/practice/${family.key}/${family.seed}`;
+
+function Today({ room }: { room: Room }) {
+  const byKey = new Map(room.families.map((family) => [family.key, family]));
+  return (
+    <Panel title="Today" hint={room.today.length > 0 ? `${room.today.length} to do` : undefined}>
+      {room.today.length === 0 && (
+        <Typography>
+          Nothing is due. Come back tomorrow, or take any family below for another case.
+        </Typography>
+      )}
+      <Box component="ul" sx={{ listStyle: "none", p: 0, m: 0 }}>
+        {room.today.map(({ family: key, why }) => {
+          const family = byKey.get(key)!;
+          return (
+            <Box
+              component="li"
+              key={key}
+              sx={{ display: "flex", alignItems: "center", gap: 1, minHeight: 56 }}
+            >
+              <Box sx={{ flex: 1, minWidth: 0 }}>
+                <Typography sx={{ fontWeight: 700 }}>{family.name}</Typography>
+                <Typography variant="body2" color="text.secondary">
+                  {WHY[why]}
+                </Typography>
+              </Box>
+              <Button
+                component={Link}
+                to={address(family)}
+                variant="contained"
+                sx={{ minHeight: 48 }}
+                aria-label={`Practise: ${family.name}`}
+              >
+                Practise
+              </Button>
+            </Box>
+          );
+        })}
+      </Box>
+    </Panel>
+  );
+}
+
+function Families({ room }: { room: Room }) {
+  const now = useNow();
+  const weakest = room.families.find(({ key }) => key === room.weakest);
+  return (
+    <Panel
+      title="How it goes"
+      hint={weakest ? `weakest: ${weakest.name.toLowerCase()}` : undefined}
+    >
+      <Box component="ul" sx={{ listStyle: "none", p: 0, m: 0 }}>
+        {room.families.map((family) => (
+          <Box
+            component="li"
+            key={family.key}
+            sx={{
+              display: "flex",
+              alignItems: "center",
+              gap: 1.5,
+              minHeight: 56,
+              borderTop: 1,
+              borderColor: "divider",
+            }}
+          >
+            <Box sx={{ flex: 1, minWidth: 0 }}>
+              <Typography
+                component={Link}
+                to={address(family)}
+                sx={{ fontWeight: 700, color: "text.primary" }}
+              >
+                {family.name}
+              </Typography>
+              <Typography variant="body2" color="text.secondary">
+                {standingOf(family)}
+                {family.answers > 0 &&
+                  `, ${family.answers === 1 ? "1 case" : `${family.answers} cases`}`}
+                {family.due && `, due ${dueIn(family.due, now)}`}
+                {family.brier !== null && `; ${calibration(family.brier)}`}
+              </Typography>
+            </Box>
+            <Costs family={family} />
+          </Box>
+        ))}
+      </Box>
+      <Button component="a" href="/api/practice/answers.csv" download size="small" sx={{ mt: 1 }}>
+        All answers as CSV
+      </Button>
+    </Panel>
+  );
+}
+
+/** What the latest answers cost, the latest at the right: shorter is better. */
+function Costs({ family }: { family: FamilyNow }) {
+  const latest = family.points.slice(-12);
+  if (latest.length === 0) return null;
+  const most = 12;
+  const words = latest.map(({ cost }) => cost.toFixed(1)).join(", ");
+  return (
+    <svg
+      width={latest.length * 9}
+      height="34"
+      role="img"
+      aria-label={`What the latest answers cost, 0 is best: ${words}`}
+      style={{ flexShrink: 0 }}
+    >
+      {latest.map(({ at, cost }, n) => {
+        const height = 3 + (30 * Math.min(cost, most)) / most;
+        return (
+          <rect
+            key={at}
+            x={n * 9}
+            y={34 - height}
+            width="6"
+            height={height}
+            fill={cost >= 5 ? "var(--stay)" : cost > 1 ? "var(--care)" : "var(--launch)"}
+          />
+        );
+      })}
+    </svg>
+  );
+}

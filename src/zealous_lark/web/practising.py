@@ -1,0 +1,120 @@
+"""The API of the room to practise in."""
+
+from __future__ import annotations
+
+import csv
+import io
+from datetime import timedelta
+
+from apiflask import APIBlueprint
+from flask import Response
+
+from zealous_lark.cases.marking import Answer
+from zealous_lark.core.units import Units
+from zealous_lark.services import practising
+from zealous_lark.web.context import database, json_answer, now
+from zealous_lark.web.http import body, units
+from zealous_lark.web.schemas import practising as b
+
+api = APIBlueprint("practising", __name__, url_prefix="/api")
+
+
+@api.get("/practice")
+@api.output(b.PracticeRoom)
+@api.doc(summary="What to practise today, and how every family of cases goes")
+def open_room() -> Response:
+    """What is due, what is weak, what is new."""
+    found = practising.room(database(), now())
+    return json_answer(
+        b.PracticeRoom(
+            today=[b.PracticeToday(family=key, why=why) for key, why in found.today],
+            families=[
+                b.PracticeFamily(
+                    key=f.family.key,
+                    name=f.family.name,
+                    teaches=f.family.teaches,
+                    answers=f.answers,
+                    due=None if f.standing is None else f.standing.due,
+                    remembered=None if f.standing is None else f.standing.remembered,
+                    mean_cost=f.mean_cost,
+                    brier=f.brier,
+                    seed=f.seed,
+                    points=[b.PracticePoint(at=at, cost=cost) for at, cost in f.points],
+                )
+                for f in found.families
+            ],
+            weakest=found.weakest,
+            aircraft=practising.own(database()).aircraft.name,
+        )
+    )
+
+
+@api.get("/practice/answers.csv")
+@api.doc(summary="All answers as a table")
+def table() -> Response:
+    """For a spreadsheet."""
+    out = io.StringIO()
+    csv.writer(out).writerows(practising.rows(database()))
+    headers = {"Content-Disposition": 'attachment; filename="lark-practice.csv"'}
+    return Response(out.getvalue(), mimetype="text/csv", headers=headers)
+
+
+@api.get("/practice/<string:family>/<int:seed>")
+@api.output(b.CasePosed)
+@api.doc(
+    summary="A case as the pilot finds it",
+    description="The same for a family, a seed, and the pilot's own aircraft and minimums.",
+    responses={404: "Not here"},
+)
+@units(api)
+def pose(family: str, seed: int, units: Units) -> Response:
+    """Nothing of what it comes to is in it."""
+    posed = practising.pose(database(), family, seed, units)
+    return json_answer(
+        b.CasePosed(
+            family=family,
+            name=posed.case.family.name,
+            seed=seed,
+            title=posed.case.plan.site.name or "",
+            found=[b.CaseFound(name=f.name, lines=list(f.lines)) for f in posed.found],
+            choices=[b.CaseChoice(check=c.check, label=c.label) for c in posed.choices],
+            numbers=posed.numbers,
+        )
+    )
+
+
+@api.post("/practice/<string:family>/<int:seed>")
+@api.output(b.CaseMarked)
+@api.doc(summary="Say what you would do; it is marked", responses={404: "Not here", 422: "Refused"})
+@units(api)
+@body(api, b.CaseAnswer)
+def answer(document: b.CaseAnswer, family: str, seed: int, units: Units) -> Response:
+    """The marks, the plan and the whole judgement of it."""
+    said = Answer(document.word, document.sure_pct, document.tightest, document.turn_back_pct, document.return_height_m)
+    at = now() - timedelta(seconds=document.ago_s)
+    found = practising.answer(database(), document.uid, family, seed, said, at, units)
+    marked, case = found.marked, found.case
+    again = practising.room(database(), now())
+    stands = next(f.standing for f in again.families if f.family.key == family)
+    return json_answer(
+        b.CaseMarked(
+            word=said.word,
+            right=marked.right,
+            word_cost=marked.word_cost,
+            tightest=said.tightest,
+            tightest_right=marked.tightest_right,
+            turn_back_pct=marked.turn_back_pct,
+            turn_back_cost=marked.turn_back_cost,
+            return_height_m=marked.return_height_m,
+            return_height_cost=marked.return_height_cost,
+            brier=marked.brier,
+            cost=marked.cost,
+            grade=marked.grade,
+            verdict=case.verdict,
+            deciding=case.deciding,
+            teaches=case.family.teaches,
+            due=None if stands is None else stands.due,
+            plan=case.plan,
+            result=found.result,
+        )
+    )

@@ -1,0 +1,108 @@
+"""What goes over the wire of practice."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from zealous_lark.cases.marking import Grade, PracticeWord
+from zealous_lark.core.verdict import Verdict
+from zealous_lark.plan import PlanDocument, ResultDocument
+from zealous_lark.plan.base import HeightM, Percent
+from zealous_lark.plan.flight import Uid
+from zealous_lark.web.schemas.common import MONTH_S, In, Out
+
+Seed = Annotated[int, Field(ge=1, le=1_000_000)]
+
+
+class PracticePoint(Out):
+    at: datetime
+    cost: float
+
+
+class PracticeFamily(Out):
+    """A family of cases and how it goes. mean_cost: over the latest five; remembered: the chance, 0 to 1."""
+
+    key: str
+    name: str
+    teaches: str
+    answers: int
+    due: datetime | None
+    remembered: float | None
+    mean_cost: float | None
+    brier: float | None
+    seed: int
+    points: list[PracticePoint]
+
+
+class PracticeToday(Out):
+    family: str
+    why: Literal["due", "weak", "new"]
+
+
+class PracticeRoom(Out):
+    """What there is to do, and how every family goes. weakest: the family that costs most."""
+
+    today: list[PracticeToday]
+    families: list[PracticeFamily]
+    weakest: str | None
+    aircraft: str
+
+
+class CaseFound(Out):
+    name: str
+    lines: list[str]
+
+
+class CaseChoice(Out):
+    check: str
+    label: str
+
+
+class CasePosed(Out):
+    """A case as the pilot finds it. numbers: whether turn-back charge and return height are asked for by feel."""
+
+    family: str
+    name: str
+    seed: int
+    title: str
+    found: list[CaseFound]
+    choices: list[CaseChoice]
+    numbers: bool
+
+
+class CaseAnswer(In):
+    """What the pilot says of a case; ago_s: how long ago, where it waited on the device."""
+
+    uid: Uid
+    word: PracticeWord
+    sure_pct: Annotated[float, Field(ge=50, le=100)]
+    tightest: Annotated[str, Field(max_length=40)]
+    turn_back_pct: Percent | None = None
+    return_height_m: HeightM | None = None
+    ago_s: Annotated[float, Field(ge=0, le=MONTH_S)] = 0
+
+
+class CaseMarked(Out):
+    """What the answer cost, and what the case came to. turn_back_pct, return_height_m: as they are."""
+
+    word: PracticeWord
+    right: bool
+    word_cost: float
+    tightest: str
+    tightest_right: bool
+    turn_back_pct: float | None
+    turn_back_cost: float
+    return_height_m: float | None
+    return_height_cost: float
+    brier: float
+    cost: float
+    grade: Grade
+    verdict: Verdict
+    deciding: str
+    teaches: str
+    due: datetime | None
+    plan: PlanDocument
+    result: ResultDocument

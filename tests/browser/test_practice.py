@@ -1,0 +1,61 @@
+"""The room to practise in, to its end: by keyboard on a laptop, by touch on a phone."""
+
+from __future__ import annotations
+
+import re
+from pathlib import Path
+
+from playwright.sync_api import Page, expect
+
+
+def test_a_case_by_keyboard_to_its_marks_and_on(page: Page) -> None:
+    page.goto("/practice")
+    first = page.get_by_role("link", name=re.compile("^Practise: "))
+    expect(first).to_have_count(3)
+    first.first.focus()
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("heading", name="would you launch?")).to_be_visible()
+    mark = page.get_by_role("button", name="Mark it")
+    expect(mark).to_be_disabled()
+    expect(page.get_by_text("Still open: what you do, what is tightest, how sure you are.")).to_be_visible()
+    page.get_by_role("button", name="Stand down", exact=True).press("Enter")
+    page.get_by_role("radio").first.press("Space")
+    page.get_by_role("button", name="70%").press("Enter")
+    mark.press("Enter")
+    expect(page.get_by_role("heading", name="What decided")).to_be_visible()
+    expect(page.get_by_role("status", name="Verdict")).to_be_visible()
+    expect(page.get_by_role("list", name="Marks").get_by_role("listitem").first).to_contain_text("You said: stand down")
+    room = page.request.get("/api/practice").json()
+    assert [f["answers"] for f in room["families"]].count(1) == 1
+    page.get_by_role("link", name="That’s enough").press("Enter")
+    expect(page.get_by_role("img", name="What the latest answers cost")).to_have_count(1)
+    with page.expect_download() as download:
+        page.get_by_role("link", name="All answers as CSV").click()
+    assert len(Path(download.value.path()).read_text().splitlines()) == 2
+
+
+def test_a_case_by_touch_with_the_numbers_by_feel(phone: Page) -> None:
+    phone.goto("/practice/return-height/2")
+    phone.get_by_role("button", name="Launch", exact=True).tap()
+    phone.get_by_role("radio", name="Return height (min)").check()
+    phone.get_by_role("button", name="Set").first.tap()
+    box = phone.get_by_role("textbox", name="Turn back from the far point at")
+    box.fill("1")
+    box.press("Enter")
+    phone.get_by_role("button", name="100%").tap()
+    phone.get_by_role("button", name="Mark it").tap()
+    marks = phone.get_by_role("list", name="Marks")
+    expect(marks).to_contain_text("your number was off")
+    expect(marks.get_by_role("listitem", name="").filter(has_text="Tightest")).to_contain_text("as you said")
+    # Reloaded, the same case is there again to be answered; what was answered is kept.
+    phone.reload()
+    expect(phone.get_by_role("button", name="Mark it")).to_be_disabled()
+    phone.get_by_role("link", name="Practice", exact=True).first.tap()
+    expect(phone.get_by_text(re.compile("1 case, due"))).to_be_visible()
+
+
+def test_what_is_no_case_leads_back(page: Page) -> None:
+    page.goto("/practice/none/1")
+    expect(page.get_by_role("alert")).to_contain_text("There is no family none")
+    page.get_by_role("link", name="Practice").first.click()
+    expect(page.get_by_role("heading", name="Practice", exact=True)).to_be_visible()

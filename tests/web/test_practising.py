@@ -1,0 +1,98 @@
+"""Practice through the API: posed without the answer, marked once, due again, out as a table."""
+
+from __future__ import annotations
+
+import csv
+import io
+from typing import Any
+
+import pytest
+from flask.testing import FlaskClient
+
+from tests.flying import number
+from zealous_lark.cases.families import FAMILIES
+from zealous_lark.store import Database
+
+
+@pytest.fixture
+def database(demo: Database) -> Database:
+    """Here a database is one with the demo in it."""
+    return demo
+
+
+def answer(client: FlaskClient, family: str = "cold", seed: int = 1, **more: Any) -> Any:
+    posed = client.get(f"/api/practice/{family}/{seed}").json
+    body = {"uid": number(), "word": "launch", "sure_pct": 80, "tightest": posed["choices"][0]["check"], **more}
+    return client.post(f"/api/practice/{family}/{seed}", json=body)
+
+
+def test_a_room_says_what_to_do_today(client: FlaskClient) -> None:
+    room = client.get("/api/practice").json
+    assert [f["key"] for f in room["families"]] == [f.key for f in FAMILIES]
+    assert [t["why"] for t in room["today"]] == ["new"] * 3
+    assert (room["weakest"], room["aircraft"]) == (None, "Dunlin")
+
+
+@pytest.mark.parametrize("family", FAMILIES, ids=lambda f: f.key)
+def test_a_case_is_posed_without_what_it_comes_to(client: FlaskClient, family: Any) -> None:
+    posed = client.get(f"/api/practice/{family.key}/{3}")
+    again = client.get(f"/api/practice/{family.key}/{3}")
+    assert posed.status_code == 200
+    assert posed.json == again.json
+    names = [g["name"] for g in posed.json["found"]]
+    assert names[:3] == ["The place", "The flight", "Forecast"]
+    assert all(line.endswith(".") for g in posed.json["found"] for line in g["lines"])
+    assert not {"plan", "result", "verdict"} & set(posed.json)
+    assert posed.json["numbers"] is (not family.indoors)
+
+
+def test_units_of_the_pilot(client: FlaskClient) -> None:
+    posed = client.get("/api/practice/cold/1?speed=kn&length=ft&temperature=f").json
+    lines = " ".join(line for g in posed["found"] for line in g["lines"])
+    assert " kn " in lines
+    assert " ft" in lines
+    assert "°F" in lines
+    assert "m/s" not in lines
+
+
+def test_an_answer_is_kept_once_and_the_family_is_due_later(client: FlaskClient) -> None:
+    uid = number()
+    first = answer(client, uid=uid)
+    assert first.status_code == 200
+    assert first.json["result"]["verdict"] == first.json["verdict"]
+    assert first.json["plan"]["title"].startswith("Practice: ")
+    assert answer(client, uid=uid).status_code == 200
+    room = client.get("/api/practice").json
+    cold = next(f for f in room["families"] if f["key"] == "cold")
+    assert (cold["answers"], cold["seed"], len(cold["points"])) == (1, 2, 1)
+    assert cold["due"] == first.json["due"]
+    assert "cold" not in [t["family"] for t in room["today"] if t["why"] == "new"]
+    assert answer(client, "light", uid=uid).status_code == 422
+
+
+def test_what_was_wrong_is_the_weakest(client: FlaskClient) -> None:
+    for seed in range(1, 5):
+        answer(client, "return-height", seed, word="stand_down", sure_pct=100)
+        answer(client, "rules", seed, word="wait", sure_pct=50)
+    room = client.get("/api/practice").json
+    assert room["weakest"] in ("return-height", "rules")
+    costs = {f["key"]: f["mean_cost"] for f in room["families"] if f["answers"]}
+    assert max(costs, key=lambda key: costs[key]) == room["weakest"]
+
+
+def test_out_as_a_table(client: FlaskClient) -> None:
+    answer(client)
+    got = client.get("/api/practice/answers.csv")
+    assert got.headers["Content-Disposition"] == 'attachment; filename="lark-practice.csv"'
+    rows = list(csv.DictReader(io.StringIO(got.text)))
+    assert [r["family"] for r in rows] == ["cold"]
+    assert rows[0]["word"] == "launch"
+    assert float(rows[0]["cost"]) >= 0
+
+
+def test_what_is_refused(client: FlaskClient) -> None:
+    assert client.get("/api/practice/none/1").status_code == 404
+    assert answer(client, tightest="wind.none").status_code == 422
+    assert answer(client, sure_pct=20).status_code == 422
+    assert answer(client, word="fly").status_code == 422
+    assert client.get("/api/practice").json["families"][0]["answers"] == 0
