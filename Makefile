@@ -52,8 +52,8 @@ check-screens: $(NODE_DONE)
 
 # What takes long: a thousand kills, the mutants of the core, many drawn plans.
 soak: $(VENV)/.dev $(STATIC) /usr/bin/chromium
-	LARK_TRIES=1000 LARK_SEEDS=100 LARK_REQUESTS=300 LARK_FILES=700 LARK_CUTS=200 LARK_READINGS=3000 $(VENV)/bin/pytest -n 2 \
-		tests/soak tests/plans tests/core/postflight tests/core/test_field_tables.py tests/web/test_generated.py tests/formats/test_damaged.py \
+	LARK_TRIES=1000 LARK_SEEDS=100 LARK_REQUESTS=300 LARK_FILES=700 LARK_CUTS=200 LARK_READINGS=3000 LARK_CASES=840 $(VENV)/bin/pytest -n 2 \
+		tests/soak tests/plans tests/cases tests/core/postflight tests/core/test_field_tables.py tests/web/test_generated.py tests/formats/test_damaged.py \
 		tests/browser/test_cuts.py --timeout 7200
 
 bench: $(VENV)/.dev

@@ -21,7 +21,7 @@ from tests.browser.test_prepare import tell
 from tests.make import EXAMPLES
 
 TODAY = "2026-09-26"
-POLLS = re.compile("/(preflight|site|flight)$")
+POLLS = re.compile("/(preflight|site|flight|observer/\\d+)$")
 """Screens that ask again and again are never idle."""
 
 
@@ -137,6 +137,21 @@ def called(page: Page) -> None:
     page.get_by_text("Everything is on the server.").wait_for()
 
 
+def observed(page: Page) -> None:
+    page.get_by_role("button", name="Start flight clock").click()
+    page.get_by_text("Everything is on the server.").wait_for()
+    page.goto("/observer/7")
+    page.get_by_role("alert", name="Alert now").wait_for()
+
+
+def practised(page: Page) -> None:
+    page.get_by_role("button", name="Launch", exact=True).click()
+    page.get_by_role("radio", name="Return height (min)").check()
+    page.get_by_role("button", name="80%").click()
+    page.get_by_role("button", name="Mark it").click()
+    page.get_by_role("heading", name="What decided").wait_for()
+
+
 def emergency(page: Page) -> None:
     page.get_by_role("button", name="Emergency").click()
     page.get_by_role("button", name=re.compile("^Can.t get home")).click()
@@ -188,7 +203,7 @@ SHOTS = [
     Shot("place-editor", "/places/1", before=choose_wood),
     Shot("map-review", "/places/1", before=review),
     Shot("land", "/sessions/2/plan?view=map", before=to_the_land),
-    Shot("section", "/sessions/2/plan?view=map", before=to_the_section),
+    Shot("land", "/sessions/2/plan?view=map", before=to_the_section),
     Shot("logbook", "/logbook", before=taught),
     Shot("track", "/logbook/demo-flight-035", before=track),
     Shot("field-phone", "/sessions/1/prepare", phone=True, before=along),
@@ -197,6 +212,8 @@ SHOTS = [
     Shot("field-phone", "/sessions/1/flight", theme="dark", phone=True, before=called),
     Shot("flight-phone", "/sessions/1/flight", phone=True, before=in_the_air),
     Shot("flight-phone", "/sessions/4/flight", phone=True, before=emergency),
+    Shot("flight-phone", "/sessions/7/flight", phone=True, before=observed),
+    Shot("practice", "/practice/return-height/2", before=practised),
     Shot("minimums", "/minimums?session=7"),
     Shot("phone", "/phone", before=pairing),
     Shot("forecasts-phone", "/forecasts", phone=True, before=renewed),

@@ -40,7 +40,7 @@ def test_a_case_by_touch_with_the_numbers_by_feel(phone: Page) -> None:
     phone.get_by_role("radio", name="Return height (min)").check()
     phone.get_by_role("button", name="Set").first.tap()
     box = phone.get_by_role("textbox", name="Turn back from the far point at")
-    box.fill("1")
+    box.fill("21")
     box.press("Enter")
     phone.get_by_role("button", name="100%").tap()
     phone.get_by_role("button", name="Mark it").tap()
