@@ -268,7 +268,7 @@ FAMILIES = (
     Family("shelter", "In the lee", "A reading in shelter says nothing good about the wind above.",
            frozenset({"wind.steady"}), _shelter, waits=True),
     Family("battery", "Half a battery", "Count from what it has, not from what it had.",
-           _BATTERY | {"return.ceiling"}, _half_a_battery),
+           _BATTERY | {"return.ceiling", "return.lost_link"}, _half_a_battery),
     Family("cold", "Cold", "A cold battery gives less and sags.",
            frozenset({"battery.temperature", "weather.icing"}) | _BATTERY, _cold, waits=True),
     Family("return-height", "Return height", "The height left from last time was for another place.",
