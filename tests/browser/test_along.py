@@ -167,3 +167,21 @@ def test_a_phone_does_site_to_after_without_the_server_and_everything_is_there_o
     phone_context.close()
     context.close()
     assert faults == []
+
+
+def test_units_stay_while_the_server_is_away(phone: Page, server: Server) -> None:
+    take_along(phone)
+    server.kill()
+    phone.goto("/sessions/1/site")
+    expect(phone.get_by_role("status", name="Server")).to_contain_text("Server unavailable.")
+    phone.keyboard.press("u")
+    expect(phone.get_by_text("Units stay as they are until the server is back")).to_be_visible()
+    phone.get_by_role("button", name="Menu").tap()
+    phone.get_by_role("button", name="Units:").tap()
+    expect(phone.get_by_role("button", name="km/h")).to_be_disabled()
+    phone.get_by_role("button", name="Done").tap()
+    server.start()
+    phone.reload()
+    expect(phone.get_by_role("status", name="Server")).to_be_hidden()
+    phone.keyboard.press("u")
+    expect(phone.get_by_text("Units: ")).to_be_visible()

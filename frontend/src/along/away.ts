@@ -42,3 +42,7 @@ function watch(listener: () => void) {
 }
 
 export const useAway = (): Away | null => useSyncExternalStore(watch, () => away);
+
+/** What is along is worded in the units that it was taken along in; asked for in others, a page would be empty. */
+export const UNITS_STAY =
+  "Units stay as they are until the server is back: what is along is written in them.";

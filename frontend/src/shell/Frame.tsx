@@ -7,6 +7,7 @@ import { unitName } from "../units/units";
 import { Brand } from "./Brand";
 import { BottomBar, PhoneBar } from "./PhoneBars";
 import { usePreferences } from "./preferences";
+import { awayNow, UNITS_STAY } from "../along/away";
 import { AwayBar } from "../along/AwayBar";
 import { useComingBack, useTakingAlong } from "../along/useTakingAlong";
 import { AloftBanner } from "../flight/AloftBanner";
@@ -57,7 +58,7 @@ export function Frame() {
     (["speed", "length", "temperature"] as const).map((q) => unitName(q, u)).join(", ");
 
   useShortcuts({
-    units: () => setSaid(`Units: ${names(nextUnits())}`),
+    units: () => setSaid(awayNow() ? UNITS_STAY : `Units: ${names(nextUnits())}`),
     theme: toggleTheme,
     help: () => setDialog("shortcuts"),
     leaving: (why, go) => setLeaving({ why, go }),

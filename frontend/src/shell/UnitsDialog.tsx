@@ -7,6 +7,7 @@ import ToggleButton from "@mui/material/ToggleButton";
 import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import Typography from "@mui/material/Typography";
 import { SPEED_NAMES, type Units } from "../units/units";
+import { UNITS_STAY, useAway } from "../along/away";
 import { usePreferences } from "./preferences";
 
 const CHOICES: { [K in keyof Units]: { title: string; names: Record<Units[K], string> } } = {
@@ -17,15 +18,18 @@ const CHOICES: { [K in keyof Units]: { title: string; names: Record<Units[K], st
 
 export function UnitsDialog({ onClose }: { onClose: () => void }) {
   const { units, setUnits } = usePreferences();
+  const away = useAway();
   return (
     <Dialog open onClose={onClose} aria-labelledby="units-title">
       <DialogTitle id="units-title">Units</DialogTitle>
       <DialogContent>
+        {away && <Typography>{UNITS_STAY}</Typography>}
         {(Object.keys(CHOICES) as (keyof Units)[]).map((key) => (
           <div key={key}>
             <Typography sx={{ mt: 1 }}>{CHOICES[key].title}</Typography>
             <ToggleButtonGroup
               exclusive
+              disabled={away !== null}
               aria-label={CHOICES[key].title}
               value={units[key]}
               onChange={(_, next: string | null) =>
