@@ -33,6 +33,14 @@ def test_a_room_says_what_to_do_today(client: FlaskClient) -> None:
     assert (room["weakest"], room["aircraft"]) == (None, "Dunlin")
 
 
+def test_without_gear_the_cases_are_for_a_usual_aircraft(client: FlaskClient) -> None:
+    for item in client.get("/api/kit").json["items"]:
+        client.delete(f"/api/kit/{item['id']}")
+    assert client.get("/api/practice").json["aircraft"] is None
+    posed = client.get("/api/practice/cold/1").json
+    assert any(line.startswith("Dunlin: ") for g in posed["found"] for line in g["lines"])
+
+
 @pytest.mark.parametrize("family", FAMILIES, ids=lambda f: f.key)
 def test_a_case_is_posed_without_what_it_comes_to(client: FlaskClient, family: Any) -> None:
     posed = client.get(f"/api/practice/{family.key}/{3}")

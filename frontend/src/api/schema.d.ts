@@ -12163,10 +12163,12 @@ export interface components {
         /**
          * PracticeRoom
          * @description What there is to do, and how every family goes. weakest: the family that costs most.
+         *
+         *     aircraft: null while the gear has none, and cases are for a usual light one.
          */
         PracticeRoom: {
             /** Aircraft */
-            aircraft: string;
+            aircraft: string | null;
             /** Families */
             families: components["schemas"]["PracticeFamily"][];
             /** Today */

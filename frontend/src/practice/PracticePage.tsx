@@ -23,8 +23,11 @@ export function PracticePage() {
     <Box sx={{ p: { xs: 1.5, md: 2.5 }, maxWidth: 980 }}>
       <Typography variant="h1">Practice</Typography>
       <Typography color="text.secondary" sx={{ mb: 1.5 }}>
-        Would you launch? Cases for your {room.data.aircraft} and your minimums, a few minutes each.
-        Nothing here is a real session.
+        Would you launch? Cases for{" "}
+        {room.data.aircraft
+          ? `your ${room.data.aircraft}`
+          : "a usual light aircraft, until Gear has yours,"}{" "}
+        and your minimums, a few minutes each. Nothing here is a real session.
       </Typography>
       <Today room={room.data} />
       <Families room={room.data} />

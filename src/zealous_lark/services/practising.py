@@ -76,6 +76,11 @@ def own(db: Database) -> Own:
     return Own(aircraft, pack, minimums.in_force(minimums.current(db), aircraft.takeoff_mass_g))
 
 
+def flown(db: Database) -> str | None:
+    """The name of the pilot's own aircraft that cases are for; None while the gear has none."""
+    return next((k.item.aircraft.name for k in kit.items(db) if isinstance(k.item, AircraftItem)), None)
+
+
 def _family(key: str) -> Family:
     found = BY_KEY.get(key)
     if found is None:

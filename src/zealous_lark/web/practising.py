@@ -44,7 +44,7 @@ def open_room() -> Response:
                 for f in found.families
             ],
             weakest=found.weakest,
-            aircraft=practising.own(database()).aircraft.name,
+            aircraft=practising.flown(database()),
         )
     )
 

@@ -43,12 +43,15 @@ class PracticeToday(Out):
 
 
 class PracticeRoom(Out):
-    """What there is to do, and how every family goes. weakest: the family that costs most."""
+    """What there is to do, and how every family goes. weakest: the family that costs most.
+
+    aircraft: null while the gear has none, and cases are for a usual light one.
+    """
 
     today: list[PracticeToday]
     families: list[PracticeFamily]
     weakest: str | None
-    aircraft: str
+    aircraft: str | None
 
 
 class CaseFound(Out):
