@@ -6,11 +6,13 @@ import io
 from typing import Any
 
 import pytest
+from apiflask import APIFlask
 from flask.testing import FlaskClient
 from PIL import Image
 
 from tests.conftest import NOW
 from tests.flying import number
+from zealous_lark.formats import bounded
 from zealous_lark.store import Database
 
 FLIGHT = "demo-flight-035"
@@ -51,6 +53,26 @@ def test_a_photo_of_a_flight_is_there_once_and_can_be_deleted(client: FlaskClien
     assert listed(client) == []
     assert client.get(f"/api/photos/{uid}.jpg").status_code == 404
     assert client.delete(f"/api/photos/{uid}").status_code == 404
+
+
+def test_sent_twice_at_once_it_is_there_once(
+    client: FlaskClient, app: APIFlask, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """The page was left, and its next one sends again while the first is still being read."""
+    uid, reading = number(), bounded.read
+    second: list[int] = []
+
+    def slow(*given: Any) -> Any:
+        read = reading(*given)
+        if not second:
+            second.append(0)
+            second[0] = send(app.test_client(), photo(), uid, flight=FLIGHT).status_code
+        return read
+
+    monkeypatch.setattr(bounded, "read", slow)
+    assert send(client, photo(), uid, flight=FLIGHT).status_code == 200
+    assert second == [200]
+    assert listed(client) == [uid]
 
 
 def test_it_is_upright_small_and_says_nothing_of_whom_and_where(client: FlaskClient) -> None:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 
 from sqlalchemy.exc import IntegrityError
+from sqlalchemy.orm import Session as OrmSession
 
 from zealous_lark.formats import bounded, readers
 from zealous_lark.formats.errors import BadFileError
@@ -16,6 +17,10 @@ from zealous_lark.store.photos import Photo
 
 MOST_OF_ONE = 60
 """More photos of one flight or place are an album, which this is not."""
+
+
+def _of(s: OrmSession, flight: str | None, place: int | None) -> list[Photo]:
+    return photos.of(s, place_id=place) if flight is None else photos.of(s, flight_uid=flight)
 
 
 def of_flight(db: Database, uid: str) -> list[Photo]:
@@ -51,7 +56,8 @@ def keep(db: Database, uid: str, data: bytes, taken_at: datetime, *, flight: str
         raise NotAllowedError("photo", error.given, error.allowed) from None
     try:
         with db.transaction() as s:
-            if not photos.add(s, photo, kept):
+            # Sent again while the first was still being read, it is the same one.
+            if not photos.add(s, photo, kept) and uid not in {p.uid for p in _of(s, flight, place)}:
                 raise NotAllowedError("uid", uid, "a number that no other photo has")
     except IntegrityError:
         raise NotHereError("what it is a photo of was deleted meanwhile") from None
