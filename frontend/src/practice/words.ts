@@ -16,7 +16,7 @@ export const GRADES: Record<Marked["grade"], string> = {
   again: "Again soon",
   hard: "Not quite",
   good: "Good",
-  easy: "Well judged",
+  easy: "Spot on",
 };
 
 const HOUR_MS = 3_600_000;

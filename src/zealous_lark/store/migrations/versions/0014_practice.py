@@ -16,7 +16,7 @@ def upgrade() -> None:
         sa.Column("seed", sa.Integer(), nullable=False),
         sa.Column("answered_at", sa.DateTime(), nullable=False),
         sa.Column("grade", sa.String(10), nullable=False),
-        sa.Column("cost", sa.Float(), nullable=False),
+        sa.Column("cost", sa.Double(), nullable=False),
         sa.Column("document", sa.Text(), nullable=False),
         sa.PrimaryKeyConstraint("uid", name="pk_practice"),
     )
