@@ -3380,6 +3380,15 @@ export interface paths {
             };
             requestBody?: never;
             responses: {
+                /** @description The file */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "image/jpeg": unknown;
+                    };
+                };
                 /** @description Not here */
                 404: {
                     headers: {
@@ -4387,6 +4396,15 @@ export interface paths {
             };
             requestBody?: never;
             responses: {
+                /** @description The file */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/gzip": unknown;
+                    };
+                };
                 /** @description Not here */
                 404: {
                     headers: {
@@ -4821,14 +4839,21 @@ export interface paths {
             };
             requestBody?: never;
             responses: {
-                /** @description Successful response */
+                /** @description The file */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": unknown;
+                        "text/csv": unknown;
                     };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
                 };
                 /** @description Refused */
                 "4XX": {
@@ -6486,6 +6511,15 @@ export interface paths {
             };
             requestBody?: never;
             responses: {
+                /** @description The file */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/gzip": unknown;
+                    };
+                };
                 /** @description Not here */
                 404: {
                     headers: {

@@ -88,6 +88,11 @@ def file(blueprint: APIBlueprint, most: int) -> Callable[[View], View]:
     return decorate
 
 
+def a_file(kind: str) -> dict[int | str, Any]:
+    """What a route that answers with a file of one kind says of its answers."""
+    return {200: {"description": "The file", "content": {kind: {}}}, 404: {"description": "Not here"}}
+
+
 def query(blueprint: APIBlueprint, model: type[BaseModel]) -> Callable[[View], View]:
     """Read the address's query as a model and pass it as `asked`."""
 

@@ -8,7 +8,7 @@ from flask import Response
 from zealous_lark.services import photos
 from zealous_lark.store.photos import Photo
 from zealous_lark.web.context import database, json_answer
-from zealous_lark.web.http import file, query, reads_first
+from zealous_lark.web.http import a_file, file, query, reads_first
 from zealous_lark.web.schemas import photos as b
 
 api = APIBlueprint("photos", __name__, url_prefix="/api")
@@ -53,7 +53,7 @@ def keep(data: bytes, asked: b.PhotoQuery) -> Response:
 
 
 @api.get("/photos/<string:uid>.jpg")
-@api.doc(summary="A photo", responses={404: "Not here"})
+@api.doc(summary="A photo", responses=a_file("image/jpeg"))
 def photo(uid: str) -> Response:
     """A photo never changes."""
     answer = Response(photos.data(database(), uid), mimetype="image/jpeg")

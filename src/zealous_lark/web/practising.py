@@ -13,7 +13,7 @@ from zealous_lark.cases.marking import Answer
 from zealous_lark.core.units import Units
 from zealous_lark.services import practising
 from zealous_lark.web.context import database, json_answer, now
-from zealous_lark.web.http import body, units
+from zealous_lark.web.http import a_file, body, units
 from zealous_lark.web.schemas import practising as b
 
 api = APIBlueprint("practising", __name__, url_prefix="/api")
@@ -50,7 +50,7 @@ def open_room() -> Response:
 
 
 @api.get("/practice/answers.csv")
-@api.doc(summary="All answers as a table")
+@api.doc(summary="All answers as a table", responses=a_file("text/csv"))
 def table() -> Response:
     """For a spreadsheet."""
     out = io.StringIO()

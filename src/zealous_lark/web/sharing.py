@@ -10,7 +10,7 @@ from flask import Response
 from zealous_lark.services import sharing
 from zealous_lark.web.access import picture_of
 from zealous_lark.web.context import database, json_answer, now
-from zealous_lark.web.http import file, writes_nothing
+from zealous_lark.web.http import a_file, file, writes_nothing
 from zealous_lark.web.places import download
 from zealous_lark.web.schemas import sharing as b
 
@@ -44,7 +44,7 @@ def share_session(session_id: int) -> Response:
 
 
 @api.get("/sessions/<int:session_id>/share.gz")
-@api.doc(summary="A session for another pilot as a file", responses={404: "Not here"})
+@api.doc(summary="A session for another pilot as a file", responses=a_file("application/gzip"))
 def session_file(session_id: int) -> Response:
     """A session going out."""
     return _file(sharing.give_session(database(), session_id, now()))
@@ -59,7 +59,7 @@ def share_place(place_id: int) -> Response:
 
 
 @api.get("/places/<int:place_id>/share.gz")
-@api.doc(summary="A place for another pilot as a file", responses={404: "Not here"})
+@api.doc(summary="A place for another pilot as a file", responses=a_file("application/gzip"))
 def place_file(place_id: int) -> Response:
     """A place going out."""
     return _file(sharing.give_place(database(), place_id, now()))
