@@ -33,6 +33,6 @@ def read_photo(data: bytes) -> bytes:
         raise BadFileError(f"no photo that can be read ({type(error).__name__})", _ALLOWED) from None
     upright.thumbnail((MOST_SIDE, MOST_SIDE))
     out = io.BytesIO()
-    # Written anew out of its pixels: position, time and maker of the camera stay behind.
+    # Made again out of its pixels: position, time and maker of the camera stay behind.
     Image.frombytes("RGB", upright.size, upright.tobytes()).save(out, "JPEG", quality=_QUALITY, optimize=True)
     return out.getvalue()

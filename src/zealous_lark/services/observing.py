@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 
 from zealous_lark.core.flight.clock import Moment
-from zealous_lark.core.flight.lookout import Lookout, where_to_look
+from zealous_lark.core.flight.lookout import Lookout, far_point, where_to_look
 from zealous_lark.plan import PlanDocument, read_plan
 from zealous_lark.plan.flight import EventKind, EventPart
 from zealous_lark.services.errors import NotHereError
@@ -21,8 +21,9 @@ from zealous_lark.store.flights import Event
 class Observed:
     """A session as its observer sees it. plan: as it is flown, or as it is saved while nothing is in the air.
 
-    flight: the one in the air, else the latest; None before the first. at_s: since its take-off; None unless it is in
-    the air. distance_m: as far out as the pilot said last. heard_at: when the pilot's device was heard last.
+    flight: the latest; None before the first. at_s: since its take-off; None unless it is in the air.
+    distance_m: as far out as the pilot said last. lookout: where it should be, on the ground where it will be; None in
+    the air while nothing can be predicted.
     """
 
     plan: PlanDocument
@@ -30,7 +31,6 @@ class Observed:
     events: tuple[EventPart, ...]
     at_s: float | None
     distance_m: float
-    heard_at: datetime | None
     lookout: Lookout | None
 
 
@@ -41,23 +41,24 @@ def observed(db: Database, session_id: int, now: datetime) -> Observed:
         if session is None:
             raise NotHereError(f"there is no session {session_id}; it may have been deleted")
         flown = [flight_of(f) for f in flights.of_session(s, session_id)]
-        flight = next((f for f in reversed(flown) if not f.landed), flown[-1] if flown else None)
+        # One that never landed, as its device was lost, is not in the air for ever: the next one takes its place.
+        flight = flown[-1] if flown else None
         came = flights.events(s, flight.uid) if flight is not None else []
     plan = read_plan(session.plan) if flight is None or flight.plan is None or flight.landed else flight.plan
-    heard = max((e.happened_at for e in came if e.happened_at is not None), default=None)
+    there = plan.flight
     if flight is None or flight.landed:
-        return Observed(plan, flight, (), None, plan.flight.distance_m, heard, None)
+        ahead = far_point(there.bearing_deg, there.distance_m, there.height_m)
+        return Observed(plan, flight, (), None, there.distance_m, ahead)
     told = standing([event_part(e) for e in came])
     distance = next((e.value for e in reversed(told) if e.kind is EventKind.DISTANCE and e.value is not None), None)
-    distance = plan.flight.distance_m if distance is None else distance
+    distance = there.distance_m if distance is None else distance
     at_s = max((now - _began(came, flight.entry.started_at)).total_seconds(), 0.0)
     turned = next((e.at_s for e in told if e.kind is EventKind.TURNED), None)
     lookout = None
     if flight.card is not None:
         m = Moment(at_s, distance, turned_s=turned)
-        there = plan.flight
         lookout = where_to_look(flight.card, m, there.bearing_deg, there.height_m, plan.settings.rth_altitude_m)
-    return Observed(plan, flight, tuple(told), at_s, distance, heard, lookout)
+    return Observed(plan, flight, tuple(told), at_s, distance, lookout)
 
 
 def _began(came: Sequence[Event], said: datetime) -> datetime:

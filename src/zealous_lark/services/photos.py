@@ -5,7 +5,6 @@ from __future__ import annotations
 from datetime import datetime
 
 from sqlalchemy.exc import IntegrityError
-from sqlalchemy.orm import Session as OrmSession
 
 from zealous_lark.formats import bounded, readers
 from zealous_lark.formats.errors import BadFileError
@@ -17,10 +16,6 @@ from zealous_lark.store.photos import Photo
 
 MOST_OF_ONE = 60
 """More photos of one flight or place are an album, which this is not."""
-
-
-def _of(s: OrmSession, flight: str | None, place: int | None) -> list[Photo]:
-    return photos.of(s, place_id=place) if flight is None else photos.of(s, flight_uid=flight)
 
 
 def of_flight(db: Database, uid: str) -> list[Photo]:
@@ -57,7 +52,9 @@ def keep(db: Database, uid: str, data: bytes, taken_at: datetime, *, flight: str
     try:
         with db.transaction() as s:
             # Sent again while the first was still being read, it is the same one.
-            if not photos.add(s, photo, kept) and uid not in {p.uid for p in _of(s, flight, place)}:
+            if not photos.add(s, photo, kept) and uid not in {
+                p.uid for p in photos.of(s, flight_uid=flight, place_id=place)
+            }:
                 raise NotAllowedError("uid", uid, "a number that no other photo has")
     except IntegrityError:
         raise NotHereError("what it is a photo of was deleted meanwhile") from None

@@ -69,10 +69,7 @@ def observe(session_id: int) -> Response:
             events=list(found.events),
             at_s=found.at_s,
             distance_m=found.distance_m,
-            heard_at=found.heard_at,
             lookout=found.lookout,
-            bearing_deg=plan.flight.bearing_deg,
-            height_m=plan.flight.height_m,
         )
     )
 

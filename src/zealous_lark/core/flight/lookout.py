@@ -38,6 +38,11 @@ class Lookout:
     elevation_deg: float
 
 
+def far_point(bearing_deg: float, distance_m: float, height_m: float) -> Lookout:
+    """Where to look for a flight at its far point."""
+    return _seen(Phase.STATION, bearing_deg, distance_m, height_m)
+
+
 def where_to_look(card: FlightCard, m: Moment, bearing_deg: float, height_m: float, return_height_m: float) -> Lookout:
     """Where a flight should be at a moment.
 
@@ -47,7 +52,11 @@ def where_to_look(card: FlightCard, m: Moment, bearing_deg: float, height_m: flo
     phase, distance, height = _out(card, m.at_s if m.turned_s is None else m.turned_s, m.distance_m, height_m)
     if m.turned_s is not None:
         phase, distance, height = _home(card, m.at_s - m.turned_s, distance, max(height_m, return_height_m))
-    return Lookout(phase, bearing_deg, distance, height, math.degrees(math.atan2(height, distance)))
+    return _seen(phase, bearing_deg, distance, height)
+
+
+def _seen(phase: Phase, bearing_deg: float, distance_m: float, height_m: float) -> Lookout:
+    return Lookout(phase, bearing_deg, distance_m, height_m, math.degrees(math.atan2(height_m, distance_m)))
 
 
 def _out(card: FlightCard, at_s: float, distance_m: float, height_m: float) -> tuple[Phase, float, float]:

@@ -86,6 +86,7 @@ class ObservedOut(Out):
     """The flight in the air, as its observer sees it. A flight that has landed is given without what happened in it.
 
     at_s: since take-off by Lark's clock, null on the ground. distance_m: as far out as the pilot said last.
+    lookout: where it should be; on the ground, the far point; null in the air while nothing can be predicted.
     """
 
     title: str
@@ -95,10 +96,7 @@ class ObservedOut(Out):
     events: list[EventPart]
     at_s: float | None
     distance_m: float
-    heard_at: datetime | None
     lookout: Lookout | None
-    bearing_deg: float
-    height_m: float
 
 
 class EventsIn(In):
