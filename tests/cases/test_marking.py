@@ -54,7 +54,7 @@ def test_waiting_is_as_good_where_the_cause_passes() -> None:
 def test_being_sure_of_what_is_wrong_costs_more_and_calibration_is_the_brier_score(stay: Case) -> None:
     unsure, sure = (mark(stay, said(stay, PracticeWord.LAUNCH, sure)) for sure in (50, 100))
     assert (unsure.brier, sure.brier) == (0.25, 1.0)
-    assert sure.cost > unsure.cost
+    assert sure.cost - unsure.cost == sure.sure_cost - unsure.sure_cost > 0
     assert mark(stay, said(stay, PracticeWord.STAND_DOWN, 100)).brier == 0
     assert mark(stay, said(stay, PracticeWord.STAND_DOWN, 55)).grade is Grade.GOOD
 
@@ -75,7 +75,7 @@ def test_numbers_by_feel_cost_more_on_the_side_that_is_found_too_late(fine: Case
 def test_the_tightest_counts(fine: Case) -> None:
     other = next(check for check in fine.options if check != fine.deciding)
     marked = mark(fine, said(fine, PracticeWord.LAUNCH, tightest=other))
-    assert (marked.tightest_right, marked.cost, marked.grade) == (False, 1.0, Grade.GOOD)
+    assert (marked.tightest_cost, marked.cost, marked.grade) == (1.0, 1.0, Grade.GOOD)
 
 
 def test_the_schedulers_reference_sequence() -> None:

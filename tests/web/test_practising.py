@@ -69,6 +69,8 @@ def test_an_answer_is_kept_once_and_the_family_is_due_later(client: FlaskClient)
     assert first.status_code == 200
     assert first.json["result"]["verdict"] == first.json["verdict"]
     assert first.json["plan"]["title"].startswith("Practice: ")
+    parts = [value for name, value in first.json.items() if name.endswith("_cost")]
+    assert first.json["cost"] == pytest.approx(sum(parts)), "what is shown adds up"
     assert answer(client, uid=uid).status_code == 200
     room = client.get("/api/practice").json
     cold = next(f for f in room["families"] if f["key"] == "cold")
@@ -84,8 +86,11 @@ def test_what_was_wrong_is_the_weakest(client: FlaskClient) -> None:
         answer(client, "rules", seed, word="wait", sure_pct=50)
     room = client.get("/api/practice").json
     assert room["weakest"] in ("return-height", "rules")
-    costs = {f["key"]: f["mean_cost"] for f in room["families"] if f["answers"]}
+    seen = [f for f in room["families"] if f["answers"]]
+    costs = {f["key"]: sum(p["cost"] for p in f["points"]) for f in seen}
     assert max(costs, key=lambda key: costs[key]) == room["weakest"]
+    assert {f["going"] for f in seen} <= {"steady", "middling", "weak"}
+    assert all(f["going"] is None for f in room["families"] if not f["answers"])
 
 
 def test_out_as_a_table(client: FlaskClient) -> None:

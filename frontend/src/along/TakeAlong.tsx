@@ -8,11 +8,10 @@ import { useUnits } from "../shell/preferences";
 import { momentHere } from "../shell/time";
 import { dropTaken, type Taken } from "./store";
 import { takeAlong } from "./takeAlong";
+import { sizeWritten } from "../units/units";
 import { useTaken } from "./useTaken";
 
 /** How large something is, in the words of a phone's settings. */
-const size = (bytes: number): string =>
-  bytes < 1_000_000 ? `${Math.ceil(bytes / 1_000)} kB` : `${(bytes / 1_000_000).toFixed(1)} MB`;
 
 const GONE = "Server unavailable. What was taken along before is still here.";
 
@@ -21,7 +20,7 @@ function State({ taken, changedAt }: { taken: Taken; changedAt: string }) {
   return (
     <Typography>
       {taken.missing.length > 0 ? "Incomplete" : "Complete"} on this device since{" "}
-      {momentHere(taken.at)}, {size(taken.bytes)}.
+      {momentHere(taken.at)}, {sizeWritten(taken.bytes)}.
       {taken.missing.length > 0 && ` Missing: ${taken.missing.join(", ")}.`}
       {!taken.tables &&
         " Without field tables: a wind that you measure there is not checked. Take along again for them."}

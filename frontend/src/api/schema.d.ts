@@ -8855,6 +8855,12 @@ export interface components {
          */
         Bound: "at_most" | "at_least";
         /**
+         * Calibration
+         * @description Whether a pilot is as sure as may be, by the mean Brier score of the latest answers.
+         * @enum {string}
+         */
+        Calibration: "well" | "roughly" | "too_sure";
+        /**
          * Care
          * @description What to do with a pack.
          * @enum {string}
@@ -8913,8 +8919,11 @@ export interface components {
             cost: number;
             /** Deciding */
             deciding: string;
-            /** Due */
-            due: string | null;
+            /**
+             * Due
+             * Format: date-time
+             */
+            due: string;
             grade: components["schemas"]["Grade"];
             plan: components["schemas"]["PlanDocument"];
             result: components["schemas"]["ResultDocument"];
@@ -8924,12 +8933,16 @@ export interface components {
             return_height_m: number | null;
             /** Right */
             right: boolean;
+            /** Sure Cost */
+            sure_cost: number;
+            /** Sure Pct */
+            sure_pct: number;
             /** Teaches */
             teaches: string;
             /** Tightest */
             tightest: string;
-            /** Tightest Right */
-            tightest_right: boolean;
+            /** Tightest Cost */
+            tightest_cost: number;
             /** Turn Back Cost */
             turn_back_cost: number;
             /** Turn Back Pct */
@@ -10122,6 +10135,12 @@ export interface components {
          */
         Glow: "night" | "twilight" | "golden" | "day";
         /**
+         * Going
+         * @description How a family goes, by what its latest answers cost.
+         * @enum {string}
+         */
+        Going: "steady" | "middling" | "weak";
+        /**
          * Grade
          * @description How well a case went; the four of the scheduler.
          * @enum {string}
@@ -11242,23 +11261,18 @@ export interface components {
          * @description The flight in the air, as its observer sees it. A flight that has landed is given without what happened in it.
          *
          *     at_s: since take-off by Lark's clock, null on the ground. distance_m: as far out as the pilot said last.
+         *     lookout: where it should be; on the ground, the far point; null in the air while nothing can be predicted.
          */
         ObservedOut: {
             /** Aircraft */
             aircraft: string;
             /** At S */
             at_s: number | null;
-            /** Bearing Deg */
-            bearing_deg: number;
             /** Distance M */
             distance_m: number;
             /** Events */
             events: components["schemas"]["EventPart"][];
             flight: components["schemas"]["FlightOut"] | null;
-            /** Heard At */
-            heard_at: string | null;
-            /** Height M */
-            height_m: number;
             lookout: components["schemas"]["Lookout"] | null;
             /** Place */
             place: string;
@@ -12160,19 +12174,19 @@ export interface components {
         };
         /**
          * PracticeFamily
-         * @description A family of cases and how it goes. mean_cost: over the latest five; remembered: the chance, 0 to 1.
+         * @description A family of cases and how it goes. going, calibration: over the latest five answers.
+         *
+         *     remembered: the chance that it is, 0 to 1. All null before the first answer.
          */
         PracticeFamily: {
             /** Answers */
             answers: number;
-            /** Brier */
-            brier: number | null;
+            calibration: components["schemas"]["Calibration"] | null;
             /** Due */
             due: string | null;
+            going: components["schemas"]["Going"] | null;
             /** Key */
             key: string;
-            /** Mean Cost */
-            mean_cost: number | null;
             /** Name */
             name: string;
             /** Points */
@@ -12193,6 +12207,7 @@ export interface components {
             at: string;
             /** Cost */
             cost: number;
+            grade: components["schemas"]["Grade"];
         };
         /**
          * PracticeRoom

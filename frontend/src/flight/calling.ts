@@ -10,6 +10,9 @@ export const WORDS: Record<Call, { large: string; small: string }> = {
   land: { large: "Land now", small: "You’ve reached your reserve." },
 };
 
+/** Calls that do not wait for the end of a shot. */
+export const URGENT: ReadonlySet<Call> = new Set(["turn_back", "land", "fast"]);
+
 /** Tones of a call: frequency [Hz] and seconds, one after another; the urgent ones rise. */
 const TONES: Record<Call, [number, number][]> = {
   half: [[660, 0.15]],

@@ -8,9 +8,9 @@ import { Panel } from "../shell/Panel";
 import { bearing } from "../units/units";
 import { heightInFists, quarterOf, turnInWords } from "./look";
 
-type Phase = NonNullable<Observed["lookout"]>["phase"];
+type Look = NonNullable<Observed["lookout"]>;
 
-const PHASES: Record<Phase, string> = {
+const PHASES: Record<Look["phase"], string> = {
   near: "near the take-off, going up",
   outbound: "on its way out",
   station: "at the far point",
@@ -20,23 +20,22 @@ const PHASES: Record<Phase, string> = {
 
 /** Where to look, in words that need no compass, and by the device's own one where the observer asks for it. */
 export function LookHere({
-  phase,
-  bearing_deg,
-  elevation_deg,
+  look,
+  flying,
   where,
   old,
 }: {
-  phase: Phase | null;
-  bearing_deg: number;
-  elevation_deg: number;
+  look: Look;
+  flying: boolean;
   where: string;
   old: boolean;
 }) {
+  const { bearing_deg, elevation_deg, phase } = look;
   const { pointing, asked, refused, ask } = usePointing();
   const overhead = phase === "near" || phase === "landing";
   return (
     <Box component="section" aria-label="Where to look">
-      <Panel title="Where to look" hint={phase ? PHASES[phase] : "once it flies"}>
+      <Panel title="Where to look" hint={flying ? PHASES[phase] : "once it flies"}>
         <Box sx={{ display: "flex", alignItems: "center", gap: 2, opacity: old ? 0.55 : 1 }}>
           {!overhead && <Arrow bearing_deg={bearing_deg - (pointing?.bearing_deg ?? 0)} />}
           <Box sx={{ minWidth: 0 }}>

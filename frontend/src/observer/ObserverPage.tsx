@@ -5,7 +5,7 @@ import { useEffect } from "react";
 import { useParams } from "react-router";
 import type { Observed, Problem } from "../api/client";
 import { useObserved } from "../api/flights";
-import { keepAwake, WORDS } from "../flight/calling";
+import { keepAwake, URGENT, WORDS } from "../flight/calling";
 import { clockState, type Call, type ClockState } from "../flight/clock";
 import { cardOf, momentOf, turnedAt, type Clocked } from "../flight/record";
 import { inClock, onTheWall } from "../flight/words";
@@ -19,7 +19,6 @@ import { LookHere } from "./LookHere";
 
 /** Heard from Lark longer ago than this, what is shown is old [s]. */
 const OLD_S = 10;
-const URGENT: ReadonlySet<Call> = new Set(["turn_back", "land", "fast"]);
 
 /** For who stands beside the pilot, on a device of their own: where to look, how long, what the clock calls. */
 export function ObserverPage() {
@@ -80,9 +79,8 @@ function Shown({ seen, age_s }: { seen: Observed; age_s: number }) {
           <Calls calls={state?.calls ?? []} turned={turnedAt(record) !== null} />
           {seen.lookout ? (
             <LookHere
-              phase={seen.lookout.phase}
-              bearing_deg={seen.lookout.bearing_deg}
-              elevation_deg={seen.lookout.elevation_deg}
+              look={seen.lookout}
+              flying
               where={`${written(seen.lookout.distance_m, "length", units)} out, ${written(seen.lookout.height_m, "length", units)} high, if it flies as planned`}
               old={old}
             />
@@ -92,6 +90,9 @@ function Shown({ seen, age_s }: { seen: Observed; age_s: number }) {
             </Typography>
           )}
           <Times at_s={at_s} state={state} turned={turnedAt(record) !== null} />
+          <Typography variant="body2" color="text.secondary" sx={{ mb: 1.25 }}>
+            The pilot’s last entry: {inClock(at_s - lastEntry(seen))} min ago.
+          </Typography>
         </>
       )}
       <Panel title="What an observer does">
@@ -105,9 +106,15 @@ function Shown({ seen, age_s }: { seen: Observed; age_s: number }) {
   );
 }
 
+/** When the pilot’s device told something last [s since take-off]. */
+const lastEntry = (seen: Observed) => Math.max(0, ...seen.events.map((e) => e.at_s));
+
 function OnTheGround({ seen }: { seen: Observed }) {
   const units = useUnits();
-  const out = `${written(seen.distance_m, "length", units)} out, ${written(seen.height_m, "length", units)} high at the far point, as planned`;
+  const look = seen.lookout;
+  const where =
+    look &&
+    `${written(look.distance_m, "length", units)} out, ${written(look.height_m, "length", units)} high at the far point, as planned`;
   return (
     <>
       <Typography
@@ -123,13 +130,7 @@ function OnTheGround({ seen }: { seen: Observed }) {
           {Math.round(seen.flight.entry.charge_to_pct ?? 0)}%. The next flight shows here by itself.
         </Typography>
       )}
-      <LookHere
-        phase={null}
-        bearing_deg={seen.bearing_deg}
-        elevation_deg={(Math.atan2(seen.height_m, seen.distance_m) * 180) / Math.PI}
-        where={out}
-        old={false}
-      />
+      {look && <LookHere look={look} flying={false} where={where!} old={false} />}
     </>
   );
 }

@@ -63,13 +63,16 @@ export function Photos({ of: given }: { of: Of }) {
   const kept = usePhotos(of);
   const waiting = useWaiting(of);
   const remove = useDeletePhoto(of);
-  const [large, setLarge] = useState<Shown | null>(null);
+  const [chosen, setChosen] = useState<string | null>(null);
   const [forgotten, setForgotten] = useState(false);
   const there = new Set(kept.data?.map(({ uid }) => uid));
   const all: Shown[] = [
     ...(kept.data ?? []).map((p) => ({ ...p, address: photoAddress(p.uid), waiting: null })),
     ...waiting.filter(({ uid }) => !there.has(uid)),
   ];
+  // Looked at while it goes up, it is the server's from then on.
+  const large = all.find(({ uid }) => uid === chosen);
+  const close = () => setChosen(null);
   const refused = waiting.find((photo) => photo.waiting?.refused)?.waiting;
   const taken = async (file: File) => {
     const data = await smaller(file);
@@ -84,7 +87,7 @@ export function Photos({ of: given }: { of: Of }) {
           {all.map((photo) => (
             <Box component="li" key={photo.uid} sx={{ listStyle: "none" }}>
               <ButtonBase
-                onClick={() => setLarge(photo)}
+                onClick={() => setChosen(photo.uid)}
                 aria-label={`Photo of ${momentHere(photo.taken_at)}`}
                 sx={{ borderRadius: "8px", overflow: "hidden", border: 1, borderColor: "divider" }}
               >
@@ -127,7 +130,7 @@ export function Photos({ of: given }: { of: Of }) {
         onFile={(file) => void taken(file)}
       />
       {large && (
-        <Dialog open maxWidth="lg" onClose={() => setLarge(null)} aria-label="Photo">
+        <Dialog open maxWidth="lg" onClose={close} aria-label="Photo">
           <DialogContent sx={{ p: 1 }}>
             <Box
               component="img"
@@ -146,11 +149,11 @@ export function Photos({ of: given }: { of: Of }) {
               onDelete={() => {
                 if (large.waiting) {
                   void letGoOfPhoto(large.uid);
-                  setLarge(null);
-                } else remove.mutate(large.uid, { onSuccess: () => setLarge(null) });
+                  close();
+                } else remove.mutate(large.uid, { onSuccess: close });
               }}
             />
-            <Button onClick={() => setLarge(null)}>Close</Button>
+            <Button onClick={close}>Close</Button>
           </DialogActions>
         </Dialog>
       )}

@@ -22,12 +22,21 @@ export function CaseMarks({ marked, posed }: { marked: Marked; posed: Posed }) {
       marked.right ? "a word that fits" : "a word that doesn’t fit",
       marked.word_cost,
     ],
+    ...(marked.right
+      ? []
+      : [
+          [`You were ${marked.sure_pct}% sure of it`, "", marked.sure_cost] as [
+            string,
+            string,
+            number,
+          ],
+        ]),
     [
       `Tightest: ${labels.get(marked.deciding) ?? marked.deciding}`,
-      marked.tightest_right
+      marked.tightest_cost === 0
         ? "as you said"
         : `you said ${labels.get(marked.tightest)?.toLowerCase() ?? marked.tightest}`,
-      marked.tightest_right ? 0 : 1,
+      marked.tightest_cost,
     ],
   ];
   if (marked.turn_back_pct !== null)
@@ -45,10 +54,7 @@ export function CaseMarks({ marked, posed }: { marked: Marked; posed: Posed }) {
   return (
     <>
       <Seal plan={marked.plan} result={marked.result} asRecorded={marked.plan.takeoff_at} />
-      <Panel
-        title={GRADES[marked.grade]}
-        hint={marked.due ? `again ${dueIn(marked.due, now)}` : ""}
-      >
+      <Panel title={GRADES[marked.grade]} hint={`again ${dueIn(marked.due, now)}`}>
         <Typography sx={{ fontSize: "1.25rem", fontWeight: 700, mb: 0.5 }}>
           {marked.teaches}
         </Typography>
@@ -60,7 +66,7 @@ export function CaseMarks({ marked, posed }: { marked: Marked; posed: Posed }) {
                 {how && <>, {how}</>}
               </Typography>
               <Typography sx={{ fontVariantNumeric: "tabular-nums" }}>
-                {cost > 0 ? `costs ${cost}` : "✓"}
+                {cost > 0 ? `costs ${cost.toFixed(1)}` : "✓"}
               </Typography>
             </Box>
           ))}

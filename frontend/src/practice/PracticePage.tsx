@@ -8,7 +8,7 @@ import { usePractice, type FamilyNow, type Room } from "../api/practice";
 import { Panel } from "../shell/Panel";
 import { ProblemNote, Waiting } from "../shell/notes";
 import { useNow } from "../shell/useNow";
-import { calibration, dueIn, standingOf, WHY } from "./words";
+import { CALIBRATION, dueIn, GOING, WHY } from "./words";
 
 /** The room to practise in: what to do today, and how every family of cases goes. */
 export function PracticePage() {
@@ -109,11 +109,11 @@ function Families({ room }: { room: Room }) {
                 {family.name}
               </Typography>
               <Typography variant="body2" color="text.secondary">
-                {standingOf(family)}
+                {family.going ? GOING[family.going] : "not begun"}
                 {family.answers > 0 &&
                   `, ${family.answers === 1 ? "1 case" : `${family.answers} cases`}`}
                 {family.due && `, due ${dueIn(family.due, now)}`}
-                {family.brier !== null && `; ${calibration(family.brier)}`}
+                {family.calibration && `; ${CALIBRATION[family.calibration]}`}
               </Typography>
             </Box>
             <Costs family={family} />
@@ -126,6 +126,13 @@ function Families({ room }: { room: Room }) {
     </Panel>
   );
 }
+
+const TONES: Record<FamilyNow["points"][number]["grade"], string> = {
+  again: "var(--stay)",
+  hard: "var(--care)",
+  good: "var(--launch)",
+  easy: "var(--launch)",
+};
 
 /** What the latest answers cost, the latest at the right: shorter is better. */
 function Costs({ family }: { family: FamilyNow }) {
@@ -141,17 +148,10 @@ function Costs({ family }: { family: FamilyNow }) {
       aria-label={`What the latest answers cost, 0 is best: ${words}`}
       style={{ flexShrink: 0 }}
     >
-      {latest.map(({ at, cost }, n) => {
+      {latest.map(({ at, cost, grade }, n) => {
         const height = 3 + (30 * Math.min(cost, most)) / most;
         return (
-          <rect
-            key={at}
-            x={n * 9}
-            y={34 - height}
-            width="6"
-            height={height}
-            fill={cost >= 5 ? "var(--stay)" : cost > 1 ? "var(--care)" : "var(--launch)"}
-          />
+          <rect key={at} x={n * 9} y={34 - height} width="6" height={height} fill={TONES[grade]} />
         );
       })}
     </svg>

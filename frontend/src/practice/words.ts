@@ -31,16 +31,14 @@ export function dueIn(due: string, now: Date): string {
   return `in ${days} days`;
 }
 
-/** How a family goes, in a word: by what its latest answers cost. */
-export function standingOf(family: FamilyNow): string {
-  if (family.mean_cost === null) return "not begun";
-  if (family.mean_cost < 0.5) return "steady";
-  return family.mean_cost < 2.5 ? "so so" : "weak";
-}
+export const GOING: Record<NonNullable<FamilyNow["going"]>, string> = {
+  steady: "steady",
+  middling: "so so",
+  weak: "weak",
+};
 
-/** How well it is known how sure one may be: the mean Brier score of the latest answers. */
-export function calibration(brier: number | null): string {
-  if (brier === null) return "";
-  if (brier <= 0.08) return "as sure as you should be";
-  return brier <= 0.25 ? "roughly as sure as you should be" : "surer than you should be";
-}
+export const CALIBRATION: Record<NonNullable<FamilyNow["calibration"]>, string> = {
+  well: "as sure as you should be",
+  roughly: "roughly as sure as you should be",
+  too_sure: "surer than you should be",
+};

@@ -10,7 +10,8 @@ import type { Problem } from "../api/client";
 import { shareAddress, useGiven, type Given, type What } from "../api/sharing";
 import Dialog from "../shell/Dialog";
 import { ProblemNote, Waiting } from "../shell/notes";
-import { inARow, sizeOf } from "./words";
+import { sizeWritten } from "../units/units";
+import { inARow } from "./words";
 
 /** A session or a place for another pilot: as one file, and as codes for a camera. */
 export function ShareDialog({
@@ -78,7 +79,7 @@ function Forms({ what, given }: { what: What; given: Given }) {
           </Button>
         )}
         <Typography variant="body2" color="text.secondary">
-          {sizeOf(given.bytes)}
+          {sizeWritten(given.bytes)}
           {given.left_out.length > 0 && `, without its ${inARow(given.left_out)}`}
         </Typography>
       </Box>

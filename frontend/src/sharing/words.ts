@@ -12,7 +12,3 @@ export function inARow(keys: readonly LeftOut[]): string {
   const names = keys.map((key) => NAMES[key]);
   return names.length < 2 ? names.join("") : `${names.slice(0, -1).join(", ")} and ${names.at(-1)}`;
 }
-
-/** A file's size as it is read: "30 kB", "1.2 MB". */
-export const sizeOf = (bytes: number) =>
-  bytes < 1_000_000 ? `${Math.ceil(bytes / 1_000)} kB` : `${(bytes / 1_000_000).toFixed(1)} MB`;

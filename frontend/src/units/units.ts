@@ -174,3 +174,7 @@ export function inHundred(chance: number): number {
   if (chance <= 0 || chance >= 1) return Math.round(chance * 100);
   return Math.min(99, Math.max(1, Math.round(chance * 100)));
 }
+
+/** How large something is that is kept or sent: "30 kB", "1.2 MB". */
+export const sizeWritten = (bytes: number) =>
+  bytes < 1_000_000 ? `${Math.ceil(bytes / 1_000)} kB` : `${(bytes / 1_000_000).toFixed(1)} MB`;

@@ -195,7 +195,7 @@ def _radio(plan: PlanDocument, dice: Dice) -> Cause:
 
 def _light(plan: PlanDocument, _dice: Dice) -> Cause:
     """An evening that gets late."""
-    begin = plan.takeoff_at.replace(hour=15, minute=0)
+    begin = plan.takeoff_at.replace(hour=18, minute=0)
 
     def at(share: float) -> PlanDocument:
         moved = begin + timedelta(minutes=5 * round(share * 84))

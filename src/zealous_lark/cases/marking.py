@@ -26,6 +26,22 @@ class PracticeWord(StrEnum):
     STAND_DOWN = "stand_down"
 
 
+class Going(StrEnum):
+    """How a family goes, by what its latest answers cost."""
+
+    STEADY = "steady"
+    MIDDLING = "middling"
+    WEAK = "weak"
+
+
+class Calibration(StrEnum):
+    """Whether a pilot is as sure as may be, by the mean Brier score of the latest answers."""
+
+    WELL = "well"
+    ROUGHLY = "roughly"
+    TOO_SURE = "too_sure"
+
+
 class Grade(StrEnum):
     """How well a case went; the four of the scheduler."""
 
@@ -51,6 +67,32 @@ SURE_COST = 3.0
 EASY_SURE_PCT = 80.0
 GOOD_MOST = 1.0
 AGAIN_FROM = 5.0
+STEADY_MOST, WEAK_FROM = 0.5, 2.0
+"""Mean costs up to which a family is steady, and from which it is weak."""
+WELL_BRIER, ROUGH_BRIER = 0.08, 0.25
+"""Brier scores of a word that fits said with 72 of 100 sure, and of one toss of a coin."""
+
+
+def going(mean_cost: float) -> Going:
+    """How a family goes, by its mean cost.
+
+    >>> going(0.4), going(1.0), going(2.0)
+    (<Going.STEADY: 'steady'>, <Going.MIDDLING: 'middling'>, <Going.WEAK: 'weak'>)
+    """
+    if mean_cost <= STEADY_MOST:
+        return Going.STEADY
+    return Going.WEAK if mean_cost >= WEAK_FROM else Going.MIDDLING
+
+
+def calibration(brier: float) -> Calibration:
+    """Whether a pilot is as sure as may be, by the mean Brier score.
+
+    >>> calibration(0.04), calibration(0.25), calibration(0.6)
+    (<Calibration.WELL: 'well'>, <Calibration.ROUGHLY: 'roughly'>, <Calibration.TOO_SURE: 'too_sure'>)
+    """
+    if brier <= WELL_BRIER:
+        return Calibration.WELL
+    return Calibration.ROUGHLY if brier <= ROUGH_BRIER else Calibration.TOO_SURE
 
 
 @dataclass(frozen=True, slots=True)
@@ -66,15 +108,17 @@ class Answer:
 
 @dataclass(frozen=True, slots=True)
 class Marked:
-    """What an answer cost, and why.
+    """What an answer cost, and why; cost is the sum of the others.
 
+    sure_cost: of being sure of a word that was wrong.
     turn_back_pct, return_height_m: what they are; None where there is none, indoors or without a way home.
     brier: (how sure - whether it was right)², 0 at best and 1 at worst.
     """
 
     word_cost: float
     right: bool
-    tightest_right: bool
+    sure_cost: float
+    tightest_cost: float
     turn_back_pct: float | None
     turn_back_cost: float
     return_height_m: float | None
@@ -93,13 +137,14 @@ def mark(case: Case, answer: Answer) -> Marked:
     if case.verdict is Verdict.STAY and answer.word is PracticeWord.WAIT and case.family.waits:
         word = 0.0
     right = word < WRONG_FROM
-    tightest = answer.tightest == case.deciding
+    tightest = 0.0 if answer.tightest == case.deciding else TIGHTEST_COST
     by_charge = _by_feel(answer.turn_back_pct, turn_back, NEAR_POINTS)
     by_height = _by_feel(answer.return_height_m, height, NEAR_M)
     brier = (answer.sure_pct / 100 - float(right)) ** 2
-    cost = word + (0 if tightest else TIGHTEST_COST) + by_charge + by_height + (0 if right else SURE_COST * brier)
+    sure = 0.0 if right else SURE_COST * brier
+    cost = word + sure + tightest + by_charge + by_height
     return Marked(
-        word, right, tightest, turn_back, by_charge, height, by_height, brier, cost,
+        word, right, sure, tightest, turn_back, by_charge, height, by_height, brier, cost,
         _grade(case, answer, right, cost),
     )  # fmt: skip
 

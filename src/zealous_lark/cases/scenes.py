@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import UTC, datetime, timedelta
+from datetime import datetime, timedelta, timezone
 
 from zealous_lark.cases.dice import Dice
 from zealous_lark.core.assessment import Assessment
@@ -28,8 +28,8 @@ from zealous_lark.plan.document import (
 
 LATITUDE, LONGITUDE = 58.6, 25.1
 _DAYS = 120
-_FIRST = datetime(2026, 5, 5, 6, 0, tzinfo=UTC)
-"""Days are long then, and the sun is well up from six on: an easy day has no question about the light."""
+_FIRST = datetime(2026, 5, 5, 9, 0, tzinfo=timezone(timedelta(hours=3)))
+"""By the clock there, in summer, when days are long: from nine on an easy day has no question about the light."""
 SAID = (
     "weather.winds", "weather.temperature_c", "weather.dew_point_c", "weather.visibility_m", "weather.precipitation",
     "weather.kp", "pack.charge_pct", "pack.temperature_c",

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from zealous_lark.cases.drawing import Case
+from zealous_lark.core.light import light, sun
 from zealous_lark.core.obstacles import ObstacleKind
 from zealous_lark.core.readings import WindSource
 from zealous_lark.core.situation import LostLink, PlatformKind, RadioNoise
@@ -54,7 +55,13 @@ def told(case: Case, units: Units) -> tuple[Found, ...]:
 
 def _place(plan: PlanDocument, units: Units) -> Iterator[str]:
     site = plan.site
-    yield f"{plan.takeoff_at:%H:%M} UTC on {plan.takeoff_at.day} {plan.takeoff_at:%B}, {abs(site.latitude):.1f}° north."
+    at = plan.takeoff_at
+    day = light(site.latitude, site.longitude, at)
+    yield f"{at:%H:%M} on {at.day} {at:%B}."
+    if day.sunrise is not None and day.sunset is not None and not site.indoors:
+        stands = sun(site.latitude, site.longitude, at)
+        where = f", and stands towards {angle(stands.azimuth_deg)}" if stands.elevation_deg > 0 else ""
+        yield f"The sun rises at {day.sunrise:%H:%M} and sets at {day.sunset:%H:%M}{where}."
     for o in site.obstacles:
         yield _obstacle(o, units)
     if site.over_water:

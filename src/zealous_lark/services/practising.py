@@ -10,7 +10,7 @@ from statistics import fmean
 
 from zealous_lark.cases.drawing import Case, NoCaseError, draw
 from zealous_lark.cases.families import BY_KEY, FAMILIES, Family
-from zealous_lark.cases.marking import Answer, Grade, Marked, mark
+from zealous_lark.cases.marking import Answer, Going, Grade, Marked, going, mark
 from zealous_lark.cases.scenes import Own
 from zealous_lark.cases.schedule import Standing, standing
 from zealous_lark.cases.telling import Found, told
@@ -29,8 +29,6 @@ from zealous_lark.store.practice import Practised
 
 LATEST = 5
 """How many of its latest answers say how a family goes now."""
-WEAK_COST = 2.0
-"""From this mean cost on a family is practised before it is due."""
 NEW_A_DAY = 3
 """So many families are begun on one day: more would all be due again together."""
 
@@ -55,13 +53,12 @@ class Posed:
 
 @dataclass(frozen=True, slots=True)
 class Answered:
-    """An answer with its marks, and what the case came to."""
+    """An answer with its marks, and what the case came to. due: when the family is, from now on (aware)."""
 
-    practised: Practised
     marked: Marked
     case: Case
     result: ResultDocument
-    answer: Answer
+    due: datetime
 
 
 def own(db: Database) -> Own:
@@ -116,15 +113,17 @@ def answer(db: Database, uid: str, key: str, seed: int, said: Answer, at: dateti
             before = practice.find(s, uid)
             if before is None or (before.family, before.seed) != (key, seed):
                 raise NotAllowedError("uid", uid, "a number that no other answer has")
-            kept = before
-    return Answered(kept, marked, case, judge_plan(case.plan, units), said)
+        every = [p for p in practice.every(s) if p.family == key]
+    found = standing([(p.answered_at, Grade(p.grade)) for p in every], at)
+    assert found is not None
+    return Answered(marked, case, judge_plan(case.plan, units), found.due)
 
 
 @dataclass(frozen=True, slots=True)
 class FamilyNow:
     """How a family goes. mean_cost, brier: over the latest answers; None before the first. seed: of its next case.
 
-    brier: the mean score. points: each answer's time and cost, the first first.
+    brier: the mean score. points: each answer's time, cost and grade, the first first.
     """
 
     family: Family
@@ -133,7 +132,7 @@ class FamilyNow:
     mean_cost: float | None
     brier: float | None
     seed: int
-    points: tuple[tuple[datetime, float], ...]
+    points: tuple[tuple[datetime, float, Grade], ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -158,7 +157,7 @@ def room(db: Database, now: datetime) -> Room:
         key=lambda f: f.standing.remembered if f.standing else 1.0,
     )
     today = {f.family.key: "due" for f in due}
-    if worst is not None and weakest is not None and (worst.mean_cost or 0) >= WEAK_COST:
+    if worst is not None and weakest is not None and going(worst.mean_cost or 0.0) is Going.WEAK:
         today.setdefault(weakest, "weak")
     first = {p.family: p.answered_at for p in reversed(every)}
     begun = sum(at.date() == now.date() for at in first.values())
@@ -178,7 +177,7 @@ def _now(family: Family, answers: Sequence[Practised], now: datetime) -> FamilyN
         fmean(p.cost for p in latest) if latest else None,
         fmean(briers) if briers else None,
         max((p.seed for p in answers), default=0) + 1,
-        tuple((p.answered_at, p.cost) for p in answers),
+        tuple((p.answered_at, p.cost, Grade(p.grade)) for p in answers),
     )
 
 

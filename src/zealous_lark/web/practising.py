@@ -9,7 +9,7 @@ from datetime import timedelta
 from apiflask import APIBlueprint
 from flask import Response
 
-from zealous_lark.cases.marking import Answer
+from zealous_lark.cases.marking import Answer, calibration, going
 from zealous_lark.core.units import Units
 from zealous_lark.services import practising
 from zealous_lark.web.context import database, json_answer, now
@@ -36,10 +36,10 @@ def open_room() -> Response:
                     answers=f.answers,
                     due=None if f.standing is None else f.standing.due,
                     remembered=None if f.standing is None else f.standing.remembered,
-                    mean_cost=f.mean_cost,
-                    brier=f.brier,
+                    going=None if f.mean_cost is None else going(f.mean_cost),
+                    calibration=None if f.brier is None else calibration(f.brier),
                     seed=f.seed,
-                    points=[b.PracticePoint(at=at, cost=cost) for at, cost in f.points],
+                    points=[b.PracticePoint(at=at, cost=cost, grade=grade) for at, cost, grade in f.points],
                 )
                 for f in found.families
             ],
@@ -94,15 +94,15 @@ def answer(document: b.CaseAnswer, family: str, seed: int, units: Units) -> Resp
     at = now() - timedelta(seconds=document.ago_s)
     found = practising.answer(database(), document.uid, family, seed, said, at, units)
     marked, case = found.marked, found.case
-    again = practising.room(database(), now())
-    stands = next(f.standing for f in again.families if f.family.key == family)
     return json_answer(
         b.CaseMarked(
             word=said.word,
             right=marked.right,
             word_cost=marked.word_cost,
             tightest=said.tightest,
-            tightest_right=marked.tightest_right,
+            sure_pct=said.sure_pct,
+            sure_cost=marked.sure_cost,
+            tightest_cost=marked.tightest_cost,
             turn_back_pct=marked.turn_back_pct,
             turn_back_cost=marked.turn_back_cost,
             return_height_m=marked.return_height_m,
@@ -113,7 +113,7 @@ def answer(document: b.CaseAnswer, family: str, seed: int, units: Units) -> Resp
             verdict=case.verdict,
             deciding=case.deciding,
             teaches=case.family.teaches,
-            due=None if stands is None else stands.due,
+            due=found.due,
             plan=case.plan,
             result=found.result,
         )

@@ -1,11 +1,9 @@
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
-import { WORDS } from "../../flight/calling";
+import { URGENT, WORDS } from "../../flight/calling";
 import { useHeadset } from "../../flight/useHeadset";
 import { HoldButton } from "../../shell/HoldButton";
 import type { Call, Reading } from "../../flight/clock";
-
-const URGENT: Call[] = ["turn_back", "land", "fast"];
 
 const REASONS: Record<string, string> = {
   cold: "cold, the voltage sags",
@@ -32,7 +30,7 @@ export function CallBanner({
 }) {
   const call = calls.at(-1);
   useHeadset(call && !heard ? hear : null);
-  const urgent = call !== undefined && URGENT.includes(call);
+  const urgent = call !== undefined && URGENT.has(call);
   const sudden = (readings.at(-2)?.charge_pct ?? 0) - (readings.at(-1)?.charge_pct ?? 0) > 16;
   const reasons = [
     ...(sudden ? ["a failing cell, come down gently"] : []),

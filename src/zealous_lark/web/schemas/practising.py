@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from zealous_lark.cases.marking import Grade, PracticeWord
+from zealous_lark.cases.marking import Calibration, Going, Grade, PracticeWord
 from zealous_lark.core.verdict import Verdict
 from zealous_lark.plan import PlanDocument, ResultDocument
 from zealous_lark.plan.base import HeightM, Percent
@@ -20,10 +20,14 @@ Seed = Annotated[int, Field(ge=1, le=1_000_000)]
 class PracticePoint(Out):
     at: datetime
     cost: float
+    grade: Grade
 
 
 class PracticeFamily(Out):
-    """A family of cases and how it goes. mean_cost: over the latest five; remembered: the chance, 0 to 1."""
+    """A family of cases and how it goes. going, calibration: over the latest five answers.
+
+    remembered: the chance that it is, 0 to 1. All null before the first answer.
+    """
 
     key: str
     name: str
@@ -31,8 +35,8 @@ class PracticeFamily(Out):
     answers: int
     due: datetime | None
     remembered: float | None
-    mean_cost: float | None
-    brier: float | None
+    going: Going | None
+    calibration: Calibration | None
     seed: int
     points: list[PracticePoint]
 
@@ -95,7 +99,9 @@ class CaseMarked(Out):
     right: bool
     word_cost: float
     tightest: str
-    tightest_right: bool
+    sure_pct: float
+    sure_cost: float
+    tightest_cost: float
     turn_back_pct: float | None
     turn_back_cost: float
     return_height_m: float | None
@@ -106,6 +112,6 @@ class CaseMarked(Out):
     verdict: Verdict
     deciding: str
     teaches: str
-    due: datetime | None
+    due: datetime
     plan: PlanDocument
     result: ResultDocument
