@@ -8,9 +8,14 @@ from pkgutil import walk_packages
 
 import pytest
 
+import zealous_lark.cases
 import zealous_lark.core
 
-MODULES = sorted(m.name for m in walk_packages(zealous_lark.core.__path__, "zealous_lark.core."))
+MODULES = sorted(
+    m.name
+    for package in (zealous_lark.core, zealous_lark.cases)
+    for m in walk_packages(package.__path__, f"{package.__name__}.")
+)
 
 
 @pytest.mark.parametrize("name", MODULES)
