@@ -40,15 +40,15 @@ def test_a_flight_is_followed_on_a_second_device(page: Page, browser: Browser, s
     expect(look).to_contain_text("coming down to land")
 
     server.kill()
-    expect(phone.get_by_text("Lark was heard")).to_be_visible(timeout=20_000)
+    expect(phone.get_by_text("Lark was heard")).to_be_visible()
     was = aloft_s(phone)
     phone.wait_for_timeout(1_500)
     assert aloft_s(phone) > was
     server.start()
-    expect(phone.get_by_text("Lark was heard")).to_be_hidden(timeout=20_000)
+    expect(phone.get_by_text("Lark was heard")).to_be_hidden()
 
     land(page, 88)
-    expect(phone.get_by_role("status", name="In the air?")).to_have_text("Landed", timeout=20_000)
+    expect(phone.get_by_role("status", name="In the air?")).to_have_text("Landed")
     expect(phone.get_by_text(re.compile("After .* min, with 88%"))).to_be_visible()
     # By the device's own compass, once the observer asks: upright towards the far point.
     phone.get_by_role("button", name="Point this device").tap()
