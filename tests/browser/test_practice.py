@@ -45,6 +45,7 @@ def test_a_case_by_touch_with_the_numbers_by_feel(phone: Page) -> None:
     phone.get_by_role("button", name="100%").tap()
     phone.get_by_role("button", name="Mark it").tap()
     marks = phone.get_by_role("list", name="Marks")
+    expect(phone.get_by_role("status", name="Verdict")).to_be_in_viewport()
     expect(marks).to_contain_text("your number was off")
     expect(marks.get_by_role("listitem", name="").filter(has_text="Tightest")).to_contain_text("as you said")
     # Reloaded, the same case is there again to be answered; what was answered is kept.

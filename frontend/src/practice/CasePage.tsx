@@ -34,7 +34,10 @@ function Open({ family, seed }: { family: string; seed: number }) {
     document.title = `${posed.data?.name ?? "Case"} · Practice · Lark`;
   }, [posed.data?.name]);
   useEffect(() => {
-    if (marked) top.current?.focus();
+    if (!marked) return;
+    // On a phone the button lies far below what it brings.
+    top.current?.focus({ preventScroll: true });
+    window.scrollTo(0, 0);
   }, [marked]);
   if (posed.error)
     return (

@@ -123,7 +123,13 @@ function Codes({ given }: { given: Given }) {
         component="img"
         src={shown.picture}
         alt={`Code ${at + 1} of ${count}`}
-        sx={{ display: "block", width: "min(100%, 380px)", mx: "auto", my: 1, borderRadius: "8px" }}
+        sx={{
+          display: "block",
+          width: "min(100%, 380px, 42vh)",
+          mx: "auto",
+          my: 1,
+          borderRadius: "8px",
+        }}
       />
       {count > 1 && (
         <Box sx={{ display: "flex", alignItems: "center", justifyContent: "center", gap: 1 }}>
