@@ -6,7 +6,7 @@ import statistics
 import subprocess
 import sys
 import tempfile
-from datetime import date, datetime
+from datetime import datetime, timedelta
 from pathlib import Path
 
 from playwright.sync_api import sync_playwright
@@ -49,7 +49,7 @@ def figures(timed: Timed) -> None:
         database.migrate()
         load_demo(database, datetime.now().astimezone())
         database.close()
-        server = Server(Path(folder), today=date.today().isoformat())
+        server = Server(Path(folder), away=timedelta())
         server.start()
         with sync_playwright() as playwright:
             browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)

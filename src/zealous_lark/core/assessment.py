@@ -136,11 +136,7 @@ class Assessment:
         top = self.working_height_m
         heights = {self.situation.flight.height_m, top, *(x.height_m for x in self.wind.levels if x.height_m < top)}
         heights.update(h for h in _CLIMB_M if h < top)
-        z = np.array(sorted(heights))
-        (speed, gust), direction = self.wind.speed_and_gust_ms(z), self.wind.direction_deg(z)
-        return tuple(
-            Wind(float(h), float(u), float(g), float(d)) for h, u, g, d in zip(z, speed, gust, direction, strict=True)
-        )
+        return self.wind.winds(sorted(heights))
 
     @cached_property
     def strongest_wind(self) -> Wind | None:

@@ -5,8 +5,8 @@ The rules on which reading counts are common practice; the profiles are those of
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from dataclasses import dataclass
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass, field
 from datetime import datetime
 
 import numpy as np
@@ -82,6 +82,17 @@ class SiteWind:
     profiles: tuple[WindProfile, ...]
     hover: HoverScale | None = None
     sheltered: bool = False
+    _known: dict[float, Wind] = field(default_factory=dict, init=False, repr=False, compare=False)
+
+    def winds(self, heights_m: Iterable[float]) -> tuple[Wind, ...]:
+        """The wind at each height [m]; each height is worked out once, whichever flight through this wind asks."""
+        heights = tuple(heights_m)
+        if new := [h for h in heights if h not in self._known]:
+            z = np.array(new)
+            (speed, gust), direction = self.speed_and_gust_ms(z), self.direction_deg(z)
+            found = zip(new, speed.tolist(), gust.tolist(), direction.tolist(), strict=True)
+            self._known.update((h, Wind(h, u, g, d)) for h, u, g, d in found)
+        return tuple(self._known[h] for h in heights)
 
     def _speeds(self, z: Floats) -> list[Floats]:
         return [
