@@ -16,7 +16,7 @@ from zealous_lark.core.minimums import (
     StrongWindRule,
     WindAloft,
 )
-from zealous_lark.core.practice import QUESTIONS
+from zealous_lark.core.schools import QUESTIONS
 from zealous_lark.core.situation import LostLink, Platform, PlatformKind, Situation, Surroundings
 from zealous_lark.core.verdict import judge
 

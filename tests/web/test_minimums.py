@@ -11,7 +11,7 @@ from hypothesis import given
 from tests.core.test_laws import situations
 from tests.make import changed
 from zealous_lark.core.minimums import Minimums
-from zealous_lark.core.practice import QUESTIONS, for_first_flights
+from zealous_lark.core.schools import QUESTIONS, for_first_flights
 from zealous_lark.core.situation import Situation
 from zealous_lark.core.verdict import Verdict, judge
 from zealous_lark.rulesets import rule_sets

@@ -9,8 +9,8 @@ from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from zealous_lark.core.practice import QUESTIONS, for_first_flights
 from zealous_lark.core.rules import RuleSet
+from zealous_lark.core.schools import QUESTIONS, for_first_flights
 from zealous_lark.core.verdict import Verdict, judge
 from zealous_lark.plan import Known, PlanDocument, minimums_of, minimums_part, read_plan, situation_of
 from zealous_lark.plan.document import MinimumsPart

@@ -12,7 +12,7 @@ from flask import Response, jsonify
 from zealous_lark import __version__
 from zealous_lark.core.air import hover_wind_ms, relative_density
 from zealous_lark.core.checks import all_checks
-from zealous_lark.core.practice import QUESTIONS
+from zealous_lark.core.schools import QUESTIONS
 from zealous_lark.core.units import Units
 from zealous_lark.core.weather import BEAUFORT
 from zealous_lark.plan import PlanDocument, ResultDocument, judge_plan, minimums_of, schema
