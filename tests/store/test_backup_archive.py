@@ -62,7 +62,7 @@ def full_data(kept_data: Path, tmp_path_factory: pytest.TempPathFactory) -> Path
     offer = next(o for o in learning.offers(demo, NOW) if o.offered)
     learning.take(demo, offer.kind, offer.target, "", NOW)
     answers.answer(demo, 1, answers.KIT_LIST, Said("props", Word.DONE), NOW)
-    minimums.change(demo, minimums.current(demo), NOW)
+    minimums.change(demo, minimums.current(demo), NOW, may_end_first_flights=False)
     decided = sessions.open_session(demo, 1, NOW)
     decisions.record_decision(
         demo, 1, word=PilotsWord.WAIT, note="wind", revision=decided.session.revision, now=NOW, said={}

@@ -81,5 +81,5 @@ def test_what_cannot_be_kept_is_refused_by_name(
 def test_a_list_that_is_not_there_says_which_are(demo_client: FlaskClient) -> None:
     answer = demo_client.get("/api/sessions/1/answers/shopping")
     assert answer.status_code == 422
-    assert answer.json["refusals"][0]["allowed"] == "kit, look_round, walkround, after"
+    assert answer.json["refusals"][0]["allowed"] == "kit, look_round, walkround, drills, after"
     assert demo_client.get("/api/sessions/999/answers/kit").status_code == 404

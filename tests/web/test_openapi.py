@@ -68,6 +68,7 @@ READS_JSON = (
     "/api/access/sign-in",
     "/api/access/pair",
     "/api/practice/{family}/{seed}",
+    "/api/sessions/{session_id}/drills",
 )
 
 

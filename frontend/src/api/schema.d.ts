@@ -1093,6 +1093,51 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drills": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Drills: when each was done well, what is due, how far the course for first flights is */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DrillsNow"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/flights": {
         parameters: {
             query?: never;
@@ -3106,6 +3151,7 @@ export interface paths {
             parameters: {
                 query?: {
                     session?: number | null;
+                    by_word?: boolean;
                 };
                 header?: never;
                 path?: never;
@@ -5844,6 +5890,82 @@ export interface paths {
                 };
                 /** @description Saved elsewhere since */
                 409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{session_id}/drills": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * A session's drills: whether each may start here and now
+         * @description Checked on the plan that is sent; nothing is kept. What was done is said to the list `drills`.
+         */
+        post: {
+            parameters: {
+                query?: {
+                    speed?: components["schemas"]["SpeedUnit"];
+                    length?: components["schemas"]["LengthUnit"];
+                    temperature?: components["schemas"]["TemperatureUnit"];
+                };
+                header?: never;
+                path: {
+                    session_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["OnSiteIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DrillsHere"];
+                    };
+                };
+                /** @description Not here */
+                404: {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -9398,6 +9520,101 @@ export interface components {
             north_m: number[];
             /** Time S */
             time_s: number[];
+        };
+        /**
+         * DrillCard
+         * @description A drill for the field. asks: what is said yes to before it starts. status: the worst of its points.
+         *
+         *     may_start: whether it may, by what Lark knows. answer: what was said of it in this session.
+         */
+        DrillCard: {
+            answer: components["schemas"]["AnswerOut"] | null;
+            /** Asks */
+            asks: string[];
+            /** Height M */
+            height_m: number | null;
+            /** Key */
+            key: string;
+            /** May Start */
+            may_start: boolean;
+            /** Minutes */
+            minutes: number;
+            /** Out M */
+            out_m: number;
+            /** Points */
+            points: components["schemas"]["DrillPoint"][];
+            /** Room M */
+            room_m: number;
+            status: components["schemas"]["Status"];
+            /** Steps */
+            steps: string[];
+            /** Well */
+            well: string;
+            /** Wind Ms */
+            wind_ms: number | null;
+        };
+        /**
+         * DrillCourse
+         * @description The course for first flights. step: its next session, from 1 of steps; null when it is done.
+         */
+        DrillCourse: {
+            /** Left */
+            left: string[];
+            /** Step */
+            step: number | null;
+            /** Steps */
+            steps: number;
+        };
+        /**
+         * DrillPoint
+         * @description One thing that a drill needs, and how it stands here and now.
+         */
+        DrillPoint: {
+            /** Name */
+            name: string;
+            /** Sentence */
+            sentence: string;
+            status: components["schemas"]["Status"];
+        };
+        /**
+         * DrillStanding
+         * @description A drill and how it stands. last: when it was done well last; due_at: when again, null before the first time.
+         */
+        DrillStanding: {
+            /** Due At */
+            due_at: string | null;
+            /** Key */
+            key: string;
+            /** Last */
+            last: string | null;
+            /** Name */
+            name: string;
+            /** Tries */
+            tries: number;
+            /** Why */
+            why: string;
+        };
+        /**
+         * DrillsHere
+         * @description A session's drills, for its plan as it stands.
+         */
+        DrillsHere: {
+            /** Cards */
+            cards: components["schemas"]["DrillCard"][];
+            now: components["schemas"]["DrillsNow"];
+        };
+        /**
+         * DrillsNow
+         * @description How the drills stand. wanted: keys of what to do next, the course of first flights first.
+         */
+        DrillsNow: {
+            course: components["schemas"]["DrillCourse"];
+            /** Drills */
+            drills: components["schemas"]["DrillStanding"][];
+            /** First Flights */
+            first_flights: boolean;
+            /** Wanted */
+            wanted: string[];
         };
         /** DueOut */
         DueOut: {

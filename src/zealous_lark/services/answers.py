@@ -1,17 +1,18 @@
-"""What was said to the items of a session's lists: the kit list, the look-round, the walkround, what comes after."""
+"""What was said to the items of a session's lists: the kit list, the look-round, the walkround, drills, afterwards."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 
+from zealous_lark.core.practice.drills import BY_KEY
 from zealous_lark.services.errors import NotAllowedError, NotHereError
 from zealous_lark.store import Database, sessions
 from zealous_lark.store import answers as stored
 from zealous_lark.store.answers import Answer, Word
 
-KIT_LIST, LOOK_ROUND, WALKROUND, AFTER = "kit", "look_round", "walkround", "after"
-LISTS = (KIT_LIST, LOOK_ROUND, WALKROUND, AFTER)
+KIT_LIST, LOOK_ROUND, WALKROUND, DRILL_LIST, AFTER = "kit", "look_round", "walkround", "drills", "after"
+LISTS = (KIT_LIST, LOOK_ROUND, WALKROUND, DRILL_LIST, AFTER)
 
 
 @dataclass(frozen=True, slots=True)
@@ -42,8 +43,10 @@ def answer(db: Database, session_id: int, name: str, word: Said, now: datetime) 
     """Answer an item in place of what was said before, unless that was said later; all answers to the list.
 
     What was taken back counts as said too. Nobody answers between the look at what was said and the answer.
-    Raises NotHereError, NotAllowedError (no such list; a skip without a reason).
+    Raises NotHereError, NotAllowedError (no such list; no such drill; a skip without a reason).
     """
+    if name == DRILL_LIST and word.item not in BY_KEY:
+        raise NotAllowedError("item", word.item, ", ".join(BY_KEY))
     if word.word is Word.SKIP and not word.note.strip():
         raise NotAllowedError("note", "nothing", "a reason, because the item is skipped")
     at = now - timedelta(seconds=word.ago_s)

@@ -11,12 +11,13 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 
 from zealous_lark.core.flight.clock import band_of
+from zealous_lark.core.practice.drills import BY_KEY
 from zealous_lark.formats.features import Exported, FlownLine, Item
 from zealous_lark.formats.geojson import write_geojson
 from zealous_lark.formats.gpx import write_gpx
 from zealous_lark.formats.kml import write_kml
 from zealous_lark.plan.flight import EventPart, FlightEntry
-from zealous_lark.services import kit, minimums
+from zealous_lark.services import drilling, kit, minimums
 from zealous_lark.services.errors import NotAllowedError, NotHereError
 from zealous_lark.services.flights import Flight, events_of, flight_of, listed, open_flight, stored_flight
 from zealous_lark.services.local_time import local
@@ -25,8 +26,7 @@ from zealous_lark.store import Database, flights, tracks
 from zealous_lark.store.flights import Filter, Point, Sum
 
 CHART_POINTS = 2_000
-PRACTICE_EVERY = timedelta(days=60)
-"""A manual return is practised again after so long; common practice."""
+MANUAL_RETURN = BY_KEY["manual_return"]
 RUSTY_AFTER = timedelta(days=30)
 
 
@@ -96,8 +96,9 @@ def page(db: Database, f: Filter, number: int = 1) -> Page:
 def summary(db: Database, f: Filter, now: datetime) -> Summary:
     """Sums and points of what a filter lets through; names and currency of the whole logbook."""
     m = minimums.current(db).minimums
+    by_hand = max((d.at for d in drilling.done(db) if d.drill == MANUAL_RETURN.key and d.well), default=None)
     with db.transaction() as s:
-        last, by_hand = flights.latest(s), flights.latest(s, manual_return=True)
+        last = flights.latest(s)
         return Summary(
             months=tuple(flights.by_month(s, f)),
             packs=tuple(flights.by_pack(s, f)),
@@ -119,7 +120,7 @@ def _words(last: datetime | None, by_hand: datetime | None, now: datetime) -> tu
         found.append(f"Last flight {(now - last).days} days ago: start with something easy, low and close.")
     if by_hand is None:
         found.append("No manual return in the logbook yet: practise one while the return to home works.")
-    elif now - by_hand > PRACTICE_EVERY:
+    elif by_hand + timedelta(days=MANUAL_RETURN.every_days) < now:
         found.append(f"The last manual return was {(now - by_hand).days} days ago: time to practise one.")
     return tuple(found)
 

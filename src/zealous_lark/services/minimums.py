@@ -73,11 +73,17 @@ def current(db: Database) -> PilotSettings:
     return minimums_history(db)[0].settings
 
 
-def change(db: Database, settings: PilotSettings, now: datetime) -> None:
-    """Put settings in force from now on. Raises NotAllowedError for an unknown rule set."""
+def change(db: Database, settings: PilotSettings, now: datetime, *, may_end_first_flights: bool) -> None:
+    """Put settings in force from now on.
+
+    may_end_first_flights: whether the course for first flights is done, or the pilot gave their word.
+    Raises NotAllowedError for an unknown rule set, or for first flights that end without either.
+    """
     known = rules_known(settings)
     if settings.rule_set not in known:
         raise NotAllowedError("rule_set", settings.rule_set, ", ".join(known))
+    if current(db).first_flights and not settings.first_flights and not may_end_first_flights:
+        raise NotAllowedError("first_flights", "false", "true until the course is done, or your word (by_word)")
     with db.transaction() as s:
         minimums.add(s, settings.model_dump_json(), now)
 

@@ -45,7 +45,21 @@ def every(s: OrmSession, session_id: int, name: str) -> dict[str, Answer]:
             AnswerRow.session_id == session_id, AnswerRow.list == name, AnswerRow.word != _TAKEN_BACK
         )
     )
-    return {row.item: Answer(Word(row.word), row.value, row.note, row.said_at) for row in rows}
+    return {row.item: _answer(row) for row in rows}
+
+
+def _answer(row: AnswerRow) -> Answer:
+    return Answer(Word(row.word), row.value, row.note, row.said_at)
+
+
+def of_all_sessions(s: OrmSession, name: str) -> list[tuple[int, str, Answer]]:
+    """Answers to a list in every session, deleted ones too: session, item and answer, the first said first."""
+    rows = s.scalars(
+        select(AnswerRow)
+        .where(AnswerRow.list == name, AnswerRow.word != _TAKEN_BACK)
+        .order_by(AnswerRow.said_at, AnswerRow.session_id, AnswerRow.item)
+    )
+    return [(row.session_id, row.item, _answer(row)) for row in rows]
 
 
 def put(s: OrmSession, session_id: int, name: str, item: str, answer: Answer) -> None:

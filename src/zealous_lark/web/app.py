@@ -34,6 +34,7 @@ from zealous_lark.store.trouble import DataGoneError
 from zealous_lark.web import (
     access,
     answers,
+    drilling,
     flights,
     forecasts,
     kit,
@@ -133,6 +134,7 @@ def create_app(
     app.register_blueprint(place_files.api)
     app.register_blueprint(photos.api)
     app.register_blueprint(practising.api)
+    app.register_blueprint(drilling.api)
     app.register_blueprint(sharing.api)
     app.register_blueprint(tiles.api)
     app.register_blueprint(weather.api)

@@ -16,7 +16,7 @@ from zealous_lark.core.schools import QUESTIONS
 from zealous_lark.core.units import Units
 from zealous_lark.core.weather import BEAUFORT
 from zealous_lark.plan import PlanDocument, ResultDocument, judge_plan, minimums_of, schema
-from zealous_lark.services import decisions, minimums, places, session_list, sessions, travelling, weather
+from zealous_lark.services import decisions, drilling, minimums, places, session_list, sessions, travelling, weather
 from zealous_lark.services.errors import NotAllowedError
 from zealous_lark.services.judging import moment_of
 from zealous_lark.services.local_time import zone_name
@@ -184,11 +184,12 @@ def open_minimums(asked: b.MinimumsQuery) -> Response:
 @api.put("/minimums")
 @api.output(b.MinimumsOut)
 @api.doc(summary="Put minimums in force from now on", responses={422: "Refused"})
-@query(api, b.MinimumsQuery)
+@query(api, b.MinimumsChangeQuery)
 @body(api, minimums.PilotSettings)
-def change_minimums(document: minimums.PilotSettings, asked: b.MinimumsQuery) -> Response:
+def change_minimums(document: minimums.PilotSettings, asked: b.MinimumsChangeQuery) -> Response:
     """Change the pilot's minimums; what was in force before is kept with its date."""
-    minimums.change(database(), document, now())
+    may_end = asked.by_word or drilling.drilled(database(), now()).course.done
+    minimums.change(database(), document, now(), may_end_first_flights=may_end)
     return _minimums(asked.session)
 
 

@@ -229,6 +229,12 @@ class MinimumsQuery(BaseModel):
     session: Number | None = None
 
 
+class MinimumsChangeQuery(MinimumsQuery):
+    """by_word: that first flights end by the pilot's word, though their course is not done."""
+
+    by_word: bool = False
+
+
 class SchoolOut(Out):
     """One answer to a question; the verdict is that of the session that is looked at."""
 
