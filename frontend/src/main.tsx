@@ -65,6 +65,7 @@ const STAGE_ROUTES = [
   { path: "flight", element: page(PAGES.FlightStage), handle: { alone: true } },
   { path: "after", element: page(PAGES.AfterStage), handle: { alone: true } },
   { path: "compare", element: page(PAGES.ComparePage) },
+  { path: "drills/:drill?", element: page(PAGES.DrillsPage) },
   { path: "pack", element: moved("prepare") },
   { path: "walkround", element: moved("preflight") },
   { path: "airborne", element: moved("flight") },

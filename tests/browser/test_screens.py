@@ -18,7 +18,8 @@ SCREENS = [
     "/sessions", "/sessions/1/plan", "/sessions/1/plan?view=limits", "/sessions/1/plan?view=battery",
     "/sessions/1/plan?view=when", "/sessions/1/plan?view=map", "/sessions/7/prepare", "/sessions/1/site",
     "/sessions/9/preflight", "/sessions/1/flight", "/observer/1", "/sessions/1/after", "/sessions/8/decisions/1",
-    "/sessions/2/compare", "/shared", "/gear", "/gear/1/upkeep", "/places", "/places/1", "/minimums",
+    "/sessions/2/compare", "/sessions/1/drills", "/sessions/1/drills/hand_landing",
+    "/shared", "/gear", "/gear/1/upkeep", "/places", "/places/1", "/minimums",
     "/forecasts", "/phone", "/help", "/practice", "/practice/wind-home/3",
     "/help/checks", "/logbook", "/logbook/demo-flight-035",
 ]  # fmt: skip

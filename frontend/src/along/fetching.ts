@@ -1,11 +1,11 @@
-import type { OnSite, Plan, Result, Session, SessionSummary } from "../api/client";
+import type { DrillsHere, OnSite, Plan, Result, Session, SessionSummary } from "../api/client";
 import { reached, stoodIn } from "./away";
 import { answered, isFollowed, taken } from "./following";
 import { byTables, lookedUpFor, saidByTables, STATUSES, type TablesTaken } from "./byTables";
 import type { LookedUp } from "./fieldTables";
 import { keyOf, pathOf } from "./key";
 import { tablesQuestions } from "./questions";
-import { valuesOf, weatherTooOld } from "./standingIn";
+import { drillsOf, valuesOf, weatherTooOld } from "./standingIn";
 import { allTaken, answersOf, keptAnswers, type KeptAnswer } from "./store";
 
 /** Bad reception is no reception: so long a question that is along waits for the server. */
@@ -19,10 +19,10 @@ const DOWN: ReadonlySet<number> = new Set([502, 504]);
 
 /** Questions that change nothing though they are sent as one. */
 const ASKING =
-  /^\/api\/(check|outing|survey|section|windows|weather\/compare|sessions\/\d+\/on-site)$/;
+  /^\/api\/(check|outing|survey|section|windows|weather\/compare|sessions\/\d+\/(on-site|drills))$/;
 
 /** Answers that still help when the plan was changed since: with what is not known of it taken out. */
-const HELPS = /^\/api\/(outing|sessions\/\d+\/on-site)$/;
+const HELPS = /^\/api\/(outing|sessions\/\d+\/(on-site|drills))$/;
 
 /** What the field tables may say of a plan that was changed since. */
 const LOOKED_UP = "/api/check";
@@ -178,6 +178,11 @@ async function answerOf(
             sentence: saidByTables(found.said.statuses[check] ?? 0, found.at),
           };
     return JSON.stringify(valuesOf(JSON.parse(kept.text) as OnSite, before, plan, said));
+  }
+  if (path.endsWith("/drills") && sent !== null) {
+    const { plan } = JSON.parse(sent) as { plan: Plan };
+    const { plan: before } = JSON.parse(kept.body!) as { plan: Plan };
+    return JSON.stringify(drillsOf(JSON.parse(kept.text) as DrillsHere, before, plan));
   }
   if (path === "/api/sessions") {
     const along = new Set((await allTaken()).map((taken) => taken.session));

@@ -1,5 +1,5 @@
-import type { Afterwards, Answer, OnSite, Session } from "../api/client";
-import { onSiteWith, times } from "../outbox/onSite";
+import type { Afterwards, Answer, DrillsHere, OnSite, Session } from "../api/client";
+import { drillsWith, onSiteWith, times } from "../outbox/onSite";
 import { answersOf, putAnswers, type KeptAnswer } from "./store";
 
 /**
@@ -52,6 +52,10 @@ function withAnswers(id: number, list: string, text: string): Change {
     if (key === `GET ${of}/answers/${list}`) return text;
     if (key === `GET ${of}/after` && list === "after")
       return JSON.stringify({ ...(JSON.parse(before) as Afterwards), said: times(answers) });
+    if (key.startsWith(`POST ${of}/drills`) && list === "drills")
+      return JSON.stringify(
+        drillsWith(JSON.parse(before) as DrillsHere, (drill) => answers[drill] ?? null),
+      );
     if (key.startsWith(`POST ${of}/on-site`) && (list === "look_round" || list === "walkround"))
       return JSON.stringify(
         onSiteWith(JSON.parse(before) as OnSite, list, (item) => answers[item] ?? null),

@@ -76,6 +76,8 @@ export function questions(
     get("maps", "/api/settings/tiles"),
     post("checks", with_("/api/check", { ...units, levers: false }), plan),
     post("site and preflight", with_(`${of}/on-site`, { ...units }), { plan }),
+    post("drills", with_(`${of}/drills`, { ...units }), { plan }),
+    get("what is due of the drills", "/api/drills"),
     post("batteries and subjects", with_("/api/outing", { ...units }), { plan }),
     post("the side view", with_("/api/section", { bearing_deg, upto_m }), plan),
     post("forecasts compared", with_("/api/weather/compare", { ...units }), { plan }),

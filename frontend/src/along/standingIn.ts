@@ -1,4 +1,4 @@
-import type { OnSite, Plan, Result } from "../api/client";
+import type { DrillsHere, OnSite, Plan, Result } from "../api/client";
 
 const HOUR_MS = 3_600_000;
 
@@ -28,6 +28,7 @@ export function weatherTooOld(result: Result, plan: Plan, takenAt: string, now: 
   return { ...result, verdict: "unknown", checks: [old, ...others] };
 }
 
+type DrillPoint = DrillsHere["cards"][number]["points"][number];
 type Value = NonNullable<OnSite["gates"][number]["items"][number]["value"]>;
 
 const SET: Partial<Record<Value["kind"], (plan: Plan) => number | boolean | null>> = {
@@ -111,4 +112,43 @@ export function valuesOf(
     })),
   }));
   return { ...site, gates };
+}
+
+/** Whether two plans differ in nothing but whether somebody looked for people. */
+function alikeButForPeople(before: Plan, plan: Plan): boolean {
+  const rest = ({ site, evidence, ...others }: Plan) => {
+    void evidence;
+    return { ...others, site: { ...site, people_looked_at: null } };
+  };
+  return JSON.stringify(rest(before)) === JSON.stringify(rest(plan));
+}
+
+const PEOPLE = "People";
+
+/** The drills as they were taken along, for the plan as it is now: what may start rests on nothing that changed. */
+export function drillsOf(here: DrillsHere, before: Plan, plan: Plan): DrillsHere {
+  const alike = alikeButForPeople(before, plan);
+  const looked = plan.site.people_looked_at != null;
+  const pointNow = (point: DrillPoint): DrillPoint => {
+    if (alike && point.name === PEOPLE && point.status === "unknown" && looked)
+      return { ...point, status: "pass", sentence: "You looked for people: none." };
+    if (point.name === PEOPLE && point.status === "pass" && !looked)
+      return { ...point, status: "unknown", sentence: "Look round for people first." };
+    if (alike || point.status === "fail") return point;
+    return { ...point, status: "unknown", sentence: "Not checked: server unavailable." };
+  };
+  const cards = here.cards.map((card) => {
+    if (card.height_m === null) return card;
+    const points = card.points.map(pointNow);
+    const has = (status: DrillPoint["status"]) => points.some((p) => p.status === status);
+    const status = has("fail")
+      ? "fail"
+      : has("unknown")
+        ? "unknown"
+        : has("care")
+          ? "care"
+          : "pass";
+    return { ...card, points, status, may_start: status === "pass" || status === "care" } as const;
+  });
+  return { ...here, cards };
 }

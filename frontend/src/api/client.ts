@@ -60,6 +60,9 @@ export type Outing = Ready["outing"];
 export type Shot = Outing["shots"][number];
 
 export type OnSite = Schemas["OnSiteOut"];
+export type DrillsHere = Schemas["DrillsHere"];
+export type DrillCard = DrillsHere["cards"][number];
+export type DrillsNow = Schemas["DrillsNow"];
 export type Look = OnSite["looks"][number];
 export type Gate = OnSite["gates"][number];
 export type GateItem = Gate["items"][number];

@@ -168,8 +168,9 @@ export function useMinimums(session: number | undefined) {
 export function useChangeMinimums(session: number | undefined) {
   const queries = useQueryClient();
   return useMutation({
-    mutationFn: (body: PilotSettings) =>
-      take(client.PUT("/api/minimums", { params: { query: { session } }, body })),
+    // by_word: that first flights end by the pilot's word, though their course is not done.
+    mutationFn: ({ by_word = false, ...body }: PilotSettings & { by_word?: boolean }) =>
+      take(client.PUT("/api/minimums", { params: { query: { session, by_word } }, body })),
     onSuccess: (minimums) => {
       queries.setQueryData([...minimumsKey, session ?? null], minimums);
       // Every session is judged again under them.

@@ -7,11 +7,14 @@ import Paper from "@mui/material/Paper";
 import Switch from "@mui/material/Switch";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import { useEffect } from "react";
-import { useSearchParams } from "react-router";
+import { useEffect, useState } from "react";
+import { Link, useSearchParams } from "react-router";
 import type { Minimums, PilotSettings, Problem } from "../api/client";
+import { useDrillsNow } from "../api/drills";
 import { useChangeMinimums, useMinimums, useSessions } from "../api/queries";
 import { VERDICT_WORDS, VerdictMark } from "../shell/marks";
+import { courseWords } from "../drills/words";
+import { EndFirstFlights } from "./EndFirstFlights";
 import { OwnRules } from "./OwnRules";
 import { QuantityInput } from "../inputs/QuantityInput";
 import { ProblemNote, Waiting } from "../shell/notes";
@@ -29,6 +32,8 @@ export function MinimumsPage() {
   const minimums = useMinimums(session);
   const sessions = useSessions(units);
   const change = useChangeMinimums(session);
+  const drills = useDrillsNow();
+  const [ending, setEnding] = useState<PilotSettings | null>(null);
 
   useEffect(() => {
     document.title = "Minimums · Lark";
@@ -44,7 +49,11 @@ export function MinimumsPage() {
       />
     );
   const { settings, history, in_force: inForce } = minimums.data;
-  const put = (next: PilotSettings) => change.mutate(next);
+  const put = (next: PilotSettings) => {
+    const ends = settings.first_flights && !next.first_flights;
+    if (ends && drills.data?.course.step !== null) setEnding(next);
+    else change.mutate(next);
+  };
   const rules = minimums.data.rule_sets.find((r) => r.id === settings.rule_set);
   const before = history[1];
 
@@ -67,6 +76,21 @@ export function MinimumsPage() {
             />
           }
           label="First flights: stricter limits for everything below"
+        />
+        {settings.first_flights && drills.data && (
+          <Typography variant="body2">
+            {courseWords(drills.data)} <Link to="/practice">Practice</Link> has its drills; when all
+            five are done, or by your word, this goes off.
+          </Typography>
+        )}
+        <EndFirstFlights
+          open={ending !== null}
+          now={drills.data}
+          close={() => setEnding(null)}
+          end={() => {
+            if (ending) change.mutate({ ...ending, by_word: true });
+            setEnding(null);
+          }}
         />
         <Typography variant="body2" color="text.secondary">
           In force: {Math.round(inForce.wind_fraction * 100)}% of the rated wind, land with{" "}

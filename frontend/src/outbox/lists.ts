@@ -4,7 +4,8 @@ import { useKeptAfter } from "../api/flights";
 import { useKeptTicks } from "../api/kit";
 import { useKeptOnSite } from "../api/site";
 import type { Units } from "../units/units";
-import { onSiteWith, times } from "./onSite";
+import { useKeptDrills } from "../api/drills";
+import { drillsWith, onSiteWith, times } from "./onSite";
 import { useWords } from "./useSaying";
 import { withWords, type Word } from "./words";
 
@@ -21,6 +22,22 @@ export function useOnSite(sessionId: number, plan: Plan, units: Units) {
   const words = useWords(sessionId, "look_round", "walkround");
   const { data } = query;
   return { ...query, data: useMemo(() => data && withWaiting(data, words), [data, words]) };
+}
+
+/** A session's drills, for the plan as it stands, with what was said of them, here or on another device. */
+export function useDrills(sessionId: number, plan: Plan, units: Units) {
+  const query = useKeptDrills(sessionId, plan, units);
+  const words = useWords(sessionId, "drills");
+  const { data } = query;
+  return {
+    ...query,
+    data: useMemo(() => {
+      if (!data || words.length === 0) return data;
+      const said = withWords({}, words);
+      const items = new Set(words.map((w) => w.said.item));
+      return drillsWith(data, (drill, now) => (items.has(drill) ? (said[drill] ?? null) : now));
+    }, [data, words]),
+  };
 }
 
 function withWaiting(site: OnSite, words: readonly Word[]): OnSite {

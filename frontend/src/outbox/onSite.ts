@@ -1,4 +1,4 @@
-import type { Afterwards, Answer, OnSite } from "../api/client";
+import type { Afterwards, Answer, DrillsHere, OnSite } from "../api/client";
 
 /** A session on site with other answers to one of its lists: what follows from them follows. */
 export function onSiteWith(
@@ -17,6 +17,15 @@ export function onSiteWith(
     return { ...gate, items, open, stopped: items.some((i) => i.answer?.word === "fault") };
   });
   return { ...site, gates };
+}
+
+/** A session's drills with other answers to them. */
+export function drillsWith(
+  here: DrillsHere,
+  answerOf: (drill: string, now: Answer | null) => Answer | null,
+): DrillsHere {
+  const cards = here.cards.map((card) => ({ ...card, answer: answerOf(card.key, card.answer) }));
+  return { ...here, cards };
 }
 
 /** When each item was answered. */

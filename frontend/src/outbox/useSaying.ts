@@ -1,9 +1,17 @@
 import { useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { useCallback, useMemo, useSyncExternalStore } from "react";
-import { Problem, type Afterwards, type Answer, type OnSite, type Said } from "../api/client";
+import {
+  Problem,
+  type Afterwards,
+  type Answer,
+  type DrillsHere,
+  type OnSite,
+  type Said,
+} from "../api/client";
 import { ticksKey } from "../api/kit";
 import { useTrying } from "../shell/useTrying";
-import { onSiteWith, times } from "./onSite";
+import { drillsNowKey } from "../api/drills";
+import { drillsWith, onSiteWith, times } from "./onSite";
 import { sendWords, type Outcome } from "./sending";
 import { keepWord, watchWords, wordsWaiting, type ListName, type Word } from "./words";
 
@@ -12,6 +20,7 @@ const SHOWN: Record<ListName, (session: number) => readonly unknown[]> = {
   kit: ticksKey,
   look_round: (session) => ["on-site", session],
   walkround: (session) => ["on-site", session],
+  drills: (session) => ["drills", session],
   after: (session) => ["after", session],
 };
 
@@ -37,6 +46,11 @@ function settleIn(queries: QueryClient) {
           queryKey,
           (now) => now && { ...now, said: times(answers) },
         );
+      else if (list === "drills")
+        queries.setQueriesData<DrillsHere>(
+          { queryKey },
+          (now) => now && drillsWith(now, (drill) => answers[drill] ?? null),
+        );
       else
         queries.setQueriesData<OnSite>(
           { queryKey },
@@ -44,6 +58,7 @@ function settleIn(queries: QueryClient) {
         );
     }
     void queries.invalidateQueries({ queryKey });
+    if (list === "drills") void queries.invalidateQueries({ queryKey: drillsNowKey });
   };
 }
 

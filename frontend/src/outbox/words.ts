@@ -1,7 +1,7 @@
 import type { Answer, Said } from "../api/client";
 import { drop, keep, kept, keptFrom, number } from "../shell/device";
 
-export type ListName = "kit" | "look_round" | "walkround" | "after";
+export type ListName = "kit" | "look_round" | "walkround" | "drills" | "after";
 
 /** What was said to an item of a session's list, and is not known to be with the server. */
 export interface Word {

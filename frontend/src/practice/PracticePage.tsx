@@ -5,6 +5,7 @@ import { useEffect } from "react";
 import { Link } from "react-router";
 import type { Problem } from "../api/client";
 import { usePractice, type FamilyNow, type Room } from "../api/practice";
+import { FieldDrills } from "../drills/FieldDrills";
 import { Panel } from "../shell/Panel";
 import { ProblemNote, Waiting } from "../shell/notes";
 import { useNow } from "../shell/useNow";
@@ -30,6 +31,7 @@ export function PracticePage() {
         and your minimums, a few minutes each. Nothing here is a real session.
       </Typography>
       <Today room={room.data} />
+      <FieldDrills />
       <Families room={room.data} />
     </Box>
   );

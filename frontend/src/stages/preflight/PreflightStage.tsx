@@ -6,6 +6,7 @@ import type { Gate, Problem } from "../../api/client";
 import { useJudging } from "../../api/queries";
 import { Decisions } from "../../decisions/Decisions";
 import { DecisionDialog } from "../../decisions/DecisionDialog";
+import { DrillsDue } from "../../drills/DrillsDue";
 import { ProblemNote, Waiting } from "../../shell/notes";
 import { Panel } from "../../shell/Panel";
 import { usePreferences } from "../../shell/preferences";
@@ -110,6 +111,7 @@ export function PreflightStage() {
             )}
           </Panel>
           <Box>
+            {plan.outing?.first_flights && <DrillsDue session={id} firstFlights />}
             <Panel title="From the aircraft" hint="read only: Lark never sends commands">
               <AircraftPanel plan={plan} card={site.data.card} put={editor.replace} />
             </Panel>

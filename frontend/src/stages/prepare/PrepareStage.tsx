@@ -11,6 +11,7 @@ import { ProblemNote, Waiting } from "../../shell/notes";
 import { Panel } from "../../shell/Panel";
 import { usePreferences } from "../../shell/preferences";
 import { useUndoKeys } from "../../shell/useUndoKeys";
+import { DrillsDue } from "../../drills/DrillsDue";
 import { DUE } from "../../gear/words";
 import { useRoom } from "../SessionRoom";
 import { StageFrame } from "../StageFrame";
@@ -84,6 +85,7 @@ export function PrepareStage() {
               <DayInputs outing={outing} set={set} put={put} />
             </Panel>
             {list}
+            <DrillsDue session={id} firstFlights={outing.first_flights} />
             <Panel title="Take along" hint="for a place without reception">
               <TakeAlong id={id} changedAt={changedAt} flush={editor.flush} />
             </Panel>
