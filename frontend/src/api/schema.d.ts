@@ -4920,6 +4920,102 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/practice/eye": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The eye: aircraft to look for, and what was found */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["EyeOut"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        /** Send a whole look; what it tells */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["EyeIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["EyeFound"];
+                    };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/practice/{family}/{seed}": {
         parameters: {
             query?: never;
@@ -8899,6 +8995,12 @@ export interface components {
              */
             mass_g: number;
         };
+        /**
+         * Background
+         * @description What the aircraft is seen against.
+         * @enum {string}
+         */
+        Background: "bright" | "dull" | "trees";
         /** BankItem */
         BankItem: {
             /**
@@ -9752,6 +9854,89 @@ export interface components {
              * @default null
              */
             source: string | null;
+        };
+        /**
+         * EyeAircraft
+         * @description An aircraft to look for, and how far its attitude can be read by the formula. own: whether it is the pilot's.
+         */
+        EyeAircraft: {
+            /** Formula M */
+            formula_m: number;
+            /** Name */
+            name: string;
+            /** Own */
+            own: boolean;
+            /** Size M */
+            size_m: number;
+        };
+        /**
+         * EyeFound
+         * @description A look and what came of it. own_m: what may be taken for a line of sight; null where it was not timed.
+         */
+        EyeFound: {
+            /** Aircraft */
+            aircraft: string;
+            background: components["schemas"]["Background"];
+            /** Formula M */
+            formula_m: number;
+            /** High M */
+            high_m: number;
+            /**
+             * Looked At
+             * Format: date-time
+             */
+            looked_at: string;
+            /** Low M */
+            low_m: number;
+            /** Own M */
+            own_m: number | null;
+            /** Seen M */
+            seen_m: number;
+            /** Size M */
+            size_m: number;
+            /** Timed */
+            timed: boolean;
+            /** Uid */
+            uid: string;
+        };
+        /**
+         * EyeIn
+         * @description A whole look: every answer in order. timed: shown for two seconds each. ago_s: how long ago it ended [s].
+         */
+        EyeIn: {
+            /**
+             * Ago S
+             * @default 0
+             */
+            ago_s: number;
+            /** Aircraft */
+            aircraft: string;
+            background: components["schemas"]["Background"];
+            /** Said */
+            said: components["schemas"]["EyeSaid"][];
+            /** Timed */
+            timed: boolean;
+            /** Uid */
+            uid: string;
+        };
+        /**
+         * EyeOut
+         * @description What the eye's page needs, and all looks, the latest first. trials: answers of a whole look.
+         */
+        EyeOut: {
+            /** Aircraft */
+            aircraft: components["schemas"]["EyeAircraft"][];
+            /** Looks */
+            looks: components["schemas"]["EyeFound"][];
+            /** Trials */
+            trials: number;
+        };
+        /** EyeSaid */
+        EyeSaid: {
+            /** Distance M */
+            distance_m: number;
+            said: components["schemas"]["Way"];
+            way: components["schemas"]["Way"];
         };
         /**
          * FeaturePart
@@ -13941,6 +14126,12 @@ export interface components {
             /** Session Id */
             session_id: number;
         };
+        /**
+         * Way
+         * @description Where the nose points, as the pilot sees it.
+         * @enum {string}
+         */
+        Way: "away" | "towards" | "left" | "right";
         /** WayDownOut */
         WayDownOut: {
             /** Charge Pct */

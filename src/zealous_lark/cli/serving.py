@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import faulthandler
 import io
 import logging
 import shutil
@@ -119,6 +120,8 @@ def _serve(
         click.echo("\n".join([ready, *(_opened_to_the_field(field, app) if doors.field else ())]))
         # Ended by the system as by a key: what is being written is written, and the log merged into the file.
         signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
+        # Should a library in C ever bring the process down, it says where: the names of functions, no data.
+        faulthandler.enable()
         try:
             server.run()
         finally:

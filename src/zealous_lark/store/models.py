@@ -314,6 +314,21 @@ class PracticeRow(Base):
     document: Mapped[str] = mapped_column(Text)
 
 
+class EyeRow(Base):
+    """What was found of the pilot's eye, under a number from the device; document: how, and every answer, as JSON."""
+
+    __tablename__ = "eye"
+
+    uid: Mapped[str] = mapped_column(String(40), primary_key=True)
+    looked_at: Mapped[datetime] = mapped_column(index=True)
+    aircraft: Mapped[str] = mapped_column(String(120))
+    size_m: Mapped[float]
+    seen_m: Mapped[float]
+    low_m: Mapped[float]
+    high_m: Mapped[float]
+    document: Mapped[str] = mapped_column(Text)
+
+
 class FlightEditRow(Base):
     """What an entry of the logbook said before it was changed."""
 

@@ -35,6 +35,7 @@ from zealous_lark.web import (
     access,
     answers,
     drilling,
+    eyesight,
     flights,
     forecasts,
     kit,
@@ -135,6 +136,7 @@ def create_app(
     app.register_blueprint(photos.api)
     app.register_blueprint(practising.api)
     app.register_blueprint(drilling.api)
+    app.register_blueprint(eyesight.api)
     app.register_blueprint(sharing.api)
     app.register_blueprint(tiles.api)
     app.register_blueprint(weather.api)
