@@ -6,6 +6,7 @@ import { Link } from "react-router";
 import type { Problem } from "../api/client";
 import { usePractice, type FamilyNow, type Room } from "../api/practice";
 import { FieldDrills } from "../drills/FieldDrills";
+import { EyePanel } from "../eye/EyePanel";
 import { Panel } from "../shell/Panel";
 import { ProblemNote, Waiting } from "../shell/notes";
 import { useNow } from "../shell/useNow";
@@ -32,6 +33,7 @@ export function PracticePage() {
       </Typography>
       <Today room={room.data} />
       <FieldDrills />
+      <EyePanel />
       <Families room={room.data} />
     </Box>
   );
