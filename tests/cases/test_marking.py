@@ -2,14 +2,19 @@
 
 from __future__ import annotations
 
+import itertools
+import json
+from dataclasses import asdict
 from datetime import UTC, datetime, timedelta
+from typing import Any
 
 import pytest
 
 from tests.cases.test_drawing import OWN
+from tests.make import ROOT
 from zealous_lark.cases.drawing import Case, draw
 from zealous_lark.cases.families import BY_KEY
-from zealous_lark.cases.marking import Answer, Grade, PracticeWord, mark
+from zealous_lark.cases.marking import Answer, Grade, Key, PracticeWord, mark, mark_by
 from zealous_lark.cases.schedule import standing
 from zealous_lark.core.verdict import Verdict
 
@@ -105,3 +110,33 @@ def test_what_was_answered_badly_is_due_sooner_and_forgotten_sooner() -> None:
     assert standing([], at) is None
     # A device whose clock was set back.
     assert standing([(days[1], Grade.GOOD), (days[0], Grade.GOOD)], at) is not None
+
+
+CASES = ROOT / "frontend" / "tests" / "marking.cases.json"
+
+
+def device_cases() -> list[dict[str, Any]]:
+    """What the device's own marking is held against."""
+    costs = [(0, 1, 2), (0, 0, 1), (7, 0, 1), (10, 1, 0), (10, 0, 0)]
+    verdicts = [Verdict.LAUNCH, Verdict.CARE, Verdict.UNKNOWN, Verdict.STAY, Verdict.STAY]
+    found = []
+    for verdict, cost in zip(verdicts, costs, strict=True):
+        words = dict(zip(PracticeWord, map(float, cost), strict=True))
+        for numbers in ((45.5, 32.0), (None, None)):
+            key = Key(verdict, "wind.steady", words, *numbers)
+            for word, sure, tightest, feel in itertools.product(
+                PracticeWord, (50.0, 80.0, 100.0), ("wind.steady", "sight.distance"), ((None, None), (40.4, 40.0))
+            ):
+                answer = Answer(word, sure, tightest, *feel)
+                found.append({"key": asdict(key), "answer": asdict(answer), "marked": asdict(mark_by(key, answer))})
+    return found
+
+
+def test_the_devices_cases_are_those_of_the_core() -> None:
+    kept, fresh = json.loads(CASES.read_text()), json.loads(json.dumps(device_cases()))
+    assert len(kept) == len(fresh) > 300
+    assert kept == fresh
+
+
+if __name__ == "__main__":
+    CASES.write_text(json.dumps(device_cases()))

@@ -11,6 +11,7 @@ from flask.testing import FlaskClient
 
 from tests.flying import number
 from zealous_lark.cases.families import FAMILIES
+from zealous_lark.services.practising import AHEAD
 from zealous_lark.store import Database
 
 
@@ -52,6 +53,40 @@ def test_a_case_is_posed_without_what_it_comes_to(client: FlaskClient, family: A
     assert all(line.endswith(".") for g in posed.json["found"] for line in g["lines"])
     assert not {"plan", "result", "verdict"} & set(posed.json)
     assert posed.json["numbers"] is (not family.indoors)
+
+
+def test_cases_made_ahead_are_the_next_ones_and_are_marked_as_the_server_does(client: FlaskClient) -> None:
+    family = "return-height"
+    cases = client.get(f"/api/practice/{family}/ahead").json["cases"]
+    assert [c["posed"]["seed"] for c in cases] == list(range(1, AHEAD + 1))
+    first = cases[0]
+    assert first["posed"] == client.get(f"/api/practice/{family}/1").json
+    key = first["key"]
+    for word, cost in key["word_costs"].items():
+        marked = answer(client, family, 1, word=word, tightest=key["deciding"]).json
+        assert (marked["word_cost"], marked["tightest_cost"]) == (cost, 0)
+        same = ("verdict", "deciding", "turn_back_pct", "return_height_m")
+        assert {k: marked[k] for k in same} == {k: key[k] for k in same}
+        assert (marked["plan"], marked["result"]) == (first["plan"], first["result"])
+    # What was answered is not among them any more.
+    assert client.get(f"/api/practice/{family}/ahead").json["cases"][0]["posed"]["seed"] == 2
+    assert client.get("/api/practice/none/ahead").status_code == 404
+
+
+def test_a_family_without_a_case_is_not_asked_for_today(client: FlaskClient) -> None:
+    """On first flights the wind ends the day before the way home can."""
+    settings = client.get("/api/minimums").json["settings"]
+    client.put("/api/minimums", json={**settings, "first_flights": True})
+    room = client.get("/api/practice").json
+    (none,) = [f["key"] for f in room["families"] if f["none"]]
+    assert none == "wind-home"
+    assert none not in [t["family"] for t in room["today"]]
+    assert len(room["today"]) == 3
+    for today in room["today"]:
+        seed = next(f["seed"] for f in room["families"] if f["key"] == today["family"])
+        assert client.get(f"/api/practice/{today['family']}/{seed}").status_code == 200
+    assert client.get(f"/api/practice/{none}/ahead").json["cases"] == []
+    assert "take another family" in client.get(f"/api/practice/{none}/1").json["message"]
 
 
 def test_units_of_the_pilot(client: FlaskClient) -> None:

@@ -5016,6 +5016,69 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/practice/{family}/ahead": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The next cases of a family with what they are marked by, to be answered without the server
+         * @description Takes some seconds.
+         */
+        get: {
+            parameters: {
+                query?: {
+                    speed?: components["schemas"]["SpeedUnit"];
+                    length?: components["schemas"]["LengthUnit"];
+                    temperature?: components["schemas"]["TemperatureUnit"];
+                };
+                header?: never;
+                path: {
+                    family: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CasesAhead"];
+                    };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/practice/{family}/{seed}": {
         parameters: {
             query?: never;
@@ -9091,6 +9154,18 @@ export interface components {
          */
         Care: "charge" | "top_up" | "ready" | "store" | "raise" | "leave" | "put_aside";
         /**
+         * CaseAhead
+         * @description A case made ahead, with all that it takes to mark it on the device.
+         */
+        CaseAhead: {
+            key: components["schemas"]["CaseKey"];
+            plan: components["schemas"]["PlanDocument"];
+            posed: components["schemas"]["CasePosed"];
+            result: components["schemas"]["ResultDocument"];
+            /** Teaches */
+            teaches: string;
+        };
+        /**
          * CaseAnswer
          * @description What the pilot says of a case; ago_s: how long ago, where it waited on the device.
          */
@@ -9131,6 +9206,23 @@ export interface components {
             lines: string[];
             /** Name */
             name: string;
+        };
+        /**
+         * CaseKey
+         * @description What an answer is marked by. word_costs: of each word; turn_back_pct, return_height_m: as they are.
+         */
+        CaseKey: {
+            /** Deciding */
+            deciding: string;
+            /** Return Height M */
+            return_height_m: number | null;
+            /** Turn Back Pct */
+            turn_back_pct: number | null;
+            verdict: components["schemas"]["Verdict"];
+            /** Word Costs */
+            word_costs: {
+                [key: string]: number;
+            };
         };
         /**
          * CaseMarked
@@ -9195,6 +9287,14 @@ export interface components {
             seed: number;
             /** Title */
             title: string;
+        };
+        /**
+         * CasesAhead
+         * @description The next cases of a family; fewer, or none, where there are no more with the pilot's aircraft and minimums.
+         */
+        CasesAhead: {
+            /** Cases */
+            cases: components["schemas"]["CaseAhead"][];
         };
         /**
          * CeilingLimit
@@ -12578,7 +12678,8 @@ export interface components {
          * PracticeFamily
          * @description A family of cases and how it goes. going, calibration: over the latest five answers.
          *
-         *     remembered: the chance that it is, 0 to 1. All null before the first answer.
+         *     remembered: the chance that it is, 0 to 1. All null before the first answer. none: whether it was looked for and
+         *     has no case with the pilot's aircraft and minimums.
          */
         PracticeFamily: {
             /** Answers */
@@ -12591,6 +12692,8 @@ export interface components {
             key: string;
             /** Name */
             name: string;
+            /** None */
+            none: boolean;
             /** Points */
             points: components["schemas"]["PracticePoint"][];
             /** Remembered */

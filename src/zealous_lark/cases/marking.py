@@ -128,16 +128,43 @@ class Marked:
     grade: Grade
 
 
+@dataclass(frozen=True, slots=True)
+class Key:
+    """What an answer to a case is marked by. word_costs: of each word that the pilot may say.
+
+    turn_back_pct, return_height_m: as they are; None where there is none, indoors or without a way home.
+    """
+
+    verdict: Verdict
+    deciding: str
+    word_costs: dict[PracticeWord, float]
+    turn_back_pct: float | None
+    return_height_m: float | None
+
+
+def key_of(case: Case) -> Key:
+    """What answers to a case are marked by."""
+    a = Assessment(situation_of(case.plan))
+    costs = {word: float(cost) for word, cost in _COST[case.verdict].items()}
+    if case.verdict is Verdict.STAY and case.family.waits:
+        costs[PracticeWord.WAIT] = 0.0
+    if case.family.indoors:
+        return Key(case.verdict, case.deciding, costs, None, None)
+    turn_back = None if a.trip is None else a.trip.turn_back_pct
+    return Key(case.verdict, case.deciding, costs, turn_back, a.return_height.lowest_m)
+
+
 def mark(case: Case, answer: Answer) -> Marked:
     """Mark an answer to a case."""
-    a = Assessment(situation_of(case.plan))
-    turn_back = None if a.trip is None or case.family.indoors else a.trip.turn_back_pct
-    height = None if case.family.indoors else a.return_height.lowest_m
-    word = float(_COST[case.verdict][answer.word])
-    if case.verdict is Verdict.STAY and answer.word is PracticeWord.WAIT and case.family.waits:
-        word = 0.0
+    return mark_by(key_of(case), answer)
+
+
+def mark_by(key: Key, answer: Answer) -> Marked:
+    """Mark an answer by what it is marked by, without the case itself."""
+    turn_back, height = key.turn_back_pct, key.return_height_m
+    word = key.word_costs[answer.word]
     right = word < WRONG_FROM
-    tightest = 0.0 if answer.tightest == case.deciding else TIGHTEST_COST
+    tightest = 0.0 if answer.tightest == key.deciding else TIGHTEST_COST
     by_charge = _by_feel(answer.turn_back_pct, turn_back, NEAR_POINTS)
     by_height = _by_feel(answer.return_height_m, height, NEAR_M)
     brier = (answer.sure_pct / 100 - float(right)) ** 2
@@ -145,7 +172,7 @@ def mark(case: Case, answer: Answer) -> Marked:
     cost = word + sure + tightest + by_charge + by_height
     return Marked(
         word, right, sure, tightest, turn_back, by_charge, height, by_height, brier, cost,
-        _grade(case, answer, right, cost),
+        _grade(key, answer, right, cost),
     )  # fmt: skip
 
 
@@ -156,8 +183,8 @@ def _by_feel(said: float | None, true: float | None, near: float) -> float:
     return TOO_LOW_COST if said < true else TOO_HIGH_COST
 
 
-def _grade(case: Case, answer: Answer, right: bool, cost: float) -> Grade:
-    if cost >= AGAIN_FROM or (case.verdict is Verdict.STAY and answer.word is PracticeWord.LAUNCH):
+def _grade(key: Key, answer: Answer, right: bool, cost: float) -> Grade:
+    if cost >= AGAIN_FROM or (key.verdict is Verdict.STAY and answer.word is PracticeWord.LAUNCH):
         return Grade.AGAIN
     if not right or cost > GOOD_MOST:
         return Grade.HARD

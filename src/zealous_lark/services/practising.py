@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Sequence
-from dataclasses import asdict, dataclass
+from collections.abc import Iterator, Sequence
+from dataclasses import asdict, dataclass, replace
 from datetime import datetime
+from functools import lru_cache
 from statistics import fmean
 
 from zealous_lark.cases.drawing import Case, NoCaseError, draw
 from zealous_lark.cases.families import BY_KEY, FAMILIES, Family
-from zealous_lark.cases.marking import Answer, Going, Grade, Marked, going, mark
+from zealous_lark.cases.marking import Answer, Going, Grade, Key, Marked, going, key_of, mark
 from zealous_lark.cases.scenes import Own
 from zealous_lark.cases.schedule import Standing, standing
 from zealous_lark.cases.telling import Found, told
@@ -18,7 +19,7 @@ from zealous_lark.core.checks import all_checks
 from zealous_lark.core.prepare.packs import PUT_ASIDE
 from zealous_lark.core.units import METRIC, Units
 from zealous_lark.plan import ResultDocument, judge_plan
-from zealous_lark.plan.document import PackPart
+from zealous_lark.plan.document import AircraftPart, MinimumsPart, PackPart
 from zealous_lark.plan.kit import AircraftItem, PackItem
 from zealous_lark.plan.typical import DUNLIN
 from zealous_lark.services import kit, minimums
@@ -29,6 +30,10 @@ from zealous_lark.store.practice import Practised
 
 LATEST = 5
 """How many of its latest answers say how a family goes now."""
+AHEAD = 20
+"""So many cases of a family are made ahead."""
+NONE_AFTER = 4
+"""A family whose next seeds, so many, have no case has none with this aircraft and these minimums."""
 NEW_A_DAY = 3
 """So many families are begun on one day: more would all be due again together."""
 
@@ -85,19 +90,74 @@ def _family(key: str) -> Family:
     return found
 
 
-def _drawn(db: Database, key: str, seed: int) -> Case:
+@lru_cache(maxsize=512)
+def _case(key: str, seed: int, aircraft: str, pack: str, limits: str) -> Case | None:
+    """A case for what is the pilot's own, each as JSON text; None where there is none."""
+    mine = Own(
+        AircraftPart.model_validate_json(aircraft),
+        PackPart.model_validate_json(pack),
+        MinimumsPart.model_validate_json(limits),
+    )
     try:
-        return draw(_family(key), seed, own(db))
+        return draw(BY_KEY[key], seed, mine)
     except NoCaseError:
-        raise NotHereError(f"with your aircraft and minimums there is no case {seed} of {key}; take the next") from None
+        return None
+
+
+def _texts(mine: Own) -> tuple[str, str, str]:
+    return mine.aircraft.model_dump_json(), mine.pack.model_dump_json(), mine.minimums.model_dump_json()
+
+
+def _drawn(db: Database, key: str, seed: int) -> Case:
+    case = _case(_family(key).key, seed, *_texts(own(db)))
+    if case is None:
+        raise NotHereError(f"with your aircraft and minimums there is no case {seed} of {key}; take another family")
+    return case
+
+
+def _next_cases(key: str, after: int, count: int, mine: tuple[str, str, str]) -> Iterator[Case]:
+    """The next so many cases of a family; none where the first few seeds have none: then no other has."""
+    found, empty = 0, 0
+    for seed in range(after, after + 2 * count + NONE_AFTER):
+        case = _case(key, seed, *mine)
+        if case is None:
+            empty += 1
+            if empty == NONE_AFTER and not found:
+                return
+            continue
+        yield case
+        found += 1
+        if found == count:
+            return
 
 
 def pose(db: Database, key: str, seed: int, units: Units = METRIC) -> Posed:
     """A case by its family and seed. Raises NotHereError."""
-    case = _drawn(db, key, seed)
+    return _posed(_drawn(db, key, seed), units)
+
+
+def _posed(case: Case, units: Units) -> Posed:
     labels = {check.id: check.label for check in all_checks()}
     choices = tuple(Choice(check, labels[check]) for check in case.options)
     return Posed(case, told(case, units), choices, not case.family.indoors)
+
+
+@dataclass(frozen=True, slots=True)
+class Ahead:
+    """A case made ahead, with all that it is marked by: to be answered without the server."""
+
+    posed: Posed
+    key: Key
+    result: ResultDocument
+
+
+def ahead(db: Database, key: str, units: Units = METRIC) -> tuple[Ahead, ...]:
+    """The next cases of a family, `AHEAD` of them where there are so many. Raises NotHereError (no such family)."""
+    family = _family(key)
+    with db.transaction() as s:
+        seed = _seed_after([p for p in practice.every(s) if p.family == family.key])
+    cases = _next_cases(family.key, seed, AHEAD, _texts(own(db)))
+    return tuple(Ahead(_posed(case, units), key_of(case), judge_plan(case.plan, units)) for case in cases)
 
 
 def answer(db: Database, uid: str, key: str, seed: int, said: Answer, at: datetime, units: Units = METRIC) -> Answered:
@@ -137,11 +197,15 @@ class FamilyNow:
 
 @dataclass(frozen=True, slots=True)
 class Room:
-    """What there is to do. today: keys of families to practise now, and why; weakest: the one that costs most."""
+    """What there is to do. today: keys of families to practise now, and why; weakest: the one that costs most.
+
+    none: keys of families that were looked for and have no case for the pilot's aircraft and minimums.
+    """
 
     families: tuple[FamilyNow, ...]
     today: tuple[tuple[str, str], ...]
     weakest: str | None
+    none: tuple[str, ...]
 
 
 def room(db: Database, now: datetime) -> Room:
@@ -161,10 +225,26 @@ def room(db: Database, now: datetime) -> Room:
         today.setdefault(weakest, "weak")
     first = {p.family: p.answered_at for p in reversed(every)}
     begun = sum(at.date() == now.date() for at in first.values())
-    fresh = [f.family.key for f in families if f.standing is None][: max(NEW_A_DAY - begun, 0)]
-    for key in fresh:
-        today.setdefault(key, "new")
-    return Room(families, tuple(today.items()), weakest)
+    fresh = [f.family.key for f in families if f.standing is None]
+    mine, by_key = _texts(own(db)), {f.family.key: f for f in families}
+    none: list[str] = []
+    room_for = max(NEW_A_DAY - begun, 0)
+    found: dict[str, str] = {}
+    for key, why in [*today.items(), *((k, "new") for k in fresh if k not in today)]:
+        if why == "new" and room_for == 0:
+            break
+        case = next(_next_cases(key, by_key[key].seed, 1, mine), None)
+        if case is None:
+            none.append(key)
+            continue
+        found[key] = why
+        room_for -= why == "new"
+        by_key[key] = replace(by_key[key], seed=case.seed)
+    return Room(tuple(by_key.values()), tuple(found.items()), weakest, tuple(none))
+
+
+def _seed_after(answers: Sequence[Practised]) -> int:
+    return max((p.seed for p in answers), default=0) + 1
 
 
 def _now(family: Family, answers: Sequence[Practised], now: datetime) -> FamilyNow:
@@ -176,7 +256,7 @@ def _now(family: Family, answers: Sequence[Practised], now: datetime) -> FamilyN
         standing([(p.answered_at, Grade(p.grade)) for p in answers], now),
         fmean(p.cost for p in latest) if latest else None,
         fmean(briers) if briers else None,
-        max((p.seed for p in answers), default=0) + 1,
+        _seed_after(answers),
         tuple((p.answered_at, p.cost, Grade(p.grade)) for p in answers),
     )
 

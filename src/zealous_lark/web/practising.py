@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
+from dataclasses import asdict
 from datetime import timedelta
 
 from apiflask import APIBlueprint
@@ -39,6 +40,7 @@ def open_room() -> Response:
                     going=None if f.mean_cost is None else going(f.mean_cost),
                     calibration=None if f.brier is None else calibration(f.brier),
                     seed=f.seed,
+                    none=f.family.key in found.none,
                     points=[b.PracticePoint(at=at, cost=cost, grade=grade) for at, cost, grade in f.points],
                 )
                 for f in found.families
@@ -69,17 +71,44 @@ def table() -> Response:
 @units(api)
 def pose(family: str, seed: int, units: Units) -> Response:
     """Nothing of what it comes to is in it."""
-    posed = practising.pose(database(), family, seed, units)
+    return json_answer(_posed(practising.pose(database(), family, seed, units)))
+
+
+@api.get("/practice/<string:family>/ahead")
+@api.output(b.CasesAhead)
+@api.doc(
+    summary="The next cases of a family with what they are marked by, to be answered without the server",
+    description="Takes some seconds.",
+    responses={404: "Not here"},
+)
+@units(api)
+def ahead(family: str, units: Units) -> Response:
+    """What each comes to is in it: for the device, not for the pilot's eyes."""
     return json_answer(
-        b.CasePosed(
-            family=family,
-            name=posed.case.family.name,
-            seed=seed,
-            title=posed.case.plan.site.name or "",
-            found=[b.CaseFound(name=f.name, lines=list(f.lines)) for f in posed.found],
-            choices=[b.CaseChoice(check=c.check, label=c.label) for c in posed.choices],
-            numbers=posed.numbers,
+        b.CasesAhead(
+            cases=[
+                b.CaseAhead(
+                    posed=_posed(x.posed),
+                    key=b.CaseKey(**asdict(x.key)),
+                    teaches=x.posed.case.family.teaches,
+                    plan=x.posed.case.plan,
+                    result=x.result,
+                )
+                for x in practising.ahead(database(), family, units)
+            ]
         )
+    )
+
+
+def _posed(posed: practising.Posed) -> b.CasePosed:
+    return b.CasePosed(
+        family=posed.case.family.key,
+        name=posed.case.family.name,
+        seed=posed.case.seed,
+        title=posed.case.plan.site.name or "",
+        found=[b.CaseFound(name=f.name, lines=list(f.lines)) for f in posed.found],
+        choices=[b.CaseChoice(check=c.check, label=c.label) for c in posed.choices],
+        numbers=posed.numbers,
     )
 
 

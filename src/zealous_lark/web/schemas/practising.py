@@ -26,7 +26,8 @@ class PracticePoint(Out):
 class PracticeFamily(Out):
     """A family of cases and how it goes. going, calibration: over the latest five answers.
 
-    remembered: the chance that it is, 0 to 1. All null before the first answer.
+    remembered: the chance that it is, 0 to 1. All null before the first answer. none: whether it was looked for and
+    has no case with the pilot's aircraft and minimums.
     """
 
     key: str
@@ -38,6 +39,7 @@ class PracticeFamily(Out):
     going: Going | None
     calibration: Calibration | None
     seed: int
+    none: bool
     points: list[PracticePoint]
 
 
@@ -78,6 +80,32 @@ class CasePosed(Out):
     found: list[CaseFound]
     choices: list[CaseChoice]
     numbers: bool
+
+
+class CaseKey(Out):
+    """What an answer is marked by. word_costs: of each word; turn_back_pct, return_height_m: as they are."""
+
+    verdict: Verdict
+    deciding: str
+    word_costs: dict[PracticeWord, float]
+    turn_back_pct: float | None
+    return_height_m: float | None
+
+
+class CaseAhead(Out):
+    """A case made ahead, with all that it takes to mark it on the device."""
+
+    posed: CasePosed
+    key: CaseKey
+    teaches: str
+    plan: PlanDocument
+    result: ResultDocument
+
+
+class CasesAhead(Out):
+    """The next cases of a family; fewer, or none, where there are no more with the pilot's aircraft and minimums."""
+
+    cases: list[CaseAhead]
 
 
 class CaseAnswer(In):
