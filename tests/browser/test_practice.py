@@ -7,6 +7,8 @@ from pathlib import Path
 
 from playwright.sync_api import Page, expect
 
+from tests.browser.conftest import Server
+
 
 def test_a_case_by_keyboard_to_its_marks_and_on(page: Page) -> None:
     page.goto("/practice")
@@ -60,3 +62,30 @@ def test_what_is_no_case_leads_back(page: Page) -> None:
     expect(page.get_by_role("alert")).to_contain_text("There is no family none")
     page.get_by_role("link", name="Practice").first.click()
     expect(page.get_by_role("heading", name="Practice", exact=True)).to_be_visible()
+
+
+def test_cases_made_ahead_are_answered_and_marked_without_the_server(phone: Page, server: Server) -> None:
+    phone.goto("/practice")
+    phone.get_by_role("button", name="Make cases ahead").tap()
+    expect(phone.get_by_text("240 cases here")).to_be_visible(timeout=180_000)
+    server.kill()
+    # Through the menu and back: no page of it asks the server for what is here.
+    phone.get_by_role("link", name="Sessions").first.tap()
+    phone.go_back()
+    for answered in range(2):
+        phone.get_by_role("link", name=re.compile("^(Practise|Next): ")).first.tap()
+        expect(phone.get_by_role("button", name="Mark it")).to_be_disabled()
+        phone.get_by_role("button", name="Stand down", exact=True).tap()
+        phone.get_by_role("radio").first.check()
+        phone.get_by_role("button", name="90%").tap()
+        phone.get_by_role("button", name="Mark it").tap()
+        expect(phone.get_by_text("marked on this device")).to_be_visible()
+        expect(phone.get_by_role("status", name="Verdict")).to_be_visible()
+        expect(phone.get_by_role("heading", name="What decided")).to_be_visible()
+        if answered:
+            phone.get_by_role("link", name="That’s enough").tap()
+    expect(phone.get_by_text("2 answers wait on this device")).to_be_visible()
+    server.start()
+    expect(phone.get_by_text("answers wait on this device")).to_have_count(0, timeout=30_000)
+    room = phone.request.get("/api/practice").json()
+    assert sum(f["answers"] for f in room["families"]) == 2

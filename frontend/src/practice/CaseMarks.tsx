@@ -54,7 +54,10 @@ export function CaseMarks({ marked, posed }: { marked: Marked; posed: Posed }) {
   return (
     <>
       <Seal plan={marked.plan} result={marked.result} asRecorded={marked.plan.takeoff_at} />
-      <Panel title={GRADES[marked.grade]} hint={`again ${dueIn(marked.due, now)}`}>
+      <Panel
+        title={GRADES[marked.grade]}
+        hint={marked.due ? `again ${dueIn(marked.due, now)}` : "marked on this device"}
+      >
         <Typography sx={{ fontSize: "1.25rem", fontWeight: 700, mb: 0.5 }}>
           {marked.teaches}
         </Typography>

@@ -4,17 +4,19 @@ import Typography from "@mui/material/Typography";
 import { useEffect } from "react";
 import { Link } from "react-router";
 import type { Problem } from "../api/client";
-import { usePractice, type FamilyNow, type Room } from "../api/practice";
+import { usePractice, useSendingSaid, type FamilyNow, type Room } from "../api/practice";
 import { FieldDrills } from "../drills/FieldDrills";
 import { EyePanel } from "../eye/EyePanel";
 import { Panel } from "../shell/Panel";
 import { ProblemNote, Waiting } from "../shell/notes";
 import { useNow } from "../shell/useNow";
+import { WithoutServer } from "./WithoutServer";
 import { CALIBRATION, dueIn, GOING, WHY } from "./words";
 
 /** The room to practise in: what to do today, and how every family of cases goes. */
 export function PracticePage() {
   const room = usePractice();
+  const waiting = useSendingSaid();
   useEffect(() => {
     document.title = "Practice · Lark";
   }, []);
@@ -31,9 +33,16 @@ export function PracticePage() {
           : "a usual light aircraft, until Gear has yours,"}{" "}
         and your minimums, a few minutes each. Nothing here is a real session.
       </Typography>
+      {waiting > 0 && (
+        <Typography role="status" sx={{ mb: 1 }}>
+          {waiting === 1 ? "One answer waits" : `${waiting} answers wait`} on this device for the
+          server.
+        </Typography>
+      )}
       <Today room={room.data} />
       <FieldDrills />
       <EyePanel />
+      <WithoutServer families={room.data.families} />
       <Families room={room.data} />
     </Box>
   );
@@ -105,19 +114,24 @@ function Families({ room }: { room: Room }) {
             }}
           >
             <Box sx={{ flex: 1, minWidth: 0 }}>
-              <Typography
-                component={Link}
-                to={address(family)}
-                sx={{ fontWeight: 700, color: "text.primary" }}
-              >
-                {family.name}
-              </Typography>
+              {family.none ? (
+                <Typography sx={{ fontWeight: 700 }}>{family.name}</Typography>
+              ) : (
+                <Typography
+                  component={Link}
+                  to={address(family)}
+                  sx={{ fontWeight: 700, color: "text.primary" }}
+                >
+                  {family.name}
+                </Typography>
+              )}
               <Typography variant="body2" color="text.secondary">
                 {family.going ? GOING[family.going] : "not begun"}
                 {family.answers > 0 &&
                   `, ${family.answers === 1 ? "1 case" : `${family.answers} cases`}`}
                 {family.due && `, due ${dueIn(family.due, now)}`}
                 {family.calibration && `; ${CALIBRATION[family.calibration]}`}
+                {family.none && "; no case for you now"}
               </Typography>
             </Box>
             <Costs family={family} />
