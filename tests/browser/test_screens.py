@@ -20,7 +20,7 @@ SCREENS = [
     "/sessions/9/preflight", "/sessions/1/flight", "/observer/1", "/sessions/1/after", "/sessions/8/decisions/1",
     "/sessions/2/compare", "/sessions/1/drills", "/sessions/1/drills/hand_landing",
     "/shared", "/gear", "/gear/1/upkeep", "/places", "/places/1", "/minimums",
-    "/forecasts", "/phone", "/help", "/practice", "/practice/wind-home/3", "/practice/eye",
+    "/forecasts", "/phone", "/help", "/practice", "/practice/wind-home/3", "/practice/eye", "/practice/calls/1",
     "/help/checks", "/logbook", "/logbook/demo-flight-035",
 ]  # fmt: skip
 POLLS = re.compile("/(preflight|site|flight|observer/1)$")

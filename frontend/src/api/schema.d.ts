@@ -4920,6 +4920,62 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/practice/calls/{seed}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A flight to rehearse the flight clock's alerts with */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    seed: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RehearsalOut"];
+                    };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/practice/eye": {
         parameters: {
             query?: never;
@@ -12853,6 +12909,31 @@ export interface components {
             /** Speed Ms */
             speed_ms: number;
         };
+        /**
+         * RehearsalOut
+         * @description A flight to rehearse the clock's alerts with. speed: how much faster than in the air it goes.
+         *
+         *     factor: what it drains over what the card says. drop_at_s, drop_points: when a cell gives way, in flight time,
+         *     and by how much the charge falls then. All of these are for the device, not for the pilot's eyes.
+         */
+        RehearsalOut: {
+            /** Aircraft */
+            aircraft: string;
+            card: components["schemas"]["FlightCard"];
+            /** Distance M */
+            distance_m: number;
+            /** Drop At S */
+            drop_at_s: number | null;
+            /** Drop Points */
+            drop_points: number;
+            /** Factor */
+            factor: number;
+            /** Seed */
+            seed: number;
+            /** Speed */
+            speed: number;
+            trouble: components["schemas"]["Trouble"];
+        };
         /** ReportList */
         ReportList: {
             /** Reports */
@@ -14065,6 +14146,12 @@ export interface components {
             /** Collections */
             collections: components["schemas"]["CollectionOut"][];
         };
+        /**
+         * Trouble
+         * @description What the battery does that the card does not say.
+         * @enum {string}
+         */
+        Trouble: "none" | "drains" | "drops";
         /**
          * TryIn
          * @description A service to try. of: the number of one that is kept, whose key is used where none is given.

@@ -17,6 +17,7 @@ import { CALIBRATION, dueIn, GOING, WHY } from "./words";
 export function PracticePage() {
   const room = usePractice();
   const waiting = useSendingSaid();
+  const now = useNow();
   useEffect(() => {
     document.title = "Practice · Lark";
   }, []);
@@ -42,11 +43,27 @@ export function PracticePage() {
       <Today room={room.data} />
       <FieldDrills />
       <EyePanel />
+      <Panel title="Alerts" hint="about a minute">
+        <Typography>
+          The flight clock with a simulated aircraft, ten times as fast: how soon do you answer?
+        </Typography>
+        <Button
+          component={Link}
+          to={`/practice/calls/${(daysSince(now) % 5000) * 20 + 1}`}
+          variant="outlined"
+          sx={{ minHeight: 48, mt: 1 }}
+        >
+          Rehearse the alerts
+        </Button>
+      </Panel>
       <WithoutServer families={room.data.families} />
       <Families room={room.data} />
     </Box>
   );
 }
+
+/** Another flight each day. */
+const daysSince = (now: Date) => Math.floor(now.getTime() / 86_400_000);
 
 const address = (family: FamilyNow) => `/practice/${family.key}/${family.seed}`;
 

@@ -12,6 +12,7 @@ from statistics import fmean
 from zealous_lark.cases.drawing import Case, NoCaseError, draw
 from zealous_lark.cases.families import BY_KEY, FAMILIES, Family
 from zealous_lark.cases.marking import Answer, Going, Grade, Key, Marked, going, key_of, mark
+from zealous_lark.cases.rehearsal import Rehearsal, rehearse
 from zealous_lark.cases.scenes import Own
 from zealous_lark.cases.schedule import Standing, standing
 from zealous_lark.cases.telling import Found, told
@@ -177,6 +178,14 @@ def answer(db: Database, uid: str, key: str, seed: int, said: Answer, at: dateti
     found = standing([(p.answered_at, Grade(p.grade)) for p in every], at)
     assert found is not None
     return Answered(marked, case, judge_plan(case.plan, units), found.due)
+
+
+def rehearsal(db: Database, seed: int) -> Rehearsal:
+    """A flight to rehearse the alerts with. Raises NotHereError where no flight of the pilot's is within limits."""
+    try:
+        return rehearse(seed, own(db))
+    except NoCaseError:
+        raise NotHereError("with your aircraft and minimums no flight is within limits to rehearse with") from None
 
 
 @dataclass(frozen=True, slots=True)

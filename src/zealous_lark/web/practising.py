@@ -11,6 +11,7 @@ from apiflask import APIBlueprint
 from flask import Response
 
 from zealous_lark.cases.marking import Answer, calibration, going
+from zealous_lark.cases.rehearsal import SPEED
 from zealous_lark.core.units import Units
 from zealous_lark.services import practising
 from zealous_lark.web.context import database, json_answer, now
@@ -98,6 +99,16 @@ def ahead(family: str, units: Units) -> Response:
             ]
         )
     )
+
+
+@api.get("/practice/calls/<int:seed>")
+@api.output(b.RehearsalOut)
+@api.doc(summary="A flight to rehearse the flight clock's alerts with", responses={404: "Not here"})
+def rehearsal(seed: int) -> Response:
+    """The same for a seed, and the pilot's own aircraft and minimums."""
+    found = practising.rehearsal(database(), seed)
+    fields = ("seed", "aircraft", "card", "trouble", "factor", "drop_at_s", "drop_points", "distance_m")
+    return json_answer(b.RehearsalOut(speed=SPEED, **{name: getattr(found, name) for name in fields}))
 
 
 def _posed(posed: practising.Posed) -> b.CasePosed:

@@ -8,6 +8,8 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from zealous_lark.cases.marking import Calibration, Going, Grade, PracticeWord
+from zealous_lark.cases.rehearsal import Trouble
+from zealous_lark.core.flight.card import FlightCard
 from zealous_lark.core.verdict import Verdict
 from zealous_lark.plan import PlanDocument, ResultDocument
 from zealous_lark.plan.base import HeightM, Percent
@@ -106,6 +108,24 @@ class CasesAhead(Out):
     """The next cases of a family; fewer, or none, where there are no more with the pilot's aircraft and minimums."""
 
     cases: list[CaseAhead]
+
+
+class RehearsalOut(Out):
+    """A flight to rehearse the clock's alerts with. speed: how much faster than in the air it goes.
+
+    factor: what it drains over what the card says. drop_at_s, drop_points: when a cell gives way, in flight time,
+    and by how much the charge falls then. All of these are for the device, not for the pilot's eyes.
+    """
+
+    seed: int
+    aircraft: str
+    card: FlightCard
+    trouble: Trouble
+    factor: float
+    drop_at_s: float | None
+    drop_points: float
+    distance_m: float
+    speed: float
 
 
 class CaseAnswer(In):
