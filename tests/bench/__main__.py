@@ -16,6 +16,7 @@ from tests.bench.land import figures
 from tests.bench.light import figures as light_figures
 from tests.bench.logbook import figures as logbook_figures
 from tests.bench.map_data import figures as map_figures
+from tests.bench.practice import figures as practice_figures
 from tests.bench.scalar import scalar_check
 from tests.bench.sessions import session_figures
 from tests.bench.tables import tables
@@ -123,6 +124,7 @@ def main() -> None:
     session_figures(timed)
     map_figures(timed)
     under_figures(timed)
+    practice_figures(situation, timed)
     light_figures(timed)
 
 

@@ -133,7 +133,7 @@ export function drillsOf(here: DrillsHere, before: Plan, plan: Plan): DrillsHere
     if (alike && point.name === PEOPLE && point.status === "unknown" && looked)
       return { ...point, status: "pass", sentence: "You looked for people: none." };
     if (point.name === PEOPLE && point.status === "pass" && !looked)
-      return { ...point, status: "unknown", sentence: "Look round for people first." };
+      return { ...point, status: "unknown", sentence: "Check for people first." };
     if (alike || point.status === "fail") return point;
     return { ...point, status: "unknown", sentence: "Not checked: server unavailable." };
   };

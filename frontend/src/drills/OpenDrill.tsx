@@ -104,7 +104,7 @@ function HereAndNow({ session, card }: { session: number; card: DrillCard }) {
           variant="outlined"
           sx={{ minHeight: 48 }}
         >
-          Look round for people
+          Check for people
         </Button>
       )}
     </Panel>

@@ -32,7 +32,7 @@ export function PracticePage() {
         {room.data.aircraft
           ? `your ${room.data.aircraft}`
           : "a usual light aircraft, until Gear has yours,"}{" "}
-        and your minimums, a few minutes each. Nothing here is a real session.
+        and your minimums; drills for the field; your eye; the alerts. A few minutes each.
       </Typography>
       {waiting > 0 && (
         <Typography role="status" sx={{ mb: 1 }}>

@@ -103,7 +103,7 @@ def _room(a: Assessment, drill: Drill) -> Point:
                 f"{u.length(near.top_m)} high, {u.length(near.distance_m)} from you. Move to where it is open."
             ),
         )
-    return Point("Room", Status.PASS, lambda u: f"Nothing known within {u.length(room)} reaches up to it. Look round.")
+    return Point("Room", Status.PASS, lambda u: f"Nothing known within {u.length(room)} reaches up to it. Check by eye.")
 
 
 def _wind(a: Assessment, height: float, limit: float) -> Point:
