@@ -152,6 +152,16 @@ def practised(page: Page) -> None:
     page.get_by_role("heading", name="What decided").wait_for()
 
 
+def looked(page: Page) -> None:
+    page.get_by_role("button", name="It is as large").click()
+    box = page.get_by_role("textbox", name="From your eyes to the screen")
+    box.fill("150")
+    box.press("Enter")
+    page.get_by_role("switch", name=re.compile("^Leave it there")).click()
+    page.get_by_role("button", name="Begin").click()
+    page.get_by_role("img", name="The sky").locator("svg").wait_for()
+
+
 def emergency(page: Page) -> None:
     page.get_by_role("button", name="Emergency").click()
     page.get_by_role("button", name=re.compile("^Can.t get home")).click()
@@ -214,6 +224,8 @@ SHOTS = [
     Shot("flight-phone", "/sessions/4/flight", phone=True, before=emergency),
     Shot("flight-phone", "/sessions/7/flight", phone=True, before=observed),
     Shot("practice", "/practice/return-height/2", before=practised),
+    Shot("practice", "/sessions/1/drills/automatic_return", phone=True),
+    Shot("practice", "/practice/eye", phone=True, before=looked),
     Shot("minimums", "/minimums?session=7"),
     Shot("phone", "/phone", before=pairing),
     Shot("forecasts-phone", "/forecasts", phone=True, before=renewed),
