@@ -9,6 +9,8 @@ import { client, isRefused, take } from "./client";
 import type { components } from "./schema";
 
 export type Room = components["schemas"]["PracticeRoom"];
+/** away: as it was, with what is on this device. */
+export type RoomNow = Room & { away?: boolean };
 export type FamilyNow = components["schemas"]["PracticeFamily"];
 export type Posed = components["schemas"]["CasePosed"];
 export type AnswerIn = components["schemas"]["CaseAnswer"];
@@ -20,7 +22,7 @@ export type Marked = Omit<components["schemas"]["CaseMarked"], "due"> & { due: s
 const practiceKey = ["practice"] as const;
 const roomKey = [...practiceKey, "room"] as const;
 
-async function askRoom(signal: AbortSignal): Promise<Room> {
+async function askRoom(signal: AbortSignal): Promise<RoomNow> {
   try {
     const room = await take(client.GET("/api/practice", { signal }));
     void keepRoom(room);
@@ -29,7 +31,7 @@ async function askRoom(signal: AbortSignal): Promise<Room> {
     if (isRefused(error)) throw error;
     const room = await keptRoom();
     if (room === null) throw error;
-    return roomAway(room, await seedsHere(), saidWaiting());
+    return { ...roomAway(room, await seedsHere(), saidWaiting()), away: true };
   }
 }
 

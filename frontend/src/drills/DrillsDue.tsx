@@ -13,11 +13,22 @@ export function nextWords({ wanted, drills }: DrillsNow): string {
 }
 
 /** What to practise in a session: what the course for first flights has next, and what is due. Nothing when nothing is. */
-export function DrillsDue({ session, firstFlights }: { session: number; firstFlights: boolean }) {
+export function DrillsDue({
+  session,
+  firstFlights,
+  only = false,
+}: {
+  session: number;
+  /** Whether the session is one of first flights, whatever the minimums say. */
+  firstFlights: boolean;
+  /** Whether it is shown on first flights alone. */
+  only?: boolean;
+}) {
   const drills = useDrillsNow();
   const now = drills.data;
-  if (!now || (now.wanted.length === 0 && !firstFlights)) return null;
+  if (!now) return null;
   const first = firstFlights || now.first_flights;
+  if (!first && (only || now.wanted.length === 0)) return null;
   const names = first ? courseNext(now) : nextWords(now);
   return (
     <Panel title="Drills" hint={first ? courseWords(now) : `${now.wanted.length} due`}>

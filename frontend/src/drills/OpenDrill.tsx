@@ -78,7 +78,8 @@ export function OpenDrill({
 }
 
 function HereAndNow({ session, card }: { session: number; card: DrillCard }) {
-  const people = card.points.some((p) => p.name === "People" && p.status === "unknown");
+  const unknown = card.points.filter((p) => p.status === "unknown");
+  const people = unknown.some((p) => p.name === "People");
   return (
     <Panel title="Here and now" hint={STATUS_WORDS[card.status]}>
       <Box component="ul" aria-label="Here and now" sx={{ listStyle: "none", p: 0, m: 0 }}>
@@ -97,16 +98,28 @@ function HereAndNow({ session, card }: { session: number; card: DrillCard }) {
           </Box>
         ))}
       </Box>
-      {people && (
-        <Button
-          component={Link}
-          to={`/sessions/${session}/site`}
-          variant="outlined"
-          sx={{ minHeight: 48 }}
-        >
-          Check for people
-        </Button>
-      )}
+      <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
+        {people && (
+          <Button
+            component={Link}
+            to={`/sessions/${session}/site`}
+            variant="outlined"
+            sx={{ minHeight: 48 }}
+          >
+            Check for people
+          </Button>
+        )}
+        {unknown.length > (people ? 1 : 0) && (
+          <Button
+            component={Link}
+            to={`/sessions/${session}/plan`}
+            variant="outlined"
+            sx={{ minHeight: 48 }}
+          >
+            Answer in the plan
+          </Button>
+        )}
+      </Box>
     </Panel>
   );
 }

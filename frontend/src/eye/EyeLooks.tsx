@@ -45,12 +45,15 @@ export function EyeLooks({ room }: { room: EyeRoom }) {
   );
 }
 
+const LEAST_OWN_M = 10;
+
 function Take({ look }: { look: Found }) {
   const units = useUnits();
   const minimums = useMinimums(undefined);
   const change = useChangeMinimums(undefined);
   const { own_m } = look;
-  if (own_m === null || !minimums.data) return null;
+  // Minimums take no line of sight that is shorter.
+  if (own_m === null || own_m < LEAST_OWN_M || !minimums.data) return null;
   const { settings } = minimums.data;
   const now = settings.minimums;
   const taken = now.sight_rule === "own" && now.sight_own_m === own_m;

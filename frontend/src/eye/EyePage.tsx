@@ -44,7 +44,9 @@ export function EyePage() {
       <Button component={Link} to="/practice" sx={{ ml: -1 }}>
         Practice
       </Button>
-      <Typography variant="h1">The eye: which way does it point?</Typography>
+      <Typography variant="h1" sx={{ mb: 1 }}>
+        The eye: which way does it point?
+      </Typography>
       <Eye
         room={room.data}
         ended={(look) => {

@@ -53,7 +53,9 @@ export function CaseMarks({ marked, posed }: { marked: Marked; posed: Posed }) {
     ]);
   return (
     <>
-      <Seal plan={marked.plan} result={marked.result} asRecorded={marked.plan.takeoff_at} />
+      <Box sx={{ mb: 1.25 }}>
+        <Seal plan={marked.plan} result={marked.result} asRecorded={marked.plan.takeoff_at} />
+      </Box>
       <Panel
         title={GRADES[marked.grade]}
         hint={marked.due ? `again ${dueIn(marked.due, now)}` : "marked on this device"}

@@ -4,7 +4,13 @@ import Typography from "@mui/material/Typography";
 import { useEffect } from "react";
 import { Link } from "react-router";
 import type { Problem } from "../api/client";
-import { usePractice, useSendingSaid, type FamilyNow, type Room } from "../api/practice";
+import {
+  usePractice,
+  useSendingSaid,
+  type FamilyNow,
+  type Room,
+  type RoomNow,
+} from "../api/practice";
 import { FieldDrills } from "../drills/FieldDrills";
 import { EyePanel } from "../eye/EyePanel";
 import { Panel } from "../shell/Panel";
@@ -67,13 +73,15 @@ const daysSince = (now: Date) => Math.floor(now.getTime() / 86_400_000);
 
 const address = (family: FamilyNow) => `/practice/${family.key}/${family.seed}`;
 
-function Today({ room }: { room: Room }) {
+function Today({ room }: { room: RoomNow }) {
   const byKey = new Map(room.families.map((family) => [family.key, family]));
   return (
     <Panel title="Today" hint={room.today.length > 0 ? `${room.today.length} to do` : undefined}>
       {room.today.length === 0 && (
         <Typography>
-          Nothing is due. Come back tomorrow, or take any family below for another case.
+          {room.away && room.families.every((family) => family.none)
+            ? "No cases are on this device. Make them ahead while the server is in reach."
+            : "Nothing is due. Come back tomorrow, or take any family below for another case."}
         </Typography>
       )}
       <Box component="ul" sx={{ listStyle: "none", p: 0, m: 0 }}>

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import faulthandler
 import io
 import logging
@@ -121,7 +122,8 @@ def _serve(
         # Ended by the system as by a key: what is being written is written, and the log merged into the file.
         signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
         # Should a library in C ever bring the process down, it says where: the names of functions, no data.
-        faulthandler.enable()
+        with contextlib.suppress(OSError, ValueError, RuntimeError, AttributeError):  # no real place to say it to
+            faulthandler.enable()
         try:
             server.run()
         finally:

@@ -85,7 +85,10 @@ class SiteWind:
     _known: dict[float, Wind] = field(default_factory=dict, init=False, repr=False, compare=False)
 
     def winds(self, heights_m: Iterable[float]) -> tuple[Wind, ...]:
-        """The wind at each height [m]; each height is worked out once, whichever flight through this wind asks."""
+        """The wind at each height [m]; each height is worked out once, whichever flight through this wind asks.
+
+        Whoever works one out comes to the same, so that threads need not wait for each other.
+        """
         heights = tuple(heights_m)
         if new := [h for h in heights if h not in self._known]:
             z = np.array(new)

@@ -67,6 +67,13 @@ def test_a_wind_that_nobody_said_or_read_in_shelter_starts_nothing(quiet: Situat
         assert (status(found, "Wind at its height"), found.may) == (Status.UNKNOWN, False)
 
 
+def test_what_nobody_said_is_asked_once_and_not_all_that_it_touches(quiet: Situation) -> None:
+    unsaid = replace(quiet, assumed=frozenset({Assumed.WINDS, Assumed.CHARGE}))
+    unknown = [p for p in start(unsaid, NOSE_IN).points if p.status is Status.UNKNOWN]
+    assert [p.name for p in unknown] == ["Wind at its height", "Charge at take-off"]
+    assert unknown[1].say(METRIC).startswith("What does the battery read?")
+
+
 def test_people_that_nobody_looked_for_start_nothing_and_people_seen_stop_it(quiet: Situation) -> None:
     assert start(quiet, NOSE_IN).may
     nobody_looked = start(changed(quiet, site__people_looked_at=None), NOSE_IN)

@@ -111,7 +111,7 @@ export function PreflightStage() {
             )}
           </Panel>
           <Box>
-            {plan.outing?.first_flights && <DrillsDue session={id} firstFlights />}
+            <DrillsDue session={id} firstFlights={plan.outing?.first_flights ?? false} only />
             <Panel title="From the aircraft" hint="read only: Lark never sends commands">
               <AircraftPanel plan={plan} card={site.data.card} put={editor.replace} />
             </Panel>

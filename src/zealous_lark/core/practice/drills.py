@@ -112,7 +112,7 @@ DRILLS: tuple[Drill, ...] = (
          "Come down onto the hand. Grip only when the motors stop, as the manual says.",
          "If it drifts or tips, let go upwards and land on the pad."),
         "Down and still, without a step or a grab.",
-        every_days=90, minutes=3, height_m=3, room_m=10, wind_share=0.25,
+        every_days=90, minutes=3, height_m=3, out_m=5, room_m=10, wind_share=0.25,
         asks=("Gloves and eye protection are on.", "Nobody else is within five metres.",
               "The manual allows it, and says how its motors stop."),
     ),

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass, replace
+from functools import partial
 
 from zealous_lark.core.assessment import Assessment
 from zealous_lark.core.assumed import Assumed
 from zealous_lark.core.checks import Status
-from zealous_lark.core.checks.base import SEVERITY
+from zealous_lark.core.checks.base import SEVERITY, said
 from zealous_lark.core.practice.drills import Drill
 from zealous_lark.core.situation import Situation, SpeedMode
 from zealous_lark.core.units import Units
@@ -103,7 +104,9 @@ def _room(a: Assessment, drill: Drill) -> Point:
                 f"{u.length(near.top_m)} high, {u.length(near.distance_m)} from you. Move to where it is open."
             ),
         )
-    return Point("Room", Status.PASS, lambda u: f"Nothing known within {u.length(room)} reaches up to it. Check by eye.")
+    return Point(
+        "Room", Status.PASS, lambda u: f"Nothing known within {u.length(room)} reaches up to it. Check by eye."
+    )
 
 
 def _wind(a: Assessment, height: float, limit: float) -> Point:
@@ -129,12 +132,16 @@ def _wind(a: Assessment, height: float, limit: float) -> Point:
 
 
 def _checks(judged: Judgement) -> list[Point]:
-    # That nobody has looked for people keeps no plan from its verdict before the day; a drill is now.
-    found = (
-        (j.check, j.finding, j.finding.status if j.check.id == PEOPLE else counts_as(j.finding)) for j in judged.judged
-    )
-    return [
-        Point(check.label, status, finding.sentence)
-        for check, finding, status in found
-        if status is not Status.PASS or check.id == PEOPLE
-    ]
+    """What the checks of the drill's flight say; of what nobody has said, the question alone and not all it touches."""
+    found = []
+    for j in judged.judged:
+        finding = j.finding
+        # That nobody has looked for people keeps no plan from its verdict before the day; a drill is now.
+        status = finding.status if j.check.id == PEOPLE else counts_as(finding)
+        if status is Status.PASS and j.check.id != PEOPLE:
+            continue
+        if status is Status.UNKNOWN and (finding.follows is not None or finding.asks == Assumed.WINDS):
+            continue
+        asks = finding.question if status is Status.UNKNOWN and finding.asks is not None else None
+        found.append(Point(j.check.label, status, finding.sentence if asks is None else partial(said, asks)))
+    return found
