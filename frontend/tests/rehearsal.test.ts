@@ -1,5 +1,6 @@
-import { describe, expect, it } from "vitest";
-import type { FlightCard } from "../src/api/client";
+import { beforeEach, describe, expect, it, vi } from "vitest";
+import { Problem, type FlightCard } from "../src/api/client";
+import { flightFor, FLIGHTS_AHEAD, keepFlights } from "../src/practice/flights";
 import {
   act,
   clockOf,
@@ -13,6 +14,7 @@ import {
   type Rehearsal,
 } from "../src/practice/rehearsal";
 import cases from "./clock.cases.json";
+import { Store } from "./store";
 
 const card = (Object.values(cases.cards) as unknown as FlightCard[]).find((c) => c.home !== null)!;
 
@@ -90,5 +92,34 @@ describe("a flight to rehearse", () => {
     const ended = step(r, down, 20);
     expect([ended.ended, verdictOf(r, ended)]).toEqual(["here", "early"]);
     expect(act(r, ended, "turn", 21)).toBe(ended);
+  });
+});
+
+describe("flights that are here", () => {
+  beforeEach(() => {
+    vi.stubGlobal("localStorage", new Store());
+  });
+  const by = (seed: number) => Promise.resolve(rehearsal({ seed }));
+  const away = () => Promise.reject(new Problem(0, "away"));
+
+  it("stand in while the server is away: the one of the number, or another", async () => {
+    await expect(flightFor(3, undefined, away)).rejects.toThrow("away");
+    await keepFlights(1, by);
+    expect((await flightFor(3, undefined, away)).seed).toBe(3);
+    expect((await flightFor(FLIGHTS_AHEAD + 5, undefined, away)).seed).toBe(6);
+    expect((await flightFor(99, undefined, by)).seed).toBe(99);
+  });
+
+  it("do not stand in for a flight that there is not", async () => {
+    await keepFlights(1, by);
+    const none = () => Promise.reject(new Problem(404, "no flight is within limits"));
+    await expect(flightFor(3, undefined, none)).rejects.toThrow("no flight");
+  });
+
+  it("stay as they are where not all could be had", async () => {
+    await keepFlights(1, by);
+    let asked = 0;
+    await expect(keepFlights(50, (seed) => (asked++ < 3 ? by(seed) : away()))).rejects.toThrow();
+    expect((await flightFor(2, undefined, away)).seed).toBe(2);
   });
 });

@@ -85,6 +85,9 @@ def test_cases_made_ahead_are_answered_and_marked_without_the_server(phone: Page
         if answered:
             phone.get_by_role("link", name="That’s enough").tap()
     expect(phone.get_by_text("2 answers wait on this device")).to_be_visible()
+    phone.get_by_role("link", name="Rehearse the alerts").tap()
+    expect(phone.get_by_role("button", name="Take off")).to_be_visible()
+    phone.get_by_role("link", name="Practice", exact=True).first.tap()
     server.start()
     expect(phone.get_by_text("answers wait on this device")).to_have_count(0, timeout=30_000)
     room = phone.request.get("/api/practice").json()

@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useState } from "react";
 import { caseHere, keepRoom, keptRoom, putCases, roomAway, seedsHere } from "../practice/ahead";
+import { keepFlights } from "../practice/flights";
 import { markBy } from "../practice/marking";
 import { keepSaid, letGoOfSaid, saidWaiting, sendSaid } from "../practice/said";
 import { useTrying } from "../shell/useTrying";
@@ -160,6 +161,7 @@ export function useCasesAhead(families: readonly string[], units: Units): AheadN
         const { cases } = await take(client.GET("/api/practice/{family}/ahead", { params }));
         await putCases(family, cases);
       }
+      await keepFlights(1);
     };
     setError(null);
     void all()

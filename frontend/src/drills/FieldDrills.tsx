@@ -3,20 +3,17 @@ import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { Link } from "react-router";
 import { useDrillsNow } from "../api/drills";
-import { useSessions } from "../api/queries";
 import { Panel } from "../shell/Panel";
-import { useUnits } from "../shell/preferences";
 import { useNow } from "../shell/useNow";
-import { nextSession } from "../sessions/NextSession";
+import { useNextSession } from "./useNextSession";
 import { courseWords, standingSentence } from "./words";
 
 /** The drills in the field: how each stands, and the session in which they are flown. */
 export function FieldDrills() {
   const drills = useDrillsNow();
-  const sessions = useSessions(useUnits());
+  const session = useNextSession();
   const now = useNow();
   if (!drills.data) return null;
-  const next = nextSession(sessions.data?.sessions ?? [], now.getTime());
   const { first_flights, wanted } = drills.data;
   return (
     <Panel
@@ -25,7 +22,7 @@ export function FieldDrills() {
     >
       <Typography sx={{ mb: 1 }}>
         Short drills near the take-off point, each checked against the session you are in: room,
-        people, wind. {next ? null : "They are flown in a session; make one first."}
+        people, wind. {session !== null ? null : "They are flown in a session; make one first."}
       </Typography>
       <Box component="ul" aria-label="In the field" sx={{ listStyle: "none", p: 0, m: 0 }}>
         {drills.data.drills.map((drill) => (
@@ -35,10 +32,10 @@ export function FieldDrills() {
             sx={{ borderTop: 1, borderColor: "divider", py: 0.75 }}
           >
             <Typography sx={{ fontWeight: 700 }}>
-              {next ? (
+              {session !== null ? (
                 <Box
                   component={Link}
-                  to={`/sessions/${next.id}/drills/${drill.key}`}
+                  to={`/sessions/${session}/drills/${drill.key}`}
                   sx={{ color: "text.primary" }}
                 >
                   {drill.name}
@@ -56,11 +53,11 @@ export function FieldDrills() {
       </Box>
       <Button
         component={Link}
-        to={next ? `/sessions/${next.id}/drills` : "/sessions"}
+        to={session === null ? "/sessions" : `/sessions/${session}/drills`}
         variant="outlined"
         sx={{ minHeight: 48, mt: 1 }}
       >
-        {next ? "Drills in your next session" : "Sessions"}
+        {session === null ? "Sessions" : "Drills in your next session"}
       </Button>
     </Panel>
   );

@@ -4,12 +4,13 @@ import Typography from "@mui/material/Typography";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { Link, useParams } from "react-router";
-import { client, take, type Problem } from "../api/client";
+import type { Problem } from "../api/client";
 import { allowTones, sound, URGENT, WORDS } from "../flight/calling";
 import type { Call } from "../flight/clock";
 import { inClock } from "../flight/words";
 import { Panel } from "../shell/Panel";
 import { ProblemNote, Waiting } from "../shell/notes";
+import { flightFor } from "./flights";
 import {
   act,
   clockOf,
@@ -30,8 +31,7 @@ export function CallsPage() {
   const seed = Number(useParams().seed ?? "1");
   const rehearsal = useQuery({
     queryKey: ["practice", "calls", seed],
-    queryFn: ({ signal }) =>
-      take(client.GET("/api/practice/calls/{seed}", { params: { path: { seed } }, signal })),
+    queryFn: ({ signal }) => flightFor(seed, signal),
     staleTime: Infinity,
   });
   useEffect(() => {
@@ -51,14 +51,14 @@ export function CallsPage() {
         />
       )}
       {rehearsal.isPending && <Waiting what="the flight" />}
-      {rehearsal.data && <Flight key={seed} rehearsal={rehearsal.data} />}
+      {rehearsal.data && <Flight key={seed} rehearsal={rehearsal.data} seed={seed} />}
     </Box>
   );
 }
 
 const EVERY_MS = 200;
 
-function Flight({ rehearsal }: { rehearsal: Rehearsal }) {
+function Flight({ rehearsal, seed }: { rehearsal: Rehearsal; seed: number }) {
   const [began, setBegan] = useState<number | null>(null);
   const [flying, setFlying] = useState<Flying>(START);
   const going = began !== null && flying.ended === null;
@@ -94,7 +94,7 @@ function Flight({ rehearsal }: { rehearsal: Rehearsal }) {
         </Button>
       </Panel>
     );
-  if (flying.ended) return <Marks rehearsal={rehearsal} flying={flying} />;
+  if (flying.ended) return <Marks rehearsal={rehearsal} flying={flying} seed={seed} />;
   return <InTheAir rehearsal={rehearsal} flying={flying} say={say} />;
 }
 
@@ -204,7 +204,15 @@ const TROUBLES: Record<Rehearsal["trouble"], string> = {
   drops: "A cell gave way on the way.",
 };
 
-function Marks({ rehearsal, flying }: { rehearsal: Rehearsal; flying: Flying }) {
+function Marks({
+  rehearsal,
+  flying,
+  seed,
+}: {
+  rehearsal: Rehearsal;
+  flying: Flying;
+  seed: number;
+}) {
   const left = useMemo(() => truth(rehearsal, flying), [rehearsal, flying]);
   const end = verdictOf(rehearsal, flying);
   const top = useRef<HTMLDivElement>(null);
@@ -236,7 +244,7 @@ function Marks({ rehearsal, flying }: { rehearsal: Rehearsal; flying: Flying }) 
         <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", mt: 1 }}>
           <Button
             component={Link}
-            to={`/practice/calls/${rehearsal.seed + 1}`}
+            to={`/practice/calls/${seed + 1}`}
             variant="contained"
             sx={{ minHeight: 48 }}
           >

@@ -11,7 +11,11 @@ import {
   type Room,
   type RoomNow,
 } from "../api/practice";
+import { useDrillsNow } from "../api/drills";
+import { nextWords } from "../drills/DrillsDue";
 import { FieldDrills } from "../drills/FieldDrills";
+import { courseWords } from "../drills/words";
+import { useNextSession } from "../drills/useNextSession";
 import { EyePanel } from "../eye/EyePanel";
 import { Panel } from "../shell/Panel";
 import { ProblemNote, Waiting } from "../shell/notes";
@@ -85,6 +89,7 @@ function Today({ room }: { room: RoomNow }) {
         </Typography>
       )}
       <Box component="ul" sx={{ listStyle: "none", p: 0, m: 0 }}>
+        <DrillsToday />
         {room.today.map(({ family: key, why }) => {
           const family = byKey.get(key)!;
           return (
@@ -113,6 +118,32 @@ function Today({ room }: { room: RoomNow }) {
         })}
       </Box>
     </Panel>
+  );
+}
+
+/** Drills that are due or next in the course, where there is a session to fly them in. */
+function DrillsToday() {
+  const drills = useDrillsNow();
+  const session = useNextSession();
+  if (!drills.data || drills.data.wanted.length === 0 || session === null) return null;
+  return (
+    <Box component="li" sx={{ display: "flex", alignItems: "center", gap: 1, minHeight: 56 }}>
+      <Box sx={{ flex: 1, minWidth: 0 }}>
+        <Typography sx={{ fontWeight: 700 }}>In the field: {nextWords(drills.data)}</Typography>
+        <Typography variant="body2" color="text.secondary">
+          {drills.data.first_flights ? courseWords(drills.data) : "due"}
+        </Typography>
+      </Box>
+      <Button
+        component={Link}
+        to={`/sessions/${session}/drills`}
+        variant="outlined"
+        sx={{ minHeight: 48 }}
+        aria-label="Open the drills"
+      >
+        Open
+      </Button>
+    </Box>
   );
 }
 
