@@ -110,7 +110,15 @@ def test_a_phone_does_site_to_after_without_the_server_and_everything_is_there_o
     wires = phone.get_by_role("listitem", name="Any wires not on the map?")
     wires.get_by_role("button", name="No").tap()
     expect(wires.get_by_role("button", name="No")).to_have_attribute("aria-pressed", "true")
-    for room in ("/sessions", "/logbook", "/gear", "/minimums", "/places/1", "/sessions/1/prepare"):
+    for room in (
+        "/sessions",
+        "/logbook",
+        "/gear",
+        "/minimums",
+        "/places/1",
+        "/sessions/1/prepare",
+        "/sessions/1/drills",
+    ):
         phone.goto(room)
         expect(phone.get_by_text(AWAY)).to_be_visible()
         expect(phone.get_by_text("Can’t reach")).to_have_count(0)

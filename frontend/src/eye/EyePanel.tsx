@@ -24,14 +24,8 @@ export function EyePanel() {
           ? `Three in four right at ${written(latest.seen_m, "length", units)}, for ${latest.aircraft}.`
           : "How far away you can still tell, in under five minutes."}
       </Typography>
-      <Button
-        component={Link}
-        to="/practice/eye"
-        variant="outlined"
-        sx={{ minHeight: 48, mt: 1 }}
-        aria-label="Open the eye"
-      >
-        {latest ? "Look again" : "Look"}
+      <Button component={Link} to="/practice/eye" variant="outlined" sx={{ minHeight: 48, mt: 1 }}>
+        {latest ? "Look again" : "Take a look"}
       </Button>
     </Panel>
   );
