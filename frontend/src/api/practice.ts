@@ -140,7 +140,7 @@ export interface AheadNow {
   make: () => void;
 }
 
-/** Cases made ahead: how many are on this device, and making twenty of each kind anew. */
+/** Cases made ahead: how many are on this device, and making twenty of each kind again. */
 export function useCasesAhead(families: readonly string[], units: Units): AheadNow {
   const [here, setHere] = useState(0);
   const [making, setMaking] = useState<AheadNow["making"]>(null);

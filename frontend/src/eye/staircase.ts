@@ -16,6 +16,7 @@ const BACK = 3;
 export const NEAREST_M = 5;
 /** The fewest pixels that an aircraft takes to be drawn: then the screen ends it, and not the eye. */
 export const DRAWN_PX = 8;
+/** A bank card [mm]: ID-1 of ISO/IEC 7810, from memory. */
 export const CARD_MM = { long: 85.6, short: 53.98 };
 
 /** Distance [m] up to which the attitude of an aircraft of a size [m] can be read, by the formula. */

@@ -26,10 +26,7 @@ from zealous_lark.core.sight import attitude_distance_m
 
 Floats = NDArray[np.float64]
 
-CARD_MM = 85.60
-"""Length of a bank card, by which the screen's scale is set [mm]: ISO/IEC 7810 ID-1, from memory."""
 TRIALS = 60
-SHOWN_S = 2.0
 SEEN = 0.75
 """Of four ways three in four are right at the threshold."""
 GUESS, LAPSE = 0.25, 0.02
