@@ -47,9 +47,9 @@ describe("drills that were taken along", () => {
   const before = looked(examplePlan, null);
 
   it("start once somebody has looked for people, as nothing else has changed", () => {
-    const [found] = drillsOf(here(card()), before, looked(before, "2026-09-27")).cards;
+    const [found] = drillsOf(here(card()), before, looked(before, "2026-09-27"), NOW).cards;
     expect([found!.status, found!.may_start]).toEqual(["care", true]);
-    expect(drillsOf(here(card()), before, before).cards[0]!.may_start).toBe(false);
+    expect(drillsOf(here(card()), before, before, NOW).cards[0]!.may_start).toBe(false);
   });
 
   it("do not start on what was changed since, whatever it is", () => {
@@ -57,23 +57,39 @@ describe("drills that were taken along", () => {
       ...looked(before, "2026-09-27"),
       pack: { ...before.pack, charge_pct: 60 },
     };
-    const [found] = drillsOf(here(card()), before, windier).cards;
+    const [found] = drillsOf(here(card()), before, windier, NOW).cards;
     expect([found!.status, found!.may_start]).toEqual(["unknown", false]);
     expect(found!.points.map((p) => p.status)).toEqual(["unknown", "unknown", "unknown"]);
   });
 
   it("keep what stops them, and take back that nobody is there", () => {
     const stopped = card({ points: [{ name: "Room", status: "fail", sentence: "Trees." }] });
-    expect(drillsOf(here(stopped), before, before).cards[0]!.status).toBe("fail");
+    expect(drillsOf(here(stopped), before, before, NOW).cards[0]!.status).toBe("fail");
     const after = looked(before, "2026-09-27");
     const fine = card({ points: [{ name: "People", status: "pass", sentence: "None." }] });
-    expect(drillsOf(here(fine), after, before).cards[0]!.may_start).toBe(false);
+    expect(drillsOf(here(fine), after, before, NOW).cards[0]!.may_start).toBe(false);
   });
 
   it("start where nothing flies", () => {
     const ground = card({ height_m: null, status: "pass", may_start: true, points: [] });
     const windier = { ...before, pack: { ...before.pack, charge_pct: 60 } };
-    expect(drillsOf(here(ground), before, windier).cards[0]!.may_start).toBe(true);
+    expect(drillsOf(here(ground), before, windier, NOW).cards[0]!.may_start).toBe(true);
+  });
+});
+
+describe("drills whose weather has aged", () => {
+  it("do not start, and people who are drawn need no look", () => {
+    const wait = {
+      ...looked(examplePlan, null),
+      weather: { ...examplePlan.weather, as_of: "2026-09-26T00:00:00Z" },
+    };
+    const points: DrillCard["points"] = [
+      { name: "Wind at its height", status: "pass", sentence: "Wind 1 m/s." },
+      { name: "People", status: "pass", sentence: "108 m from the car park." },
+    ];
+    const [found] = drillsOf(here(card({ points })), wait, wait, NOW).cards;
+    expect(found!.points.map((p) => p.status)).toEqual(["unknown", "pass"]);
+    expect(found!.may_start).toBe(false);
   });
 });
 

@@ -182,7 +182,7 @@ async function answerOf(
   if (path.endsWith("/drills") && sent !== null) {
     const { plan } = JSON.parse(sent) as { plan: Plan };
     const { plan: before } = JSON.parse(kept.body!) as { plan: Plan };
-    return JSON.stringify(drillsOf(JSON.parse(kept.text) as DrillsHere, before, plan));
+    return JSON.stringify(drillsOf(JSON.parse(kept.text) as DrillsHere, before, plan, new Date()));
   }
   if (path === "/api/sessions") {
     const along = new Set((await allTaken()).map((taken) => taken.session));

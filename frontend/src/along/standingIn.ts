@@ -124,17 +124,25 @@ function alikeButForPeople(before: Plan, plan: Plan): boolean {
 }
 
 const PEOPLE = "People";
+const WIND = "Wind at its height";
 
 /** The drills as they were taken along, for the plan as it is now: what may start rests on nothing that changed. */
-export function drillsOf(here: DrillsHere, before: Plan, plan: Plan): DrillsHere {
+export function drillsOf(here: DrillsHere, before: Plan, plan: Plan, now: Date): DrillsHere {
+  const { as_of } = plan.weather;
+  const limit_h = plan.minimums?.weather_age_h ?? 12;
+  const old = as_of != null && now.getTime() - Date.parse(as_of) > limit_h * HOUR_MS;
   const alike = alikeButForPeople(before, plan);
   const looked = plan.site.people_looked_at != null;
   const pointNow = (point: DrillPoint): DrillPoint => {
     if (alike && point.name === PEOPLE && point.status === "unknown" && looked)
       return { ...point, status: "pass", sentence: "You looked for people: none." };
-    if (point.name === PEOPLE && point.status === "pass" && !looked)
+    const hadLooked = before.site.people_looked_at != null;
+    if (point.name === PEOPLE && point.status === "pass" && hadLooked && !looked)
       return { ...point, status: "unknown", sentence: "Check for people first." };
-    if (alike || point.status === "fail") return point;
+    if (point.status === "fail") return point;
+    if (old && point.name === WIND)
+      return { ...point, status: "unknown", sentence: `The weather is over ${limit_h} h old.` };
+    if (alike) return point;
     return { ...point, status: "unknown", sentence: "Not checked: server unavailable." };
   };
   const cards = here.cards.map((card) => {
