@@ -265,7 +265,8 @@ def shade_on(site: Site, land: Land | None, bearing_deg: float, upto_m: float) -
     return Shade(_edges(full, ray), tuple(partial))
 
 
-def _leaves(site: Site) -> float:
+def leaves_share(site: Site) -> float:
+    """Share of the foliage loss in dB that the trees of a site have, 1 in leaf."""
     return BARE_SHARE if site.trees_bare else 1.0
 
 
@@ -276,7 +277,7 @@ def _behind(
     """Loss [dB] to a far end behind all that stands on the way, and what is most in it; alike in every weather."""
     far, height = np.array([distance_m]), np.array([height_m])
     shade = shade_on(site, land, bearing_deg, distance_m)
-    loss = float(shade.loss_db(far, height, band_ghz, _leaves(site))[0])
+    loss = float(shade.loss_db(far, height, band_ghz, leaves_share(site))[0])
     edges = shade.edges
     if loss <= 0:
         return loss, None
@@ -366,7 +367,7 @@ def signal_contour_m(situation: Situation, bearings_deg: Floats, farthest_m: flo
     found = []
     for bearing in bearings_deg:
         shade = shade_on(situation.site, situation.land, float(bearing), farthest_m)
-        margin = spare - shade.loss_db(far, height, link.band_ghz, _leaves(situation.site))
+        margin = spare - shade.loss_db(far, height, link.band_ghz, leaves_share(situation.site))
         bad = np.flatnonzero(margin < 0)
         found.append(far[bad[0] - 1] if bad.size and bad[0] else 0.0 if bad.size else far[-1])
     return np.array(found)

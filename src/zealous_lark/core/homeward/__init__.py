@@ -1,0 +1,1 @@
+"""A flight flown step by step, where something may go wrong: the physics of coming home."""
