@@ -5072,6 +5072,167 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/practice/home": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How flights to bring home go, and which is next */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HomeNow"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/home/{seed}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * A flight to bring home, with all that it takes to fly it
+         * @description The same for a seed, and the pilot's own aircraft and minimums.
+         */
+        get: {
+            parameters: {
+                query?: {
+                    speed?: components["schemas"]["SpeedUnit"];
+                    length?: components["schemas"]["LengthUnit"];
+                    temperature?: components["schemas"]["TemperatureUnit"];
+                };
+                header?: never;
+                path: {
+                    seed: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HomeFlight"];
+                    };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Keep a flight that was flown: what its pilot did, and when */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    seed: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["HomeAnswer"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HomeLanded"];
+                    };
+                };
+                /** @description Not here */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Refused */
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/practice/{family}/ahead": {
         parameters: {
             query?: never;
@@ -8805,6 +8966,15 @@ export interface components {
             /** Url */
             url: string;
         };
+        /**
+         * Act
+         * @description What the pilot does.
+         *
+         *     turn_back: home as planned, at the return height and in the return's mode. by_hand: home as it flies now, and out
+         *     of whatever the aircraft does by itself. return_home: the automatic return.
+         * @enum {string}
+         */
+        Act: "turn_back" | "by_hand" | "fast" | "lower" | "climb" | "return_home" | "wait" | "land" | "walk";
         /** AddEntry */
         AddEntry: {
             entry: components["schemas"]["UpkeepPart"];
@@ -9901,6 +10071,16 @@ export interface components {
             title: string;
         };
         /**
+         * End
+         * @description How a flight ends.
+         *
+         *     home: where it was to land. away: whole, on open ground elsewhere. hurt: somebody was where it landed. The others
+         *     are lost: in water, in trees, against what stands there, fallen with an empty battery, iced up or struck, or
+         *     blown away.
+         * @enum {string}
+         */
+        End: "home" | "away" | "hurt" | "water" | "trees" | "hit" | "empty" | "iced" | "struck" | "gone";
+        /**
          * EnergyPart
          * @description The trip. Null where a leg makes no headway, which `blocked` names; a null ground speed holds no course.
          */
@@ -10732,6 +10912,12 @@ export interface components {
             speeds_ms: number[];
         };
         /**
+         * Ground
+         * @description What is under the aircraft: only the open is landed on unharmed.
+         * @enum {string}
+         */
+        Ground: "open" | "trees" | "water";
+        /**
          * Group
          * @enum {string}
          */
@@ -10876,6 +11062,187 @@ export interface components {
             /** S Per M */
             s_per_m: number;
         };
+        /** HomeAct */
+        HomeAct: {
+            act: components["schemas"]["Act"];
+            /** At S */
+            at_s: number;
+        };
+        /**
+         * HomeAnswer
+         * @description What the pilot did on a flight, and when; ago_s: how long ago, where it waited on the device.
+         */
+        HomeAnswer: {
+            /** Acts */
+            acts: components["schemas"]["HomeAct"][];
+            /**
+             * Ago S
+             * @default 0
+             */
+            ago_s: number;
+            /** Uid */
+            uid: string;
+        };
+        /**
+         * HomeBand
+         * @description Ground between two distances of the home point; to_m null: and beyond.
+         */
+        HomeBand: {
+            /** From M */
+            from_m: number;
+            ground: components["schemas"]["Ground"];
+            /** To M */
+            to_m: number | null;
+        };
+        /**
+         * HomeFlight
+         * @description A flight to bring home: all that it takes to fly it on the device.
+         *
+         *     begins_s: when the pilot takes over; turn_s: when it is to turn back by the plan, turn_back_pct: and with what.
+         *     mishap: what goes wrong. normals: its gusts, three thousandths of a standard normal number for each step, used
+         *     again from the first after the last. card: the emergency text for what goes wrong. These are for the device, and
+         *     for the pilot's eyes afterwards.
+         */
+        HomeFlight: {
+            /** Aircraft */
+            aircraft: string;
+            /** Begins S */
+            begins_s: number;
+            card: components["schemas"]["EmergencyCard"] | null;
+            mishap: components["schemas"]["Mishap"];
+            /** Normals */
+            normals: number[];
+            /** Place */
+            place: string;
+            plan: components["schemas"]["PlanDocument"];
+            /** Reserve Pct */
+            reserve_pct: number;
+            /** Seed */
+            seed: number;
+            sheet: components["schemas"]["HomeSheet"];
+            /** Site */
+            site: string;
+            /** Turn Back Pct */
+            turn_back_pct: number | null;
+            /** Turn S */
+            turn_s: number;
+            /** Wind From Deg */
+            wind_from_deg: number;
+            /** Wind Ms */
+            wind_ms: number;
+        };
+        /**
+         * HomeKind
+         * @description How flights of a kind go. ends: how each ended, the first first. due: null before the first.
+         */
+        HomeKind: {
+            /** Due */
+            due: string | null;
+            /** Ends */
+            ends: components["schemas"]["End"][];
+            kind: components["schemas"]["Kind"];
+        };
+        /**
+         * HomeLanded
+         * @description How it ended, as it was flown again here. due: when its like is due again.
+         */
+        HomeLanded: {
+            /** At S */
+            at_s: number;
+            /** Charge Pct */
+            charge_pct: number;
+            /**
+             * Due
+             * Format: date-time
+             */
+            due: string;
+            end: components["schemas"]["End"];
+            /** From Home M */
+            from_home_m: number;
+            grade: components["schemas"]["Grade"];
+        };
+        /**
+         * HomeNow
+         * @description How it goes with all kinds. seed: of the flight to take next. due: whether one is due again.
+         */
+        HomeNow: {
+            /** Due */
+            due: boolean;
+            /** Kinds */
+            kinds: components["schemas"]["HomeKind"][];
+            /** Seed */
+            seed: number;
+        };
+        /**
+         * HomeSheet
+         * @description What the flight is flown by. Tables begin at nought, in steps of height_step_m, airspeed_step_ms, way_step_m.
+         *
+         *     east_ms, north_ms, sigma_ms: where the wind goes, and one standard deviation of its gusts, by height. power_w: by
+         *     airspeed. loss_db: by distance, and in each by height. modes_ms: airspeed of each mode.
+         */
+        HomeSheet: {
+            /** Airspeed Step Ms */
+            airspeed_step_ms: number;
+            /** Ascent Ms */
+            ascent_ms: number;
+            /** Bands */
+            bands: components["schemas"]["HomeBand"][];
+            /** Charge Pct */
+            charge_pct: number;
+            /** Descent Ms */
+            descent_ms: number;
+            /** East Ms */
+            east_ms: number[];
+            /** Far X */
+            far_x: number;
+            /** Far Y */
+            far_y: number;
+            /** Height M */
+            height_m: number;
+            /** Height Step M */
+            height_step_m: number;
+            /** Hover W */
+            hover_w: number;
+            /** Lift W */
+            lift_w: number;
+            /** Loss Db */
+            loss_db: number[][];
+            lost_link: components["schemas"]["LostLink"];
+            /** Margin 1M Db */
+            margin_1m_db: number;
+            /** Max Altitude M */
+            max_altitude_m: number;
+            /** Modes Ms */
+            modes_ms: {
+                [key: string]: number;
+            };
+            /** North Ms */
+            north_ms: number[];
+            outbound_mode: components["schemas"]["SpeedMode"];
+            /** Power W */
+            power_w: number[];
+            /** Return Height M */
+            return_height_m: number;
+            return_mode: components["schemas"]["SpeedMode"];
+            /** Sigma Ms */
+            sigma_ms: number[];
+            /** Stands */
+            stands: components["schemas"]["HomeStands"][];
+            /** Usable Wh */
+            usable_wh: number;
+            /** Way Step M */
+            way_step_m: number;
+        };
+        /**
+         * HomeStands
+         * @description Something that stands there: the ends of its footprint, metres east and north of the home point; its top.
+         */
+        HomeStands: {
+            /** Ends */
+            ends: number[][];
+            /** Top M */
+            top_m: number;
+        };
         /**
          * HomeWindOut
          * @description The wind at the height of the way home.
@@ -11013,6 +11380,12 @@ export interface components {
          * @enum {string}
          */
         Key: "pack.charge_pct" | "pack.temperature_c" | "flight.distance_m" | "flight.height_m" | "settings.rth_altitude_m" | "settings.satellites" | "settings.home_point_set" | "settings.compass_checked";
+        /**
+         * Kind
+         * @description What goes wrong, or nothing.
+         * @enum {string}
+         */
+        Kind: "none" | "headwind" | "drain" | "picture" | "link" | "fog" | "bird" | "pad" | "boat";
         /** KitOut */
         KitOut: {
             /** Items */
@@ -11620,6 +11993,85 @@ export interface components {
              * @default 20
              */
             wind_spread_pct: number;
+        };
+        /**
+         * Mishap
+         * @description What goes wrong from `at_s` on, fully so `grows_s` later [s].
+         *
+         *     wind_factor, wind_turn_deg: what the wind has grown to by then, and turned by. drain: what the battery drains over
+         *     what it should; drop_points: what falls off its charge at once. noise_db: what the link loses where the pilot
+         *     stands. picture_lost: the picture freezes, whatever the link. fog_rise_ms: how fast fog rises from the ground.
+         *     bird: one attacks. pad_for_s: so long somebody stands where it is to land. The deck's drift [m/s east and north]
+         *     begins then too.
+         */
+        Mishap: {
+            /**
+             * At S
+             * @default 0
+             */
+            at_s: number;
+            /**
+             * Bird
+             * @default false
+             */
+            bird: boolean;
+            /**
+             * Deck Ms
+             * @default [
+             *       0,
+             *       0
+             *     ]
+             */
+            deck_ms: [
+                number,
+                number
+            ];
+            /**
+             * Drain
+             * @default 1
+             */
+            drain: number;
+            /**
+             * Drop Points
+             * @default 0
+             */
+            drop_points: number;
+            /**
+             * Fog Rise Ms
+             * @default 0
+             */
+            fog_rise_ms: number;
+            /**
+             * Grows S
+             * @default 0
+             */
+            grows_s: number;
+            kind: components["schemas"]["Kind"];
+            /**
+             * Noise Db
+             * @default 0
+             */
+            noise_db: number;
+            /**
+             * Pad For S
+             * @default 0
+             */
+            pad_for_s: number;
+            /**
+             * Picture Lost
+             * @default false
+             */
+            picture_lost: boolean;
+            /**
+             * Wind Factor
+             * @default 1
+             */
+            wind_factor: number;
+            /**
+             * Wind Turn Deg
+             * @default 0
+             */
+            wind_turn_deg: number;
         };
         /**
          * Moment

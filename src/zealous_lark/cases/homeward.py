@@ -51,6 +51,11 @@ class Scene:
         return _sheet(self.plan.model_dump_json(), self.bands)
 
     @property
+    def decides_from_s(self) -> int:
+        """From when on there is something to decide [s]."""
+        return math.ceil(max(self.begins_s, self.mishap.at_s))
+
+    @property
     def normals(self) -> tuple[Normals, ...]:
         """Its gusts, in standard normal numbers, three for each step."""
         return _normals(self.seed)

@@ -220,7 +220,7 @@ class Room:
 def room(db: Database, now: datetime) -> Room:
     """How every family goes, and what to do today: what is due, then what is weak, then a few that are new."""
     with db.transaction() as s:
-        every = practice.every(s)
+        every = [p for p in practice.every(s) if p.family in BY_KEY]
     families = tuple(_now(family, [p for p in every if p.family == family.key], now) for family in FAMILIES)
     seen = [f for f in families if f.standing is not None]
     worst = max(seen, key=lambda f: f.mean_cost or 0.0, default=None)
@@ -280,9 +280,13 @@ def rows(db: Database) -> list[list[str]]:
     found = [list(COLUMNS)]
     for p in every:
         kept = json.loads(p.document)
-        said, marked = kept["answer"], kept["marked"]
-        found.append([
-            p.answered_at.isoformat(), p.family, str(p.seed), kept["verdict"], said["word"], f"{said['sure_pct']:g}",
-            said["tightest"], str(marked["right"]).lower(), f"{p.cost:.2f}", p.grade,
-        ])  # fmt: skip
+        if "acts" in kept:  # a flight to bring home: its end is what there is to say
+            said = [kept["end"], "", "", "", str(kept["end"] == "home").lower()]
+        else:
+            answer, marked = kept["answer"], kept["marked"]
+            said = [
+                kept["verdict"], answer["word"], f"{answer['sure_pct']:g}", answer["tightest"],
+                str(marked["right"]).lower(),
+            ]  # fmt: skip
+        found.append([p.answered_at.isoformat(), p.family, str(p.seed), *said, f"{p.cost:.2f}", p.grade])
     return found

@@ -38,6 +38,7 @@ from zealous_lark.web import (
     eyesight,
     flights,
     forecasts,
+    homeward,
     kit,
     logbook,
     outing,
@@ -135,6 +136,7 @@ def create_app(
     app.register_blueprint(place_files.api)
     app.register_blueprint(photos.api)
     app.register_blueprint(practising.api)
+    app.register_blueprint(homeward.api)
     app.register_blueprint(drilling.api)
     app.register_blueprint(eyesight.api)
     app.register_blueprint(sharing.api)

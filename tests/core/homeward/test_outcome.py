@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from itertools import pairwise
+
 import pytest
 
 from tests.cases.test_drawing import OWN
@@ -21,8 +23,7 @@ def reviewed(kind: Kind) -> tuple[Scene, Acts, Review]:
     scene = draw_flight(next(seed for seed in range(1, 200) if kind_of(seed) is kind), OWN)
     acts = [(scene.turn_s, Act.TURN_BACK)]
     own = done(scene, acts)
-    begins = max(scene.begins_s, scene.mishap.at_s)
-    return scene, acts, review(scene.sheet, scene.mishap, scene.normals, acts, begins, own.at_s)
+    return scene, acts, review(scene.sheet, scene.mishap, scene.normals, acts, scene.decides_from_s, own.at_s)
 
 
 @pytest.fixture(scope="module", params=[Kind.DRAIN, Kind.PAD, Kind.HEADWIND], ids=str)
@@ -81,5 +82,5 @@ def test_moments(begins: float, ends: float) -> None:
     found = moments(begins, ends)
     assert found[0] == begins
     assert len(found) <= MOST_MOMENTS
-    assert all(b - a >= LEAST_APART_S - 1 for a, b in zip(found, found[1:], strict=False))
+    assert all(b - a >= LEAST_APART_S - 1 for a, b in pairwise(found))
     assert found[-1] < ends

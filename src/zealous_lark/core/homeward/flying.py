@@ -77,7 +77,6 @@ class Flights:
         self._far = far_end(s)
         self._modes_ms = np.array([s.aircraft.airspeed_ms(self._mode(d)) for d in Doing])
         self._fast_ms = s.aircraft.airspeed_ms(SpeedMode.FAST)
-        self._station_until = sum(leg.seconds for leg in sheet.trip.legs[:4])
         self.state = State.on_the_ground(len(schedules), s.flight.height_m)
         self._gusts = Gusts.begun(normals[0], len(schedules))
         todo = [(at, n, act) for n, acts in enumerate(schedules) for at, act in acts]

@@ -74,18 +74,18 @@ class Review:
 
     own: Ended
     own_worth: float
-    moments: tuple[float, ...]
+    moments: tuple[int, ...]
     choices: tuple[Choice, ...]
     best: Choice | None
     last_home_s: float | None
     last_reserve_s: float | None
 
 
-def moments(begins_s: float, ends_s: float) -> tuple[float, ...]:
+def moments(begins_s: float, ends_s: float) -> tuple[int, ...]:
     """Moments [s] at which other choices are looked at."""
     count = min(MOST_MOMENTS, max(int((ends_s - begins_s) / LEAST_APART_S), 1))
     apart = (ends_s - begins_s) / count
-    return tuple(round(begins_s + n * apart) for n in range(count))
+    return tuple(int(begins_s + n * apart + 0.5) for n in range(count))
 
 
 def review(

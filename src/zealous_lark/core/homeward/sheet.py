@@ -24,8 +24,8 @@ Floats = NDArray[np.float64]
 
 HEIGHT_STEP_M = 5.0
 TOP_M = 160.0
-_WAY_STEP_M = 25.0
-_AIRSPEED_STEP_MS = 0.25
+WAY_STEP_M = 25.0
+AIRSPEED_STEP_MS = 0.25
 _FASTEST_MS = 40.0
 ROOM_M = 5.0
 """What comes so near to something that stands there, below its top, hits it [m]."""
@@ -84,11 +84,11 @@ class Sheet:
 
     def cruise_w(self, airspeed_ms: Floats) -> Floats:
         """Power in level flight [W] at airspeeds [m/s], same shape."""
-        return _between(self.power_w, *_at(airspeed_ms, _AIRSPEED_STEP_MS, self.power_w.size))
+        return _between(self.power_w, *_at(airspeed_ms, AIRSPEED_STEP_MS, self.power_w.size))
 
     def shade_db(self, distance_m: Floats, height_m: Floats) -> Floats:
         """Loss [dB] behind what stands on the flight's bearing, to distances and heights [m], same shape."""
-        i, f = _at(distance_m, _WAY_STEP_M, self.loss_db.shape[0])
+        i, f = _at(distance_m, WAY_STEP_M, self.loss_db.shape[0])
         j, g = _at(height_m, HEIGHT_STEP_M, self.loss_db.shape[1])
         low = self.loss_db[i, j] * (1 - g) + self.loss_db[i, j + 1] * g
         high = self.loss_db[i + 1, j] * (1 - g) + self.loss_db[i + 1, j + 1] * g
@@ -122,10 +122,10 @@ def sheet_of(a: Assessment, bands: tuple[Band, ...] = ()) -> Sheet:
         situation=s,
         trip=a.trip,
         power=a.flyer.power,
-        east_ms=speed * np.sin(away),
-        north_ms=speed * np.cos(away),
-        sigma_ms=(gust - speed) / GUST_SIGMAS,
-        power_w=a.flyer.power.cruise_w(np.arange(0.0, _FASTEST_MS, _AIRSPEED_STEP_MS)),
+        east_ms=_told(speed * np.sin(away)),
+        north_ms=_told(speed * np.cos(away)),
+        sigma_ms=_told((gust - speed) / GUST_SIGMAS),
+        power_w=_told(a.flyer.power.cruise_w(np.arange(0.0, _FASTEST_MS, AIRSPEED_STEP_MS))),
         loss_db=_losses(s, heights),
         margin_1m_db=20 * math.log10(open_range_m(s)) - noise_db(s.site, s.aircraft.link.band_ghz),
         stands=tuple(Stands(solid.ends, solid.top_m) for solid in a.world.typed if solid.ends is not None),
@@ -134,12 +134,17 @@ def sheet_of(a: Assessment, bands: tuple[Band, ...] = ()) -> Sheet:
 
 
 def _losses(s: Situation, heights: Floats) -> Floats:
-    far = np.arange(0.0, 2 * s.flight.distance_m + 4 * _WAY_STEP_M, _WAY_STEP_M)
+    far = np.arange(0.0, 2 * s.flight.distance_m + 4 * WAY_STEP_M, WAY_STEP_M)
     shade = shade_on(s.site, s.land, s.flight.bearing_deg, float(far[-1]))
     way, height = (grid.ravel() for grid in np.meshgrid(np.maximum(far, 1.0), np.maximum(heights, HAND_HEIGHT_M),
                                                         indexing="ij"))  # fmt: skip
     loss = shade.loss_db(way, height, s.aircraft.link.band_ghz, leaves_share(s.site))
-    return loss.reshape(far.size, heights.size)
+    return _told(loss.reshape(far.size, heights.size))
+
+
+def _told(table: Floats) -> Floats:
+    """As finely as it is sent to a device, so that both fly by the same numbers."""
+    return np.round(table, 4)
 
 
 def far_end(s: Situation) -> tuple[float, float]:
