@@ -84,6 +84,7 @@ const ROOM_ROUTES = [
   { path: "sessions/:sessionId/decisions/:decisionId", element: page(PAGES.DecisionPage) },
   { path: "observer/:sessionId", element: page(PAGES.ObserverPage) },
   { path: "practice", element: page(PAGES.PracticePage) },
+  { path: "practice/home/:seed?", element: page(PAGES.HomePage) },
   { path: "practice/calls/:seed?", element: page(PAGES.CallsPage) },
   { path: "practice/eye", element: page(PAGES.EyePage) },
   { path: "practice/:family/:seed", element: page(PAGES.CasePage) },

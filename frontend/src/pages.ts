@@ -9,6 +9,7 @@ export const PAGES = {
   ObserverPage: () => import("./observer/ObserverPage").then((m) => ({ default: m.ObserverPage })),
   SharedPage: () => import("./sharing/SharedPage").then((m) => ({ default: m.SharedPage })),
   PracticePage: () => import("./practice/PracticePage").then((m) => ({ default: m.PracticePage })),
+  HomePage: () => import("./homeward/HomePage").then((m) => ({ default: m.HomePage })),
   CallsPage: () => import("./practice/CallsPage").then((m) => ({ default: m.CallsPage })),
   EyePage: () => import("./eye/EyePage").then((m) => ({ default: m.EyePage })),
   DrillsPage: () => import("./drills/DrillsPage").then((m) => ({ default: m.DrillsPage })),

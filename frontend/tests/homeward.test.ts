@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { Flight, type Acts, type Ended } from "../src/homeward/flight";
+import { didRead, didWritten } from "../src/homeward/did";
 import { reviewing, worth } from "../src/homeward/review";
 import type { HomeFlight } from "../src/homeward/tables";
 import written from "./homeward.cases.json";
@@ -9,7 +10,7 @@ interface Case {
   flights: { acts: Acts; moments: number[][]; ended: Ended }[];
   review: {
     moments: number[];
-    choices: [number, string, string, number, number][];
+    choices: [number, string, string, string, number, number][];
     last_home_s: number | null;
     last_reserve_s: number | null;
   } | null;
@@ -48,6 +49,37 @@ describe("a flight on the device", () => {
   });
 });
 
+describe("an address", () => {
+  it("holds what was done", () => {
+    for (const acts of [
+      [],
+      [{ at_s: 504.5, act: "lower" as const }],
+      [
+        { at_s: 504.5, act: "lower" as const },
+        { at_s: 504.5, act: "return_home" as const },
+        { at_s: 620, act: "turn_back" as const },
+      ],
+    ])
+      expect(didRead(didWritten(acts))).toEqual(acts);
+  });
+
+  it("that holds nothing of the kind is none", () => {
+    for (const text of [
+      null,
+      "",
+      "5",
+      "5-dance",
+      "-5-lower",
+      "9999-land",
+      "x-land",
+      "5-lower~",
+      "5-",
+    ])
+      expect(didRead(text)).toBeNull();
+    expect(didRead(Array(300).fill("5-lower").join("~"))).toBeNull();
+  });
+});
+
 describe("what else could have been done", () => {
   const reviewed = cases.filter((c) => c.review !== null);
 
@@ -65,9 +97,14 @@ describe("what else could have been done", () => {
     expect(shares.at(-1)).toBe(1);
     expect(found.moments).toEqual(c.review!.moments);
     expect(found.choices.length).toBe(c.review!.choices.length);
-    for (const [n, [at_s, act, end, charge, of]] of c.review!.choices.entries()) {
+    for (const [n, [at_s, act, alone, end, charge, of]] of c.review!.choices.entries()) {
       const mine = found.choices[n]!;
-      expect([mine.at_s, mine.act, mine.ended.end]).toEqual([at_s, act, end]);
+      expect([mine.at_s, mine.act, mine.alone.end, mine.ended.end]).toEqual([
+        at_s,
+        act,
+        alone,
+        end,
+      ]);
       expect(mine.ended.charge_pct).toBeCloseTo(charge, 4);
       expect(mine.worth).toBeCloseTo(of, 4);
     }

@@ -57,7 +57,7 @@ def _case(kind: Kind, *, reviewed: bool) -> dict[str, Any]:
         found = review(scene.sheet, scene.mishap, gusts, acts, scene.decides_from_s, own.at_s)
         case["review"] = {
             "moments": found.moments,
-            "choices": [[c.at_s, c.act, c.ended.end, c.ended.charge_pct, c.worth] for c in found.choices],
+            "choices": [[c.at_s, c.act, c.alone.end, c.ended.end, c.ended.charge_pct, c.worth] for c in found.choices],
             "last_home_s": found.last_home_s,
             "last_reserve_s": found.last_reserve_s,
         }

@@ -45,6 +45,7 @@ def test_the_types_in_the_tree_are_made_from_it(tmp_path: Path) -> None:
 
 READS_JSON = (
     "/api/check",
+    "/api/practice/home/{seed}",
     "/api/sessions",
     "/api/sessions/import",
     "/api/places",

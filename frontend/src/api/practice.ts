@@ -1,12 +1,21 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useState } from "react";
-import { caseHere, keepRoom, keptRoom, putCases, roomAway, seedsHere } from "../practice/ahead";
+import {
+  caseHere,
+  keepRoom,
+  keptRoom,
+  putCases,
+  putFlights,
+  roomAway,
+  seedsHere,
+} from "../practice/ahead";
 import { keepFlights } from "../practice/flights";
 import { markBy } from "../practice/marking";
 import { keepSaid, letGoOfSaid, saidWaiting, sendSaid } from "../practice/said";
 import { useTrying } from "../shell/useTrying";
 import type { Units } from "../units/units";
 import { client, isRefused, take } from "./client";
+import { flightsAhead } from "./homeward";
 import type { components } from "./schema";
 
 export type Room = components["schemas"]["PracticeRoom"];
@@ -156,12 +165,14 @@ export function useCasesAhead(families: readonly string[], units: Units): AheadN
   const make = useCallback(() => {
     const all = async () => {
       for (const [done, family] of families.entries()) {
-        setMaking({ done, of: families.length });
+        setMaking({ done, of: families.length + 1 });
         const params = { path: { family }, query: units };
         const { cases } = await take(client.GET("/api/practice/{family}/ahead", { params }));
         await putCases(family, cases);
       }
+      setMaking({ done: families.length, of: families.length + 1 });
       await keepFlights(1);
+      await putFlights(await flightsAhead(units));
     };
     setError(null);
     void all()

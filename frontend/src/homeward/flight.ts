@@ -120,6 +120,7 @@ export class Flight {
   copy(): Flight {
     const other = Object.assign(Object.create(Flight.prototype) as Flight, this);
     other.gusts = this.gusts.copy();
+    other.todo = [...this.todo];
     return other;
   }
 

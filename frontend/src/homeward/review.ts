@@ -56,6 +56,9 @@ export function worth({ end, charge_pct, from_home_m }: Ended, reserve_pct: numb
 export interface Choice {
   at_s: number;
   act: Act;
+  /** What it leads to by itself. */
+  alone: Ended;
+  /** What could best follow it, and what that comes to. */
   then: Acts;
   ended: Ended;
   worth: number;
@@ -112,14 +115,22 @@ export function* reviewing(
 }
 
 function bestAfter(there: Flight, flight: HomeFlight, at_s: number, act: Act): Choice {
-  let best: Choice | null = null;
+  let best: Choice | null = null; // the first that is tried is the choice alone
   for (const follow of FOLLOW_UPS) {
     const then = follow.map(([later, a]) => ({ at_s: at_s + THEN_S + later, act: a }));
     const ended = there
       .copy()
       .then([{ at_s, act }, ...then])
       .toTheEnd();
-    const choice = { at_s, act, then, ended, worth: worth(ended, flight.reserve_pct) };
+    const alone: Ended = best === null ? ended : best.alone;
+    const choice: Choice = {
+      at_s,
+      act,
+      alone,
+      then,
+      ended,
+      worth: worth(ended, flight.reserve_pct),
+    };
     if (best === null || choice.worth > best.worth) best = choice;
   }
   return best!;

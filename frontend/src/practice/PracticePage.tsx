@@ -12,11 +12,13 @@ import {
   type RoomNow,
 } from "../api/practice";
 import { useDrillsNow } from "../api/drills";
+import { useHoming } from "../api/homeward";
 import { nextWords } from "../drills/DrillsDue";
 import { FieldDrills } from "../drills/FieldDrills";
 import { courseWords } from "../drills/words";
 import { useNextSession } from "../drills/useNextSession";
 import { EyePanel } from "../eye/EyePanel";
+import { HomePanel } from "../homeward/HomePanel";
 import { Panel } from "../shell/Panel";
 import { ProblemNote, Waiting } from "../shell/notes";
 import { useNow } from "../shell/useNow";
@@ -42,7 +44,8 @@ export function PracticePage() {
         {room.data.aircraft
           ? `your ${room.data.aircraft}`
           : "a usual light aircraft, until Gear has yours,"}{" "}
-        and your minimums; drills for the field; your eye; the alerts. A few minutes each.
+        and your minimums; drills for the field; your eye; flights to bring home; the alerts. A few
+        minutes each.
       </Typography>
       {waiting > 0 && (
         <Typography role="status" sx={{ mb: 1 }}>
@@ -53,6 +56,7 @@ export function PracticePage() {
       <Today room={room.data} />
       <FieldDrills />
       <EyePanel />
+      <HomePanel />
       <Panel title="Alerts" hint="about a minute">
         <Typography>
           The flight clock with a simulated aircraft, ten times as fast: how soon do you answer?
@@ -90,6 +94,7 @@ function Today({ room }: { room: RoomNow }) {
       )}
       <Box component="ul" sx={{ listStyle: "none", p: 0, m: 0 }}>
         <DrillsToday />
+        <HomeToday />
         {room.today.map(({ family: key, why }) => {
           const family = byKey.get(key)!;
           return (
@@ -121,29 +126,64 @@ function Today({ room }: { room: RoomNow }) {
   );
 }
 
+function Item({
+  name,
+  why,
+  to,
+  button,
+  label,
+}: {
+  name: string;
+  why: string;
+  to: string;
+  button: string;
+  label: string;
+}) {
+  return (
+    <Box component="li" sx={{ display: "flex", alignItems: "center", gap: 1, minHeight: 56 }}>
+      <Box sx={{ flex: 1, minWidth: 0 }}>
+        <Typography sx={{ fontWeight: 700 }}>{name}</Typography>
+        <Typography variant="body2" color="text.secondary">
+          {why}
+        </Typography>
+      </Box>
+      <Button component={Link} to={to} variant="outlined" sx={{ minHeight: 48 }} aria-label={label}>
+        {button}
+      </Button>
+    </Box>
+  );
+}
+
 /** Drills that are due or next in the course, where there is a session to fly them in. */
 function DrillsToday() {
   const drills = useDrillsNow();
   const session = useNextSession();
   if (!drills.data || drills.data.wanted.length === 0 || session === null) return null;
   return (
-    <Box component="li" sx={{ display: "flex", alignItems: "center", gap: 1, minHeight: 56 }}>
-      <Box sx={{ flex: 1, minWidth: 0 }}>
-        <Typography sx={{ fontWeight: 700 }}>In the field: {nextWords(drills.data)}</Typography>
-        <Typography variant="body2" color="text.secondary">
-          {drills.data.first_flights ? courseWords(drills.data) : "due"}
-        </Typography>
-      </Box>
-      <Button
-        component={Link}
-        to={`/sessions/${session}/drills`}
-        variant="outlined"
-        sx={{ minHeight: 48 }}
-        aria-label="Open the drills"
-      >
-        Open
-      </Button>
-    </Box>
+    <Item
+      name={`In the field: ${nextWords(drills.data)}`}
+      why={drills.data.first_flights ? courseWords(drills.data) : "due"}
+      to={`/sessions/${session}/drills`}
+      button="Open"
+      label="Open the drills"
+    />
+  );
+}
+
+/** A flight to bring home, where one is due again or none was flown. */
+function HomeToday() {
+  const homing = useHoming();
+  if (!homing.data) return null;
+  const fresh = homing.data.kinds.every(({ ends }) => ends.length === 0);
+  if (!homing.data.due && !fresh) return null;
+  return (
+    <Item
+      name="Bring it home"
+      why={WHY[homing.data.due ? "due" : "new"]}
+      to={`/practice/home/${homing.data.seed}`}
+      button="Fly"
+      label="Fly one: bring it home"
+    />
   );
 }
 

@@ -16,9 +16,10 @@ export function WithoutServer({ families }: { families: FamilyNow[] }) {
   return (
     <Panel title="Without the server" hint={here > 0 ? `${here} cases here` : undefined}>
       <Typography>
-        Twenty cases of each kind, and twenty flights to rehearse alerts with, can be made ahead and
-        marked on this device. Drills come along with a session; the eye needs the server only to
-        work out what it found. After a change of gear or minimums make them again.
+        Twenty cases of each kind, twenty flights to bring home and twenty to rehearse alerts with
+        can be made ahead and marked on this device. Drills come along with a session; the eye needs
+        the server only to work out what it found. After a change of gear or minimums make them
+        again.
       </Typography>
       {error && <ProblemNote problem={error as Problem} />}
       {making ? (

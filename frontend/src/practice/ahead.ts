@@ -1,5 +1,7 @@
 import { openDB, type DBSchema, type IDBPDatabase } from "idb";
+import type { HomeNow } from "../api/homeward";
 import type { CaseAhead, Room } from "../api/practice";
+import type { HomeFlight } from "../homeward/tables";
 
 /** What is on this device to practise with while the server is out of reach: cases, and the room as it was. */
 
@@ -12,15 +14,21 @@ interface KeptCase {
 interface Ahead extends DBSchema {
   cases: { key: [string, number]; value: KeptCase };
   room: { key: string; value: { room: Room; at: string } };
+  flights: { key: number; value: HomeFlight };
+  homing: { key: string; value: HomeNow };
 }
 
 let opening: Promise<IDBPDatabase<Ahead>> | null = null;
 
 function database(): Promise<IDBPDatabase<Ahead>> {
-  opening ??= openDB<Ahead>("lark.practice", 1, {
-    upgrade(db) {
-      db.createObjectStore("cases", { keyPath: ["family", "seed"] });
-      db.createObjectStore("room");
+  opening ??= openDB<Ahead>("lark.practice", 2, {
+    upgrade(db, from) {
+      if (from < 1) {
+        db.createObjectStore("cases", { keyPath: ["family", "seed"] });
+        db.createObjectStore("room");
+      }
+      db.createObjectStore("flights", { keyPath: "seed" });
+      db.createObjectStore("homing");
     },
     // Another window has a newer Lark: this one lets go, and opens it again when it needs to.
     blocking() {
@@ -44,6 +52,44 @@ export async function putCases(family: string, cases: CaseAhead[]): Promise<void
 export async function caseHere(family: string, seed: number): Promise<CaseAhead | null> {
   try {
     return (await (await database()).get("cases", [family, seed]))?.made ?? null;
+  } catch {
+    return null;
+  }
+}
+
+/** Put flights to bring home in place of those that were here. */
+export async function putFlights(flights: HomeFlight[]): Promise<void> {
+  const change = (await database()).transaction("flights", "readwrite");
+  await change.store.clear();
+  await Promise.all(flights.map((flight) => change.store.put(flight)));
+  await change.done;
+}
+
+/** A flight to bring home that is here; null where it is not, or the device keeps nothing. */
+export async function flightHere(seed: number): Promise<HomeFlight | null> {
+  try {
+    return (await (await database()).get("flights", seed)) ?? null;
+  } catch {
+    return null;
+  }
+}
+
+export async function keepHoming(now: HomeNow): Promise<void> {
+  try {
+    await (await database()).put("homing", now, "homing");
+  } catch {
+    // it is only for when the server is away
+  }
+}
+
+/** How it went; the next flight is the first that is here and was not flown since. */
+export async function keptHoming(flown: readonly number[] = []): Promise<HomeNow | null> {
+  try {
+    const db = await database();
+    const now = await db.get("homing", "homing");
+    if (!now) return null;
+    const seeds = (await db.getAllKeys("flights")).sort((a, b) => a - b);
+    return { ...now, seed: seeds.find((seed) => !flown.includes(seed)) ?? seeds[0] ?? now.seed };
   } catch {
     return null;
   }

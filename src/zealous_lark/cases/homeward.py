@@ -118,7 +118,7 @@ def _laid_out(plan: PlanDocument, kind: Kind, dice: Dice) -> tuple[PlanDocument,
     depth = dice.stepped(20, 60, 10)
     trees = ObstaclePart(
         kind=ObstacleKind.TREES, height_m=dice.stepped(12, 20, 1), distance_m=belt, depth_m=depth,
-        bearing_deg=(bearing + dice.one((-2, 0, 2))) % 360,
+        bearing_deg=bearing,
     )  # fmt: skip
     bands = [Band(belt - _STRETCH_M / 2, belt + depth + _STRETCH_M / 2, Ground.TREES)]
     if boat:

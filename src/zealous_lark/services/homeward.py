@@ -30,6 +30,7 @@ from zealous_lark.store.practice import Practised
 
 PREFIX = "home."
 """Begins the family of these answers, before what went wrong."""
+LAST_SEED = 1_000_000
 _LOOKED_AT = 60
 """So many seeds ahead one is looked for with what is due."""
 _CARDS: dict[Kind, str] = {
@@ -89,6 +90,8 @@ def _scene(seed: int, aircraft: str, pack: str, limits: str) -> Scene | None:
 
 
 def _drawn(db: Database, seed: int) -> Scene:
+    if not 1 <= seed <= LAST_SEED:
+        raise NotHereError(f"there is no flight {seed}; they are numbered from 1 to {LAST_SEED:,}")
     mine = own(db)
     texts = mine.aircraft.model_dump_json(), mine.pack.model_dump_json(), mine.minimums.model_dump_json()
     scene = _scene(seed, *texts)

@@ -59,6 +59,13 @@ def test_what_was_found_flies_as_it_says(found: tuple[Scene, Acts, Review]) -> N
     assert Flights(scene.sheet, scene.mishap, scene.normals, ways).to_the_end() == [c.ended for c in some]
 
 
+def test_a_choice_alone_is_what_it_says(found: tuple[Scene, Acts, Review]) -> None:
+    scene, acts, r = found
+    some = r.choices[::7]
+    ways = [[*[a for a in acts if a[0] < c.at_s], (c.at_s, c.act)] for c in some]
+    assert Flights(scene.sheet, scene.mishap, scene.normals, ways).to_the_end() == [c.alone for c in some]
+
+
 def test_after_the_last_moment_nothing_brings_it_home(found: tuple[Scene, Acts, Review]) -> None:
     _, _, r = found
     assert r.last_home_s is not None

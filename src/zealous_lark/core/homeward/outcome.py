@@ -54,10 +54,11 @@ def worth(ended: Ended, reserve_pct: float) -> float:
 
 @dataclass(frozen=True, slots=True)
 class Choice:
-    """One choice at one moment [s], what followed it at best, and what that came to."""
+    """One choice at one moment [s]: what it leads to by itself, what could best follow it, and what that comes to."""
 
     at_s: float
     act: Act
+    alone: Ended
     then: Acts
     ended: Ended
     worth: float
@@ -99,8 +100,9 @@ def review(
     reserve = sheet.situation.reserve_pct
     found: dict[tuple[float, Act], Choice] = {}
     for (at, act, then), end in zip(tried, ended, strict=True):
-        choice = Choice(at, act, tuple(_after(at, then)), end, worth(end, reserve))
-        before = found.get((at, act))
+        before = found.get((at, act))  # the first of them is the choice alone
+        alone = end if before is None else before.alone
+        choice = Choice(at, act, alone, tuple(_after(at, then)), end, worth(end, reserve))
         if before is None or choice.worth > before.worth:
             found[at, act] = choice
     choices = tuple(found.values())
