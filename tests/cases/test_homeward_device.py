@@ -85,7 +85,7 @@ def test_the_cases_of_the_device_are_the_cores() -> None:
     assert _near(kept, fresh)
     # A case that ends alike whatever is done holds nothing.
     for case in kept:
-        assert len({flight["ended"]["charge_pct"] for flight in case["flights"]}) == len(case["flights"])
+        assert len({flight["ended"]["charge_pct"] for flight in case["flights"]}) >= 3
     assert not _near(kept[0]["flights"][0], replace_charge(kept[0]["flights"][0]))
 
 

@@ -91,6 +91,16 @@ def test_what_is_due_is_flown_next(client: FlaskClient) -> None:
     assert now["seed"] > seed
 
 
+def test_the_next_flight_is_one_that_there_is(client: FlaskClient) -> None:
+    """With minimums under which there is none at all, the first number stands, and says so when it is opened."""
+    settings = client.get("/api/minimums").json["settings"]
+    none = settings | {"minimums": settings["minimums"] | {"wind_fraction": 0.05}}
+    for change, there in ((settings, 200), (none, 404)):
+        assert client.put("/api/minimums", json=change).status_code == 200
+        seed = client.get("/api/practice/home").json["seed"]
+        assert client.get(f"/api/practice/home/{seed}").status_code == there
+
+
 def test_cases_and_flights_do_not_mix(client: FlaskClient) -> None:
     before = client.get("/api/practice").json
     fly(client, seed_of(Kind.NONE), [])

@@ -53,7 +53,7 @@ export function Choices({ home, review }: { home: HomeFlight; review: Review }) 
                   component="th"
                   scope="col"
                   key={moment}
-                  sx={{ fontWeight: 400, fontSize: "0.8rem", minWidth: 40 }}
+                  sx={{ fontWeight: 400, fontSize: "0.8rem", minWidth: 48 }}
                 >
                   {clock(moment)}
                 </Box>
@@ -126,8 +126,8 @@ function Cell({
         aria-pressed={chosen}
         sx={{
           width: "100%",
-          minWidth: 40,
-          height: 32,
+          minWidth: 48,
+          height: 48,
           border: 2,
           borderColor: chosen ? "text.primary" : "transparent",
           borderRadius: "6px",

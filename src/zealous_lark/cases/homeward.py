@@ -27,6 +27,7 @@ TRIES = 12
 _NEAR_M, _FAR_M, _LEAST_M, _OVER_WATER_M = 350.0, 800.0, 150.0, 190.0
 _MOST_STATION_MIN = 20.0
 _STRETCH_M = 25.0
+_SHORE_M = 15.0
 _FLIES = (Verdict.LAUNCH, Verdict.CARE)
 _LOST_LINK = (LostLink.RETURN, LostLink.RETURN, LostLink.RETURN, LostLink.HOVER)
 _AIR_S = 600.0
@@ -113,7 +114,9 @@ def _laid_out(plan: PlanDocument, kind: Kind, dice: Dice) -> tuple[PlanDocument,
     bearing = plan.flight.bearing_deg
     boat = kind is Kind.BOAT
     under = Ground.WATER if boat else dice.one((Ground.OPEN, Ground.OPEN, Ground.TREES, Ground.WATER))
-    far = _OVER_WATER_M if under is Ground.WATER else dice.stepped(_NEAR_M, _FAR_M, 50)
+    over_water = min(_OVER_WATER_M, 0.95 * plan.minimums.water_distance_m)
+    far = over_water if under is Ground.WATER else dice.stepped(_NEAR_M, _FAR_M, 50)
+    bare = boat or far < _LEAST_M  # so near to the pilot there is no room for trees on the way
     belt = dice.stepped(0.3, 0.6, 0.05) * far
     depth = dice.stepped(20, 60, 10)
     trees = ObstaclePart(
@@ -121,13 +124,13 @@ def _laid_out(plan: PlanDocument, kind: Kind, dice: Dice) -> tuple[PlanDocument,
         bearing_deg=bearing,
     )  # fmt: skip
     bands = [Band(belt - _STRETCH_M / 2, belt + depth + _STRETCH_M / 2, Ground.TREES)]
-    if boat:
-        bands = [Band(0.0, math.inf, Ground.WATER)]
+    if bare:
+        bands = [Band(0.0 if boat else _SHORE_M, math.inf, Ground.WATER)]
     elif under is not Ground.OPEN:
         bands.append(Band(belt + depth + _STRETCH_M / 2, math.inf, under))
     site = plan.site.model_copy(
         update={
-            "obstacles": [] if boat else [trees],
+            "obstacles": [] if bare else [trees],
             "over_water": under is Ground.WATER,
             "wave_height_m": 0.1 if under is Ground.WATER else None,
             "platform": PlatformPart(kind=PlatformKind.BOAT) if boat else plan.site.platform,
@@ -151,7 +154,8 @@ def _laid_out(plan: PlanDocument, kind: Kind, dice: Dice) -> tuple[PlanDocument,
 
 def _with_charge(plan: PlanDocument, bands: list[Band], spare: float) -> tuple[PlanDocument, tuple[Band, ...]] | None:
     """Filming so long that it lands with so many points [%] over the reserve, as near as it must be for that."""
-    while plan.flight.distance_m >= _LEAST_M:
+    least = min(_LEAST_M, plan.flight.distance_m)
+    while plan.flight.distance_m >= least:
         a = Assessment(situation_of(plan))
         height = a.return_height.recommended_m
         if height is None or a.trip is None or a.trip.landing_pct is None:

@@ -148,10 +148,28 @@ def homing(db: Database, now: datetime) -> Homing:
     due = {k.kind for k in kinds if k.standing is not None and k.standing.due <= now}
     new = {k.kind for k in kinds if k.standing is None}
     after = max((p.seed for p in every), default=0) + 1
-    wanted = due or new
+    return Homing(kinds, _next(db, after, due or new), bool(due))
+
+
+def _next(db: Database, after: int, wanted: set[Kind]) -> int:
+    """The first flight from a number on that is of a kind that is wanted, and that there is; else any that there is."""
+    none: set[Kind] = set()
     seeds = range(after, after + _LOOKED_AT)
-    seed = next((n for n in seeds if kind_of(n) in wanted), after)
-    return Homing(kinds, seed, bool(due))
+    for seed in [*(n for n in seeds if kind_of(n) in wanted), *(n for n in seeds if kind_of(n) not in wanted)]:
+        if kind_of(seed) in none:
+            continue
+        if _is(db, seed):
+            return seed
+        none.add(kind_of(seed))
+    return after
+
+
+def _is(db: Database, seed: int) -> bool:
+    try:
+        _drawn(db, seed)
+    except NotHereError:
+        return False
+    return True
 
 
 def _now(kind: Kind, answers: Sequence[Practised], now: datetime) -> KindNow:
