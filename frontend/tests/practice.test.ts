@@ -1,3 +1,4 @@
+import { daysBetween, goingOver } from "../src/practice/overTime";
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import { Problem } from "../src/api/client";
 import type { AnswerIn, CaseKey, FamilyNow, Room } from "../src/api/practice";
@@ -105,5 +106,28 @@ describe("answers that wait", () => {
     put.mockResolvedValueOnce({});
     expect(await sendSaid(put)).toBe(1);
     expect(saidWaiting()).toEqual([]);
+  });
+});
+
+describe("over time", () => {
+  const point = (day: number, cost: number) => ({
+    at: new Date(2030, 8, day, 9).toISOString(),
+    cost,
+    grade: "good" as const,
+  });
+
+  it("is the mean of the latest five, the first first, whatever order they come in", () => {
+    const points = [6, 1, 2, 3, 4, 5].map((day) => point(day, day === 1 ? 10 : 0));
+    expect(goingOver(points).map((g) => g.cost)).toEqual([10, 5, 10 / 3, 2.5, 2, 0]);
+    expect(goingOver([])).toEqual([]);
+  });
+
+  it("names the days that it covers, no more than fit", () => {
+    const at = (day: number, hour: number) => new Date(2030, 8, day, hour).getTime();
+    expect(daysBetween(at(3, 9), at(3, 20), 4)).toEqual([at(3, 0)]);
+    expect(daysBetween(at(3, 9), at(6, 9), 8)).toEqual([3, 4, 5, 6].map((d) => at(d, 0)));
+    const month = daysBetween(at(1, 9), at(30, 9), 4);
+    expect(month.length).toBeLessThanOrEqual(4);
+    expect(month[0]).toBe(at(1, 0));
   });
 });

@@ -152,6 +152,12 @@ def practised(page: Page) -> None:
     page.get_by_role("heading", name="What decided").wait_for()
 
 
+def brought_home(page: Page) -> None:
+    page.get_by_role("region", name="Choices by moment").scroll_into_view_if_needed()
+    page.wait_for_timeout(1500)
+    page.evaluate("window.scrollTo(0, 250)")
+
+
 def looked(page: Page) -> None:
     page.get_by_role("button", name="It is as large").click()
     box = page.get_by_role("textbox", name="From your eyes to the screen")
@@ -224,6 +230,7 @@ SHOTS = [
     Shot("flight-phone", "/sessions/4/flight", phone=True, before=emergency),
     Shot("flight-phone", "/sessions/7/flight", phone=True, before=observed),
     Shot("practice", "/practice/return-height/2", before=practised),
+    Shot("practice", "/practice/home/17?did=420-wait~520-return_home", before=brought_home),
     Shot("practice", "/sessions/1/drills/automatic_return", phone=True),
     Shot("practice", "/practice/eye", phone=True, before=looked),
     Shot("minimums", "/minimums?session=7"),

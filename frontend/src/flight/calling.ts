@@ -13,6 +13,15 @@ export const WORDS: Record<Call, { large: string; small: string }> = {
 /** Calls that do not wait for the end of a shot. */
 export const URGENT: ReadonlySet<Call> = new Set(["turn_back", "land", "fast"]);
 
+export type AlertTone = "stay" | "care";
+
+/** How an alert of the clock stands there. */
+export const toneOf = (call: Call | undefined): AlertTone | null =>
+  call === undefined ? null : URGENT.has(call) ? "stay" : "care";
+
+/** Its words with its mark, so that it is told by more than a colour. */
+export const largeOf = (call: Call) => `${URGENT.has(call) ? "◆ " : "● "}${WORDS[call].large}`;
+
 /** Tones of a call: frequency [Hz] and seconds, one after another; the urgent ones rise. */
 const TONES: Record<Call, [number, number][]> = {
   half: [[660, 0.15]],

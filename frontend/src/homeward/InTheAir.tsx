@@ -2,6 +2,7 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useEffect, useRef } from "react";
+import { AlertBox } from "../flight/AlertBox";
 import { useUnits } from "../shell/preferences";
 import { useWide } from "../shell/useWide";
 import { written } from "../units/units";
@@ -62,28 +63,14 @@ export function InTheAir({
       }}
     >
       <Box sx={{ minWidth: 0 }}>
-        <Box
+        <AlertBox
           role="log"
-          aria-label="What you notice"
-          sx={{
-            minHeight: { xs: 68, md: 84 },
-            borderRadius: "14px",
-            border: 2,
-            borderColor: found.length > 0 ? "transparent" : "divider",
-            bgcolor: found.length > 0 ? "var(--care)" : "transparent",
-            color: found.length > 0 ? "var(--onVerdict)" : "text.primary",
-            px: 2,
-            py: 1,
-            my: { xs: 0.5, md: 1 },
-          }}
-        >
-          <Typography
-            sx={{ fontSize: { xs: "1.2rem", md: "1.4rem" }, fontWeight: 800, lineHeight: 1.15 }}
-          >
-            {found[0] ?? DOING[flight.doing]}
-          </Typography>
-          <Typography>{found[1] ?? (found.length > 0 ? "" : "Nothing unusual.")}</Typography>
-        </Box>
+          label="What you notice"
+          compact
+          tone={found.length > 0 ? "care" : null}
+          large={found[0] ?? DOING[flight.doing]}
+          small={found[1] ?? (found.length > 0 ? "" : "Nothing unusual.")}
+        />
         <Box
           sx={{
             display: "flex",

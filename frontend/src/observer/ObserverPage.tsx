@@ -5,7 +5,8 @@ import { useEffect } from "react";
 import { useParams } from "react-router";
 import type { Observed, Problem } from "../api/client";
 import { useObserved } from "../api/flights";
-import { keepAwake, URGENT, WORDS } from "../flight/calling";
+import { AlertBox } from "../flight/AlertBox";
+import { keepAwake, largeOf, toneOf } from "../flight/calling";
 import { clockState, type Call, type ClockState } from "../flight/clock";
 import { cardOf, momentOf, turnedAt, type Clocked } from "../flight/record";
 import { inClock, onTheWall } from "../flight/words";
@@ -138,36 +139,15 @@ function OnTheGround({ seen }: { seen: Observed }) {
 /** The most urgent call, as the pilot has it. */
 function Calls({ calls, turned }: { calls: Call[]; turned: boolean }) {
   const call = calls.at(-1);
-  const urgent = call !== undefined && URGENT.has(call);
   return (
-    <Box
-      role="alert"
-      aria-label="Alert now"
-      sx={{
-        minHeight: 84,
-        borderRadius: "14px",
-        px: 2,
-        py: 1,
-        my: 1.25,
-        border: 2,
-        borderColor: call ? "transparent" : "divider",
-        bgcolor: call === undefined ? "transparent" : urgent ? "var(--stay)" : "var(--care)",
-        color: call === undefined ? "text.primary" : "var(--onVerdict)",
-      }}
-    >
-      <Typography sx={{ fontSize: "2.1rem", fontWeight: 850, lineHeight: 1.1 }}>
-        {call
-          ? `${urgent ? "◆ " : "● "}${WORDS[call].large}`
-          : turned
-            ? "Coming home"
-            : "In the air"}
-      </Typography>
-      <Typography>
-        {call
-          ? "Lark alerts the pilot to this. Say it aloud if nothing happens."
-          : "No alerts now."}
-      </Typography>
-    </Box>
+    <AlertBox
+      label="Alert now"
+      tone={toneOf(call)}
+      large={call ? largeOf(call) : turned ? "Coming home" : "In the air"}
+      small={
+        call ? "Lark alerts the pilot to this. Say it aloud if nothing happens." : "No alerts now."
+      }
+    />
   );
 }
 

@@ -5,7 +5,8 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { Link, useParams } from "react-router";
 import type { Problem } from "../api/client";
-import { allowTones, sound, URGENT, WORDS } from "../flight/calling";
+import { AlertBox } from "../flight/AlertBox";
+import { allowTones, largeOf, sound, toneOf, WORDS } from "../flight/calling";
 import type { Call } from "../flight/clock";
 import { inClock } from "../flight/words";
 import { Panel } from "../shell/Panel";
@@ -111,29 +112,14 @@ function InTheAir({
   const open = waiting(flying, state.calls);
   const shown: Call | undefined = open.at(-1) ?? state.calls.at(-1);
   useTone(open.at(-1));
-  const urgent = shown !== undefined && URGENT.has(shown);
   const last = flying.readings.at(-1);
   return (
     <>
-      <Box
-        role="alert"
-        sx={{
-          minHeight: 92,
-          borderRadius: "14px",
-          px: 2,
-          py: 1,
-          my: 1,
-          border: 2,
-          borderColor: shown ? "transparent" : "divider",
-          bgcolor: shown === undefined ? "transparent" : urgent ? "var(--stay)" : "var(--care)",
-          color: shown === undefined ? "text.primary" : "var(--onVerdict)",
-        }}
-      >
-        <Typography sx={{ fontSize: "1.9rem", fontWeight: 850, lineHeight: 1.05 }}>
-          {shown ? WORDS[shown].large : flying.turned_s === null ? "Filming" : "Coming home"}
-        </Typography>
-        <Typography>{shown ? WORDS[shown].small : "Nothing to do just now."}</Typography>
-      </Box>
+      <AlertBox
+        tone={toneOf(shown)}
+        large={shown ? largeOf(shown) : flying.turned_s === null ? "Filming" : "Coming home"}
+        small={shown ? WORDS[shown].small : "Nothing to do just now."}
+      />
       <Box sx={{ display: "flex", gap: 3, mb: 1 }}>
         <Figure name="In the air" value={inClock(flying.at_s)} />
         <Figure name="By the clock" value={`${Math.round(state.charge_pct)}%`} />

@@ -23,7 +23,8 @@ import { Panel } from "../shell/Panel";
 import { ProblemNote, Waiting } from "../shell/notes";
 import { useNow } from "../shell/useNow";
 import { WithoutServer } from "./WithoutServer";
-import { CALIBRATION, dueIn, GOING, WHY } from "./words";
+import { OverTime } from "./OverTime";
+import { CALIBRATION, dueIn, GOING, TONES, WHY } from "./words";
 
 /** The room to practise in: what to do today, and how every family of cases goes. */
 export function PracticePage() {
@@ -72,6 +73,7 @@ export function PracticePage() {
       </Panel>
       <WithoutServer families={room.data.families} />
       <Families room={room.data} />
+      <OverTime room={room.data} />
     </Box>
   );
 }
@@ -240,13 +242,6 @@ function Families({ room }: { room: Room }) {
     </Panel>
   );
 }
-
-const TONES: Record<FamilyNow["points"][number]["grade"], string> = {
-  again: "var(--stay)",
-  hard: "var(--care)",
-  good: "var(--launch)",
-  easy: "var(--launch)",
-};
 
 /** What the latest answers cost, the latest at the right: shorter is better. */
 function Costs({ family }: { family: FamilyNow }) {

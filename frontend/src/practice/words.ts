@@ -42,3 +42,10 @@ export const CALIBRATION: Record<NonNullable<FamilyNow["calibration"]>, string> 
   roughly: "roughly as sure as you should be",
   too_sure: "surer than you should be",
 };
+
+export const TONES: Record<Marked["grade"], string> = {
+  again: "var(--stay)",
+  hard: "var(--care)",
+  good: "var(--launch)",
+  easy: "var(--launch)",
+};

@@ -39,7 +39,10 @@ SAID = (
 
 @dataclass(frozen=True, slots=True)
 class Template:
-    """A kind of place, in words, with what stands around it but not in the way."""
+    """A kind of place, in words, with what stands around it but not in the way.
+
+    relief_m, half_m: height of the landform under the take-off point, and its half-length.
+    """
 
     name: str
     words: str
@@ -48,6 +51,8 @@ class Template:
     height_m: float
     noise: RadioNoise = RadioNoise.QUIET
     landform: LandformKind = LandformKind.FLAT
+    relief_m: float = 0.0
+    half_m: float = 0.0
     elevation_m: float = 60.0
 
 
@@ -58,6 +63,11 @@ PLACES = (
     Template("Old orchard", "Farm buildings and fruit trees.", Surroundings.ROUGH, ObstacleKind.BUILDING, 9),
     Template("Village green", "Houses on one side, fields on the other.", Surroundings.ROUGH, ObstacleKind.BUILDING, 11,
              RadioNoise.SUBURBAN),
+    Template("Drumlin top", "The round top of a grassy hill, trees off to the side.", Surroundings.OPEN,
+             ObstacleKind.TREES, 10, landform=LandformKind.HILL, relief_m=18, half_m=140),
+    Template("Esker", "A bare gravel ridge, with fields below.", Surroundings.ROUGHLY_OPEN, ObstacleKind.TREES, 9,
+             landform=LandformKind.RIDGE, relief_m=15, half_m=160),
+    Template("Foot of a hill", "A field below a hillside.", Surroundings.OPEN, ObstacleKind.TERRAIN, 28),
     Template("Heath", "Open heath with a lone mast off to the side.", Surroundings.OPEN, ObstacleKind.MAST, 30),
 )  # fmt: skip
 
@@ -86,7 +96,7 @@ def easy_day(dice: Dice, own: Own, *, indoors: bool = False) -> tuple[PlanDocume
         elevation_m=place.elevation_m,
         surroundings=place.surroundings,
         radio_noise=place.noise,
-        landform=LandformPart(kind=place.landform),
+        landform=LandformPart(kind=place.landform, height_m=place.relief_m, half_length_m=place.half_m),
         zones_looked_at=day.date(),
         people_looked_at=day.date(),
         obstacles=[

@@ -1,6 +1,6 @@
-import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
-import { URGENT, WORDS } from "../../flight/calling";
+import { AlertBox } from "../../flight/AlertBox";
+import { largeOf, toneOf, WORDS } from "../../flight/calling";
 import { useHeadset } from "../../flight/useHeadset";
 import { HoldButton } from "../../shell/HoldButton";
 import type { Call, Reading } from "../../flight/clock";
@@ -30,7 +30,6 @@ export function CallBanner({
 }) {
   const call = calls.at(-1);
   useHeadset(call && !heard ? hear : null);
-  const urgent = call !== undefined && URGENT.has(call);
   const sudden = (readings.at(-2)?.charge_pct ?? 0) - (readings.at(-1)?.charge_pct ?? 0) > 16;
   const reasons = [
     ...(sudden ? ["a failing cell, come down gently"] : []),
@@ -38,35 +37,19 @@ export function CallBanner({
     "something dragging",
   ];
   return (
-    <Box
-      role="alert"
-      sx={{
-        minHeight: 92,
-        borderRadius: "14px",
-        px: 2,
-        py: 1,
-        mb: 1.25,
-        display: "flex",
-        flexDirection: "column",
-        justifyContent: "center",
-        border: 2,
-        borderColor: call ? "transparent" : "divider",
-        bgcolor: call === undefined ? "transparent" : urgent ? "var(--stay)" : "var(--care)",
-        color: call === undefined ? "text.primary" : "var(--onVerdict)",
-      }}
-    >
-      <Typography sx={{ fontSize: "1.9rem", fontWeight: 850, lineHeight: 1.05 }}>
-        {call ? `${urgent ? "◆ " : "● "}${WORDS[call].large}` : turned ? "Coming home" : "Outbound"}
-      </Typography>
-      <Typography>
-        {call === "fast"
+    <AlertBox
+      tone={toneOf(call)}
+      large={call ? largeOf(call) : turned ? "Coming home" : "Outbound"}
+      small={
+        call === "fast"
           ? `Possible causes: ${reasons.join("; ")}.`
           : call
             ? WORDS[call].small
             : turned
               ? "Watch the aircraft, not the screen."
-              : "Alerts will sound. Watch the aircraft, not the screen."}
-      </Typography>
+              : "Alerts will sound. Watch the aircraft, not the screen."
+      }
+    >
       {calls.length > 1 && (
         <Typography variant="body2">
           Also:{" "}
@@ -89,6 +72,6 @@ export function CallBanner({
       {call && heard && (
         <Typography variant="body2">Silenced for up to a minute. It still holds.</Typography>
       )}
-    </Box>
+    </AlertBox>
   );
 }
