@@ -155,7 +155,7 @@ def practised(page: Page) -> None:
 def brought_home(page: Page) -> None:
     page.get_by_role("region", name="Choices by moment").scroll_into_view_if_needed()
     page.wait_for_timeout(1500)
-    page.evaluate("window.scrollTo(0, 250)")
+    page.evaluate("window.scrollTo(0, 480)")
 
 
 def looked(page: Page) -> None:

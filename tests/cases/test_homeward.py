@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections import Counter
 
 import pytest
@@ -50,6 +51,16 @@ def test_nothing_has_gone_wrong_when_the_pilot_takes_over_but_for_the_boat(scene
     for scene in scenes:
         if scene.mishap.kind not in (Kind.NONE, Kind.BOAT):
             assert scene.begins_s < scene.mishap.at_s
+
+
+def test_what_is_on_the_way_is_between_pilot_and_far_point(scenes: list[Scene]) -> None:
+    over = [scene for scene in scenes if scene.sheet.stands]
+    assert len(over) >= len(scenes) / 2
+    for scene in over:
+        far = scene.plan.flight.distance_m
+        for stands in scene.sheet.stands:
+            assert all(15 < math.hypot(*end) < far for end in stands.ends)
+            assert stands.top_m + 5 < scene.plan.flight.height_m
 
 
 def test_each_has_what_it_is_about(scenes: list[Scene]) -> None:

@@ -18,16 +18,16 @@ from zealous_lark.core.homeward.mishap import Kind, Mishap
 from zealous_lark.core.homeward.sheet import Band, Ground, Sheet, sheet_of
 from zealous_lark.core.minimums import SightRule
 from zealous_lark.core.obstacles import ObstacleKind
-from zealous_lark.core.situation import LostLink, PlatformKind, SpeedMode
+from zealous_lark.core.situation import LandformKind, LostLink, PlatformKind, SpeedMode, Surroundings
 from zealous_lark.core.verdict import Verdict, judge
 from zealous_lark.plan import PlanDocument, situation_of
-from zealous_lark.plan.document import ObstaclePart, PlatformPart
+from zealous_lark.plan.document import LandformPart, ObstaclePart, PlatformPart
 
 TRIES = 12
 _NEAR_M, _FAR_M, _LEAST_M, _OVER_WATER_M = 350.0, 800.0, 150.0, 190.0
 _MOST_STATION_MIN = 20.0
 _STRETCH_M = 25.0
-_SHORE_M = 15.0
+_SHORE_M, _NEARER_M = 15.0, 50.0
 _FLIES = (Verdict.LAUNCH, Verdict.CARE)
 _LOST_LINK = (LostLink.RETURN, LostLink.RETURN, LostLink.RETURN, LostLink.HOVER)
 _AIR_S = 600.0
@@ -103,78 +103,104 @@ def draw_flight(seed: int, own: Own) -> Scene:
             at = turn + dice.between(0.3, 0.6) * home
         mishap = _MISHAPS[kind](a, at, dice)
         begins = max(min(at, turn) - dice.between(25.0, 60.0), sum(legs[:2]))
+        if kind is Kind.BOAT:
+            place = "You stand in it, on a lake, without an anchor."
         scene = Scene(seed, place, plan, mishap, bands, round(begins), round(turn))
         if _can_be_brought_home(scene):
             return scene
     raise NoCaseError("homeward")
 
 
+@dataclass(frozen=True, slots=True)
+class _Under:
+    """What a flight goes over: a belt of trees at a share of its way, and what is beyond it."""
+
+    ground: Ground
+    belt_share: float
+    depth_m: float
+    top_m: float
+    boat: bool
+
+    def laid(self, plan: PlanDocument, far_m: float) -> tuple[PlanDocument, tuple[Band, ...]]:
+        """A plan flown so far over it, and the bands of ground there."""
+        water = self.ground is Ground.WATER
+        bare = self.boat or far_m < _LEAST_M  # so near to the pilot there is no room for trees on the way
+        belt, beyond = self.belt_share * far_m, self.belt_share * far_m + self.depth_m + _STRETCH_M / 2
+        trees = ObstaclePart(
+            kind=ObstacleKind.TREES, height_m=self.top_m, distance_m=belt, depth_m=self.depth_m,
+            bearing_deg=plan.flight.bearing_deg,
+        )  # fmt: skip
+        bands = [Band(belt - _STRETCH_M / 2, beyond, Ground.TREES)]
+        if bare:
+            bands = [Band(0.0 if self.boat else _SHORE_M, math.inf, Ground.WATER)]
+        elif self.ground is not Ground.OPEN:
+            bands.append(Band(beyond, math.inf, self.ground))
+        site = {
+            "obstacles": [] if bare else [trees],
+            "over_water": water,
+            "wave_height_m": 0.1 if water else None,
+        }
+        if self.boat:
+            site |= {
+                "platform": PlatformPart(kind=PlatformKind.BOAT),
+                "name": "Rowing boat",
+                "surroundings": Surroundings.WATER,
+                "landform": LandformPart(kind=LandformKind.FLAT),
+            }
+        parts = {
+            "site": plan.site.model_copy(update=site),
+            "flight": plan.flight.model_copy(update={"distance_m": far_m}),
+        }
+        return plan.model_copy(update=parts), tuple(bands)
+
+
 def _laid_out(plan: PlanDocument, kind: Kind, dice: Dice) -> tuple[PlanDocument, tuple[Band, ...]] | None:
     """A longer flight over what may be in its way, with some charge to spare; None where there is no such flight."""
-    bearing = plan.flight.bearing_deg
     boat = kind is Kind.BOAT
-    under = Ground.WATER if boat else dice.one((Ground.OPEN, Ground.OPEN, Ground.TREES, Ground.WATER))
+    ground = Ground.WATER if boat else dice.one((Ground.OPEN, Ground.OPEN, Ground.TREES, Ground.WATER))
+    under = _Under(ground, dice.stepped(0.3, 0.6, 0.05), dice.stepped(20, 60, 10), dice.stepped(12, 20, 1), boat)
     over_water = min(_OVER_WATER_M, 0.95 * plan.minimums.water_distance_m)
-    far = over_water if under is Ground.WATER else dice.stepped(_NEAR_M, _FAR_M, 50)
-    bare = boat or far < _LEAST_M  # so near to the pilot there is no room for trees on the way
-    belt = dice.stepped(0.3, 0.6, 0.05) * far
-    depth = dice.stepped(20, 60, 10)
-    trees = ObstaclePart(
-        kind=ObstacleKind.TREES, height_m=dice.stepped(12, 20, 1), distance_m=belt, depth_m=depth,
-        bearing_deg=bearing,
-    )  # fmt: skip
-    bands = [Band(belt - _STRETCH_M / 2, belt + depth + _STRETCH_M / 2, Ground.TREES)]
-    if bare:
-        bands = [Band(0.0 if boat else _SHORE_M, math.inf, Ground.WATER)]
-    elif under is not Ground.OPEN:
-        bands.append(Band(belt + depth + _STRETCH_M / 2, math.inf, under))
-    site = plan.site.model_copy(
-        update={
-            "obstacles": [] if bare else [trees],
-            "over_water": under is Ground.WATER,
-            "wave_height_m": 0.1 if under is Ground.WATER else None,
-            "platform": PlatformPart(kind=PlatformKind.BOAT) if boat else plan.site.platform,
-            "name": "Rowing boat on a lake" if boat else plan.site.name,
-        }
-    )
+    far = over_water if ground is Ground.WATER else dice.stepped(_NEAR_M, _FAR_M, 50)
     settings = plan.settings.model_copy(update={"lost_link": LostLink.HOVER if boat else dice.one(_LOST_LINK)})
     by_hand = boat or dice.share() < 0.5
     flight = plan.flight.model_copy(
-        update={"distance_m": far, "height_m": dice.stepped(40, 60, 5), "station_min": 1.0,
+        update={"height_m": dice.stepped(40, 60, 5), "station_min": 1.0,
                 "return_mode": SpeedMode.NORMAL if by_hand else SpeedMode.RTH}
     )  # fmt: skip
+    weather = plan.weather
     if kind is Kind.FOG:
         cold = dice.stepped(1, 4, 1)
-        drier = {"temperature_c": cold, "dew_point_c": cold - dice.stepped(6, 8, 1)}
-        plan = plan.model_copy(update={"weather": plan.weather.model_copy(update=drier)})
+        weather = weather.model_copy(update={"temperature_c": cold, "dew_point_c": cold - dice.stepped(6, 8, 1)})
     minimums = plan.minimums.model_copy(update={"sight_rule": SightRule.OBSERVER})
-    plan = plan.model_copy(update={"site": site, "settings": settings, "flight": flight, "minimums": minimums})
-    return _with_charge(plan, bands, dice.between(5.0, 12.0))
-
-
-def _with_charge(plan: PlanDocument, bands: list[Band], spare: float) -> tuple[PlanDocument, tuple[Band, ...]] | None:
-    """Filming so long that it lands with so many points [%] over the reserve, as near as it must be for that."""
-    least = min(_LEAST_M, plan.flight.distance_m)
-    while plan.flight.distance_m >= least:
-        a = Assessment(situation_of(plan))
-        height = a.return_height.recommended_m
-        if height is None or a.trip is None or a.trip.landing_pct is None:
-            return None
-        rth = max(height, plan.flight.height_m)
-        plan = plan.model_copy(update={"settings": plan.settings.model_copy(update={"rth_altitude_m": rth})})
-        a = Assessment(situation_of(plan))
-        assert a.trip is not None
-        over = (a.trip.landing_pct or 0.0) - a.situation.reserve_pct - spare
-        a_minute = 100 * a.trip.legs[3].wh / a.trip.usable_wh
-        minutes = 1.0 + over / a_minute
-        linked = a.signal.margin_db >= 2 * a.situation.minimums.link_margin_db
-        if minutes >= 1.0 and linked:
-            station = round(min(minutes, _MOST_STATION_MIN), 1)
-            flight = plan.flight.model_copy(update={"station_min": station})
-            return plan.model_copy(update={"flight": flight}), tuple(bands)
-        nearer = plan.flight.model_copy(update={"distance_m": plan.flight.distance_m - 50})
-        plan = plan.model_copy(update={"flight": nearer})
+    parts = {"settings": settings, "flight": flight, "weather": weather, "minimums": minimums}
+    plan, spare = plan.model_copy(update=parts), dice.between(5.0, 12.0)
+    for nearer in range(int(max(far - _LEAST_M, 0) // _NEARER_M) + 1):
+        laid, bands = under.laid(plan, far - _NEARER_M * nearer)
+        filming = _filming(laid, spare)
+        if filming is not None:
+            return filming, bands
     return None
+
+
+def _filming(plan: PlanDocument, spare: float) -> PlanDocument | None:
+    """Filming so long that it lands with so many points [%] over the reserve; None where there is no time to film.
+
+    The return height is set as recommended.
+    """
+    height = Assessment(situation_of(plan)).return_height.recommended_m
+    if height is None:
+        return None
+    rth = max(height, plan.flight.height_m)
+    plan = plan.model_copy(update={"settings": plan.settings.model_copy(update={"rth_altitude_m": rth})})
+    a = Assessment(situation_of(plan))
+    if a.trip is None or a.trip.landing_pct is None:
+        return None
+    over = a.trip.landing_pct - a.situation.reserve_pct - spare
+    minutes = 1.0 + over * a.trip.usable_wh / (100 * a.trip.legs[3].wh)
+    if minutes < 1.0 or a.signal.margin_db < 2 * a.situation.minimums.link_margin_db:
+        return None
+    station = round(min(minutes, _MOST_STATION_MIN), 1)
+    return plan.model_copy(update={"flight": plan.flight.model_copy(update={"station_min": station})})
 
 
 def _nothing(_a: Assessment, _at: float, _dice: Dice) -> Mishap:

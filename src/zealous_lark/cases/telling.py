@@ -62,7 +62,7 @@ def _place(plan: PlanDocument, units: Units) -> Iterator[str]:
         stands = sun(site.latitude, site.longitude, at)
         where = f", and stands towards {angle(stands.azimuth_deg)}" if stands.elevation_deg > 0 else ""
         yield f"The sun rises at {day.sunrise:%H:%M} and sets at {day.sunset:%H:%M}{where}."
-    if site.landform.height_m > 0:
+    if site.landform is not None and site.landform.height_m > 0:
         height, half = units.length(site.landform.height_m), units.length(site.landform.half_length_m)
         yield f"You stand {height} above the land around; it falls by half of that within {half}."
     for o in site.obstacles:
