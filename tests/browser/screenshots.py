@@ -230,7 +230,7 @@ SHOTS = [
     Shot("flight-phone", "/sessions/4/flight", phone=True, before=emergency),
     Shot("flight-phone", "/sessions/7/flight", phone=True, before=observed),
     Shot("practice", "/practice/return-height/2", before=practised),
-    Shot("practice", "/practice/home/17?did=420-wait~520-return_home", before=brought_home),
+    Shot("practice", "/practice/home/17?did=420-wait..520-return_home", before=brought_home),
     Shot("practice", "/sessions/1/drills/automatic_return", phone=True),
     Shot("practice", "/practice/eye", phone=True, before=looked),
     Shot("minimums", "/minimums?session=7"),

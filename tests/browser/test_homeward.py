@@ -83,6 +83,28 @@ def test_who_does_nothing_by_keyboard_learns_until_when(page: Page) -> None:
     expect(page.get_by_role("button", name="Take over")).to_be_visible()
 
 
+def test_a_flight_that_was_left_in_the_air_goes_on_where_it_was(page: Page) -> None:
+    seed = seed_of(Kind.HEADWIND)
+    page.goto(f"/practice/home/{seed}")
+    page.get_by_role("button", name="16 times").click()
+    page.get_by_role("button", name="Take over").click()
+    page.clock.run_for(3000)
+    page.get_by_role("button", name="Climb").click()
+    page.clock.run_for(2000)
+    page.get_by_role("button", name="Pause").click()
+    left = page.get_by_text("Flight time").locator("..").inner_text().split()[-1]
+    page.reload()
+    page.get_by_role("button", name=f"Go on at {left}").click()
+    expect(page.get_by_role("status")).to_contain_text("Climb")
+    page.clock.run_for(1000)
+    page.get_by_role("button", name="Fly manually").click()
+    on(page, "^What each choice would have led to$")
+    assert "-climb.." in page.url
+    # It has ended: nothing is left in the air.
+    page.get_by_role("button", name="Fly this one again").click()
+    expect(page.get_by_role("button", name="Take over", exact=True)).to_be_visible()
+
+
 def test_a_link_shows_a_flight_as_it_was_flown_and_keeps_nothing(page: Page) -> None:
     seed = seed_of(Kind.PAD)
     turn = page.request.get(f"/api/practice/home/{seed}").json()["turn_s"]

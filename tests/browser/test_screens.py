@@ -21,7 +21,7 @@ SCREENS = [
     "/sessions/2/compare", "/sessions/1/drills", "/sessions/1/drills/hand_landing",
     "/shared", "/gear", "/gear/1/upkeep", "/places", "/places/1", "/minimums",
     "/forecasts", "/phone", "/help", "/practice", "/practice/wind-home/3", "/practice/eye", "/practice/calls/1",
-    "/practice/home/3", "/practice/home/5?did=540-lower~560-by_hand",
+    "/practice/home/3", "/practice/home/5?did=540-lower..560-by_hand",
     "/help/checks", "/logbook", "/logbook/demo-flight-035",
 ]  # fmt: skip
 POLLS = re.compile("/(preflight|site|flight|observer/1)$")

@@ -38,7 +38,7 @@ def _ways(scene: Scene) -> list[Acts]:
 def _case(kind: Kind, *, reviewed: bool) -> dict[str, Any]:
     scene = draw_flight(next(seed for seed in range(1, 200) if kind_of(seed) is kind), OWN)
     gusts: tuple[Normals, ...] = scene.normals[:_GUSTS]
-    sent = flight_out(Posed(scene, None)).model_dump(mode="json")
+    sent = flight_out(Posed(scene, None, own=True)).model_dump(mode="json")
     sent |= {"normals": [round(1000 * x) for three in gusts for x in three], "plan": None}
     flights = []
     for acts in _ways(scene):

@@ -38,13 +38,19 @@ def test_a_flight_is_the_same_each_time_and_all_that_it_takes_to_fly_it(client: 
     assert posed.status_code == 200
     assert posed.json == client.get(f"/api/practice/home/{seed}").json
     flight = posed.json
-    assert (flight["aircraft"], flight["seed"]) == ("Dunlin", seed)
+    assert (flight["aircraft"], flight["own"], flight["seed"]) == ("Dunlin", True, seed)
     assert flight["card"]["title"] == "Battery draining fast"
     assert len(flight["normals"]) % 3 == 0
     sheet = flight["sheet"]
     assert len(sheet["east_ms"]) == len(sheet["north_ms"]) == len(sheet["sigma_ms"]) == len(sheet["loss_db"][0])
     assert sheet["modes_ms"].keys() == {"slow", "normal", "fast", "rth"}
     assert flight["plan"]["flight"]["distance_m"] == pytest.approx((sheet["far_x"] ** 2 + sheet["far_y"] ** 2) ** 0.5)
+
+
+def test_without_gear_it_is_flown_with_a_usual_aircraft(client: FlaskClient) -> None:
+    for item in client.get("/api/kit").json["items"]:
+        client.delete(f"/api/kit/{item['id']}")
+    assert client.get("/api/practice/home/1").json["own"] is False
 
 
 @pytest.mark.parametrize("kind", Kind, ids=str)

@@ -11098,10 +11098,10 @@ export interface components {
          * HomeFlight
          * @description A flight to bring home: all that it takes to fly it on the device.
          *
-         *     begins_s: when the pilot takes over; turn_s: when it is to turn back by the plan, turn_back_pct: and with what.
-         *     mishap: what goes wrong. normals: its gusts, three thousandths of a standard normal number for each step, used
-         *     again from the first after the last. card: the emergency text for what goes wrong. These are for the device, and
-         *     for the pilot's eyes afterwards.
+         *     own: whether the aircraft is the pilot's, else a usual light one. begins_s: when the pilot takes over; turn_s: when
+         *     it is to turn back by the plan, turn_back_pct: and with what. mishap: what goes wrong. normals: its gusts, three
+         *     thousandths of a standard normal number for each step, used again from the first after the last. card: the
+         *     emergency text for what goes wrong. These are for the device, and for the pilot's eyes afterwards.
          */
         HomeFlight: {
             /** Aircraft */
@@ -11112,6 +11112,8 @@ export interface components {
             mishap: components["schemas"]["Mishap"];
             /** Normals */
             normals: number[];
+            /** Own */
+            own: boolean;
             /** Place */
             place: string;
             plan: components["schemas"]["PlanDocument"];

@@ -2,10 +2,11 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import LinearProgress from "@mui/material/LinearProgress";
 import Typography from "@mui/material/Typography";
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { Link } from "react-router";
 import { Panel } from "../shell/Panel";
 import { useUnits } from "../shell/preferences";
+import { useToTop } from "../shell/useToTop";
 import { written } from "../units/units";
 import { Choices } from "./Choices";
 import { FromAbove, FromTheSide } from "./Drawn";
@@ -38,11 +39,7 @@ export function Afterwards({
     () => (review?.best ? trackOf(home, actsOf(acts, review.best)).track : undefined),
     [home, acts, review],
   );
-  const top = useRef<HTMLDivElement>(null);
-  useEffect(() => {
-    top.current?.focus({ preventScroll: true });
-    window.scrollTo(0, 0);
-  }, []);
+  const top = useToTop<HTMLDivElement>();
   return (
     <Box ref={top} tabIndex={-1} sx={{ outline: "none" }}>
       <Panel title={titleOf(ended, home.reserve_pct)} hint={`flight ${home.seed}`}>

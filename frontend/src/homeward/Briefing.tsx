@@ -8,6 +8,7 @@ import { Panel } from "../shell/Panel";
 import { useUnits } from "../shell/preferences";
 import { bearing, written, type Units } from "../units/units";
 import { FromTheSide } from "./Drawn";
+import type { UnderWay } from "./kept";
 import type { HomeFlight, Sheet } from "./tables";
 import { takenOver } from "./useFlying";
 import { clock } from "./words";
@@ -42,7 +43,16 @@ function underIt({ bands }: Sheet, units: Units): string {
 }
 
 /** The flight as its pilot takes it over. */
-export function Briefing({ home, start }: { home: HomeFlight; start: (speed: number) => void }) {
+export function Briefing({
+  home,
+  left,
+  start,
+}: {
+  home: HomeFlight;
+  /** Where it was left in the air, on a page that was closed. */
+  left: UnderWay | null;
+  start: (speed: number, goesOn: boolean) => void;
+}) {
   const units = useUnits();
   const [speed, setSpeed] = useState(USUAL);
   const { flying, track } = useMemo(() => takenOver(home), [home]);
@@ -50,7 +60,7 @@ export function Briefing({ home, start }: { home: HomeFlight; start: (speed: num
   const out = Math.hypot(flying.x, flying.y);
   const lines = [
     `${home.site}. ${home.place}`,
-    `You take over ${clock(flying.at_s)} into the flight: your ${home.aircraft} is ${written(out, "length", units)} out towards ${bearing(Math.atan2(sheet.far_x, sheet.far_y) * (180 / Math.PI))} and ${written(flying.z, "length", units)} up, with ${Math.round(flying.charge_pct)}% charge. An observer watches it.`,
+    `You take over ${clock(flying.at_s)} into the flight: ${home.own ? "your" : "a usual light aircraft,"} ${home.aircraft}${home.own ? "" : ","} is ${written(out, "length", units)} out towards ${bearing(Math.atan2(sheet.far_x, sheet.far_y) * (180 / Math.PI))} and ${written(flying.z, "length", units)} up, with ${Math.round(flying.charge_pct)}% charge. An observer watches it.`,
     `By the plan it films until ${clock(home.turn_s)}, turns back at ${home.turn_back_pct === null ? "–" : `${Math.ceil(home.turn_back_pct)}% at the latest`}, and comes home ${sheet.return_mode === "rth" ? "by return to home" : "flown manually"}. Your reserve is ${home.reserve_pct}%.`,
     `Forecast: wind ${written(home.wind_ms, "speed", units)} from ${bearing(home.wind_from_deg)} at flying height.`,
     `Return height ${written(sheet.return_height_m, "length", units)}. Lost-link action: ${LOST[sheet.lost_link]}. Below: ${underIt(sheet, units)}.`,
@@ -82,8 +92,23 @@ export function Briefing({ home, start }: { home: HomeFlight; start: (speed: num
           ))}
         </ToggleButtonGroup>
       </Box>
-      <Button variant="contained" fullWidth sx={{ minHeight: 56 }} onClick={() => start(speed)}>
-        Take over
+      {left && (
+        <Button
+          variant="contained"
+          fullWidth
+          sx={{ minHeight: 56, mb: 1 }}
+          onClick={() => start(speed, true)}
+        >
+          Go on at {clock(left.at_s)}
+        </Button>
+      )}
+      <Button
+        variant={left ? "outlined" : "contained"}
+        fullWidth
+        sx={{ minHeight: 56 }}
+        onClick={() => start(speed, false)}
+      >
+        {left ? "Take over from the beginning" : "Take over"}
       </Button>
     </Panel>
   );

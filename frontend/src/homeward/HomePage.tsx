@@ -12,7 +12,7 @@ import { Afterwards } from "./Afterwards";
 import { Briefing } from "./Briefing";
 import { didRead, didWritten } from "./did";
 import { InTheAir } from "./InTheAir";
-import { keepFlown } from "./kept";
+import { keepFlown, underWay } from "./kept";
 import type { Acts } from "./flight";
 import type { HomeFlight } from "./tables";
 
@@ -57,12 +57,18 @@ function Open({ home }: { home: HomeFlight }) {
   const text = address.get("did");
   const did = useMemo(() => didRead(text), [text]);
   const [speed, setSpeed] = useState<number | null>(null);
+  const [left, setLeft] = useState(() => underWay(home.seed));
+  const start = (at: number, goesOn: boolean) => {
+    if (!goesOn) setLeft(null);
+    setSpeed(at);
+  };
   const { go } = useSendingFlown();
   const next = useHoming();
   const end = (acts: Acts) => {
     keepFlown(home.seed, acts);
     go();
     setSpeed(null);
+    setLeft(null);
     setAddress({ did: didWritten(acts) }, { replace: true });
   };
   if (did)
@@ -79,7 +85,7 @@ function Open({ home }: { home: HomeFlight }) {
   if (speed === null)
     return (
       <Page>
-        <Briefing home={home} start={setSpeed} />
+        <Briefing home={home} left={left} start={start} />
       </Page>
     );
   // In the air the room is for the flight: nothing else stands above it.
@@ -88,7 +94,7 @@ function Open({ home }: { home: HomeFlight }) {
       <Typography variant="h1" sx={visuallyHidden}>
         Bring it home
       </Typography>
-      <InTheAir home={home} speed={speed} end={end} />
+      <InTheAir home={home} speed={speed} left={left} end={end} />
     </Box>
   );
 }

@@ -8,6 +8,7 @@ import { useWide } from "../shell/useWide";
 import { written } from "../units/units";
 import { FromAbove, FromTheSide } from "./Drawn";
 import type { Acts, Doing } from "./flight";
+import type { UnderWay } from "./kept";
 import { notices } from "./notices";
 import { ACTS } from "./review";
 import { deckAt, type Act, type HomeFlight } from "./tables";
@@ -32,13 +33,16 @@ const FASTEST = 64;
 export function InTheAir({
   home,
   speed: first,
+  left,
   end,
 }: {
   home: HomeFlight;
   speed: number;
+  /** Where it was left in the air. */
+  left: UnderWay | null;
   end: (acts: Acts) => void;
 }) {
-  const { flight, seen, old, acts, track, speed, setSpeed, act } = useFlying(home, first);
+  const { flight, seen, old, acts, track, speed, setSpeed, act } = useFlying(home, first, left);
   const units = useUnits();
   const wide = useWide();
   const ended = flight.ended !== null;

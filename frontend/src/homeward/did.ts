@@ -8,13 +8,13 @@ const NOTHING = "nothing";
 const MOST = 200;
 
 export const didWritten = (acts: Acts) =>
-  acts.length === 0 ? NOTHING : acts.map(({ at_s, act }) => `${at_s}-${act}`).join("~");
+  acts.length === 0 ? NOTHING : acts.map(({ at_s, act }) => `${at_s}-${act}`).join("..");
 
 /** null: nothing of the kind. */
 export function didRead(text: string | null): Acts | null {
   if (text === null || text === "") return null;
   if (text === NOTHING) return [];
-  const found = text.split("~").map((part) => {
+  const found = text.split("..").map((part) => {
     const [at, act] = part.split("-", 2) as [string, string | undefined];
     return { at_s: Number(at), act: act as Act };
   });

@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useState } from "react";
 import { Flight, STEP_S, type Acts } from "./flight";
+import { dropUnderWay, keepUnderWay, type UnderWay } from "./kept";
 import type { Act, HomeFlight } from "./tables";
 
 const EVERY_MS = 100;
@@ -47,15 +48,17 @@ const seenOf = (f: Flight): Seen => ({
   ground_ms: f.ground_ms,
 });
 
-/** Flown up to where its pilot takes over. */
-export function takenOver(flight: HomeFlight): { flying: Flight; track: Where[] } {
-  const flying = new Flight(flight);
+/** Flown up to where its pilot takes over, or to where it was left in the air. */
+export function takenOver(home: HomeFlight, left?: { acts: Acts; at_s: number }) {
+  const flying = new Flight(home, left?.acts);
   const track: Where[] = [];
-  while (flying.at_s < flight.begins_s) {
+  let seen = seenOf(flying);
+  while (flying.at_s < (left?.at_s ?? home.begins_s) && !flying.ended) {
     flying.step();
     if (flying.at_s % 2 === 0) track.push(seenOf(flying));
+    if (flying.picture) seen = seenOf(flying);
   }
-  return { flying, track };
+  return { flying, track, seen };
 }
 
 /** A whole flight, every two seconds. */
@@ -89,10 +92,10 @@ function acted(state: State, what: Act): State {
 }
 
 /** A flight in speeded-up time, by the device's own clock. */
-export function useFlying(home: HomeFlight, first: number): Flying {
+export function useFlying(home: HomeFlight, first: number, left: UnderWay | null): Flying {
   const [state, setState] = useState<State>(() => {
-    const { flying, track } = takenOver(home);
-    return { flight: flying, track, acts: [], seen: seenOf(flying), owed_s: 0 };
+    const { flying, track, seen } = takenOver(home, left ?? undefined);
+    return { flight: flying, track, acts: left?.acts ?? [], seen, owed_s: 0 };
   });
   const [speed, setSpeed] = useState(first);
   const going = speed > 0 && state.flight.ended === null;
@@ -107,6 +110,13 @@ export function useFlying(home: HomeFlight, first: number): Flying {
     }, EVERY_MS);
     return () => clearInterval(timer);
   }, [going, speed]);
+  const { acts } = state;
+  const full_s = Math.floor(state.flight.at_s);
+  const ended = state.flight.ended !== null;
+  useEffect(() => {
+    if (ended) dropUnderWay();
+    else keepUnderWay({ seed: home.seed, acts, at_s: full_s });
+  }, [home.seed, acts, full_s, ended]);
   const act = useCallback((what: Act) => setState((s) => acted(s, what)), []);
   const old = state.flight.picture ? null : state.seen.at_s;
   return { ...state, old, speed, setSpeed, act };

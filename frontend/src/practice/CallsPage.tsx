@@ -11,6 +11,7 @@ import type { Call } from "../flight/clock";
 import { inClock } from "../flight/words";
 import { Panel } from "../shell/Panel";
 import { ProblemNote, Waiting } from "../shell/notes";
+import { useToTop } from "../shell/useToTop";
 import { flightFor } from "./flights";
 import {
   act,
@@ -201,11 +202,7 @@ function Marks({
 }) {
   const left = useMemo(() => truth(rehearsal, flying), [rehearsal, flying]);
   const end = verdictOf(rehearsal, flying);
-  const top = useRef<HTMLDivElement>(null);
-  useEffect(() => {
-    top.current?.focus({ preventScroll: true });
-    window.scrollTo(0, 0);
-  }, []);
+  const top = useToTop<HTMLDivElement>();
   return (
     <Box ref={top} tabIndex={-1} sx={{ outline: "none" }}>
       <Panel title={ENDS[end]} hint={`${Math.round(left)}% left`}>

@@ -6,7 +6,7 @@ import RadioGroup from "@mui/material/RadioGroup";
 import ToggleButton from "@mui/material/ToggleButton";
 import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import Typography from "@mui/material/Typography";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useState } from "react";
 import { Link, useParams } from "react-router";
 import type { Problem } from "../api/client";
 import { useAnswer, usePosed, type AnswerIn, type Posed } from "../api/practice";
@@ -15,6 +15,7 @@ import { number } from "../shell/device";
 import { Panel } from "../shell/Panel";
 import { ProblemNote, Waiting } from "../shell/notes";
 import { useUnits } from "../shell/preferences";
+import { useToTop } from "../shell/useToTop";
 import { CaseMarks } from "./CaseMarks";
 import { WORDS } from "./words";
 
@@ -28,17 +29,11 @@ function Open({ family, seed }: { family: string; seed: number }) {
   const units = useUnits();
   const posed = usePosed(family, seed, units);
   const answer = useAnswer(family, seed, units);
-  const top = useRef<HTMLDivElement>(null);
   const marked = answer.data;
+  const top = useToTop<HTMLDivElement>(marked);
   useEffect(() => {
     document.title = `${posed.data?.name ?? "Case"} · Practice · Lark`;
   }, [posed.data?.name]);
-  useEffect(() => {
-    if (!marked) return;
-    // On a phone the button lies far below what it brings.
-    top.current?.focus({ preventScroll: true });
-    window.scrollTo(0, 0);
-  }, [marked]);
   if (posed.error)
     return (
       <ProblemNote

@@ -24,7 +24,7 @@ from zealous_lark.core.units import METRIC, Units
 from zealous_lark.plan import situation_of
 from zealous_lark.plan.document import AircraftPart, MinimumsPart, PackPart
 from zealous_lark.services.errors import NotAllowedError, NotHereError
-from zealous_lark.services.practising import own
+from zealous_lark.services.practising import flown, own
 from zealous_lark.store import Database, practice
 from zealous_lark.store.practice import Practised
 
@@ -42,10 +42,14 @@ _CARDS: dict[Kind, str] = {
 
 @dataclass(frozen=True, slots=True)
 class Posed:
-    """A flight to bring home. card: the emergency text for what goes wrong, None where nothing does."""
+    """A flight to bring home. card: the emergency text for what goes wrong, None where nothing does.
+
+    own: whether the aircraft is the pilot's; else it is a usual light one.
+    """
 
     scene: Scene
     card: EmergencyCard | None
+    own: bool
 
 
 @dataclass(frozen=True, slots=True)
@@ -104,7 +108,7 @@ def pose(db: Database, seed: int, units: Units = METRIC) -> Posed:
     """A flight by its seed. Raises NotHereError."""
     scene = _drawn(db, seed)
     cards = emergency_cards(Assessment(situation_of(scene.plan)), units)
-    return Posed(scene, next((c for c in cards if c.key == _CARDS.get(scene.mishap.kind)), None))
+    return Posed(scene, next((c for c in cards if c.key == _CARDS.get(scene.mishap.kind)), None), flown(db) is not None)
 
 
 def grade_of(ended: Ended, reserve_pct: float) -> Grade:

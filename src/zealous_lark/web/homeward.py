@@ -53,6 +53,7 @@ def flight_out(posed: homeward.Posed) -> b.HomeFlight:
     return b.HomeFlight(
         seed=scene.seed,
         aircraft=s.aircraft.name,
+        own=posed.own,
         site=scene.plan.site.name or "",
         place=scene.place,
         plan=scene.plan,

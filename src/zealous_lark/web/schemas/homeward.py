@@ -74,14 +74,15 @@ class HomeSheet(Out):
 class HomeFlight(Out):
     """A flight to bring home: all that it takes to fly it on the device.
 
-    begins_s: when the pilot takes over; turn_s: when it is to turn back by the plan, turn_back_pct: and with what.
-    mishap: what goes wrong. normals: its gusts, three thousandths of a standard normal number for each step, used
-    again from the first after the last. card: the emergency text for what goes wrong. These are for the device, and
-    for the pilot's eyes afterwards.
+    own: whether the aircraft is the pilot's, else a usual light one. begins_s: when the pilot takes over; turn_s: when
+    it is to turn back by the plan, turn_back_pct: and with what. mishap: what goes wrong. normals: its gusts, three
+    thousandths of a standard normal number for each step, used again from the first after the last. card: the
+    emergency text for what goes wrong. These are for the device, and for the pilot's eyes afterwards.
     """
 
     seed: int
     aircraft: str
+    own: bool
     site: str
     place: str
     plan: PlanDocument
