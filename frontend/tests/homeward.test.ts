@@ -17,8 +17,10 @@ interface Case {
 }
 
 const cases = written as unknown as Case[];
+/** A thousand flights each: a busy machine is slow, not wrong. */
+const PATIENT = { timeout: 60_000 };
 
-describe("a flight on the device", () => {
+describe("a flight on the device", PATIENT, () => {
   it.each(cases.map((c) => [c.flight.mishap.kind, c] as const))("is the core’s: %s", (_, c) => {
     for (const { acts, moments, ended } of c.flights) {
       const flying = new Flight(c.flight, acts);
@@ -80,7 +82,7 @@ describe("an address", () => {
   });
 });
 
-describe("what else could have been done", () => {
+describe("what else could have been done", PATIENT, () => {
   const reviewed = cases.filter((c) => c.review !== null);
 
   it.each(reviewed.map((c) => [c.flight.mishap.kind, c] as const))("is the core’s: %s", (_, c) => {

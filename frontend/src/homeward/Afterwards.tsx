@@ -82,10 +82,12 @@ export function Afterwards({
           </Button>
         </Box>
       </Panel>
-      <Panel
-        title="How it was flown"
-        hint={better ? "line: you; dashed: the best that was found" : undefined}
-      >
+      <Panel title="How it was flown">
+        {better && (
+          <Typography variant="body2" color="text.secondary">
+            Line: you. Dashed: the best that was found.
+          </Typography>
+        )}
         <FromTheSide home={home} track={track} better={better} at={track.at(-1)!} />
         <FromAbove home={home} track={track} better={better} at={track.at(-1)!} />
       </Panel>

@@ -156,7 +156,9 @@ function Aircraft({ x, y, faded }: { x: number; y: number; faded: boolean }) {
   );
 }
 
-const PLAN_HEIGHT = 220;
+const PLAN_HEIGHT = 236;
+/** Room above for the wind’s arrow. */
+const ARROW = 36;
 
 export function FromAbove({ home, track, better, at, faded = false }: Of) {
   const units = useUnits();
@@ -176,9 +178,9 @@ export function FromAbove({ home, track, better, at, faded = false }: Of) {
       height={PLAN_HEIGHT}
       label={`From above, north up: ${written(Math.hypot(at.x - deck[0], at.y - deck[1]), "length", units)} from you.`}
       draw={(width) => {
-        const room = Math.max((x1 - x0) / (width - 60), (y1 - y0) / (PLAN_HEIGHT - 50), 0.3);
+        const room = Math.max((x1 - x0) / (width - 60), (y1 - y0) / (PLAN_HEIGHT - 90), 0.3);
         const x = (v: number) => width / 2 + (v - (x0 + x1) / 2) / room;
-        const y = (v: number) => PLAN_HEIGHT / 2 - (v - (y0 + y1) / 2) / room;
+        const y = (v: number) => PLAN_HEIGHT / 2 + ARROW / 2 - (v - (y0 + y1) / 2) / room;
         const path = line<Where>(
           (p) => x(p.x),
           (p) => y(p.y),

@@ -10,8 +10,8 @@ import { Panel } from "../shell/Panel";
 import { daysBetween, goingOver, LATEST, type Answered, type Going } from "./overTime";
 import { TONES } from "./words";
 
-const HEIGHT = 190;
-const MARGIN: Margin = { top: 18, right: 16, bottom: 26, left: 40 };
+const HEIGHT = 204;
+const MARGIN: Margin = { top: 32, right: 16, bottom: 26, left: 40 };
 const MOST = 12;
 const ALL = "all";
 
@@ -68,7 +68,9 @@ function Chart({ points, name }: { points: readonly Answered[]; name: string }) 
           (p) => x(p.at),
           (p) => y(p.cost),
         );
-        const days = daysBetween(from, to, width < 500 ? 4 : 8).filter((at) => at >= from);
+        const begun = daysBetween(from, to, width < 500 ? 4 : 8).filter((at) => at >= from);
+        // Answers of one day alone: it is named under the last of them.
+        const days = begun.length > 0 ? begun : [last.at];
         return (
           <>
             <LeftAxis ticks={[0, 4, 8, 12]} scale={y} x={MARGIN.left} name={String} />
