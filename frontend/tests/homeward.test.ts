@@ -39,6 +39,23 @@ describe("a flight on the device", PATIENT, () => {
     }
   });
 
+  it("does all that is said in one moment, in its order", () => {
+    const { flight } = cases[1]!;
+    const there = new Flight(flight);
+    while (there.at_s < flight.begins_s) there.step();
+    const live = there.copy().and("fast").and("by_hand").and("lower");
+    const at_s = there.at_s;
+    const told = new Flight(flight, [
+      { at_s, act: "fast" },
+      { at_s, act: "by_hand" },
+      { at_s, act: "lower" },
+    ]);
+    expect(live.toTheEnd()).toEqual(told.toTheEnd());
+    live.step();
+    expect(live.fast).toBe(true);
+    expect(live.ended!.end).not.toBe(there.copy().and("lower").toTheEnd().end);
+  });
+
   it("flown on from the middle is the same flight", () => {
     const { flight, flights } = cases[1]!;
     const { acts, ended } = flights[2]!;

@@ -42,8 +42,14 @@ def test_a_flight_is_brought_home_by_touch_and_what_else_could_have_been_is_show
     assert phone.get_by_text("Flight time").locator("..").inner_text() == stopped
     phone.get_by_role("button", name="Go on").tap()
     phone.clock.run_for(3000)
+    # Stopped, two things are said in one moment, and both are done.
+    phone.get_by_role("button", name="Pause").tap()
+    phone.get_by_role("button", name="Fast mode").tap()
     phone.get_by_role("button", name="Fly manually").tap()
     expect(phone.get_by_role("status")).to_contain_text("Fly manually")
+    phone.get_by_role("button", name="Go on").tap()
+    phone.clock.run_for(500)
+    expect(phone.get_by_text("Flying home manually, fast mode")).to_be_visible()
     on(phone, "^What each choice would have led to$")
     expect(phone.get_by_role("heading", name=re.compile(r"^Home with \d+%\.$"))).to_be_visible()
     expect(phone.get_by_text("Part of the charge fell away at once")).to_be_visible()

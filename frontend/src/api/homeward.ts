@@ -44,7 +44,8 @@ export function useHomeFlight(seed: number, units: Units) {
         if (here === null) throw error;
         return here;
       }),
-    staleTime: Infinity,
+    // A flight is the same as long as gear and minimums are.
+    staleTime: 60_000,
   });
 }
 

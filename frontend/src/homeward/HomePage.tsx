@@ -75,6 +75,7 @@ function Open({ home }: { home: HomeFlight }) {
     return (
       <Page>
         <Afterwards
+          key={text}
           home={home}
           acts={did}
           next={next.data?.seed}

@@ -116,6 +116,12 @@ export class Flight {
     return this;
   }
 
+  /** The pilot does one thing more, now: what was said in the same moment is done before it. */
+  and(act: Act): this {
+    this.todo = [...this.todo, { at_s: this.at_s, act }];
+    return this;
+  }
+
   /** The same flight once more, to be flown on differently. */
   copy(): Flight {
     const other = Object.assign(Object.create(Flight.prototype) as Flight, this);
@@ -369,12 +375,14 @@ export class Flight {
       this.forced = true;
       if (this.doing !== "down") this.landHere();
     }
-    this.landing_s = this.doing === "down" && this.z <= DOWN_M ? this.landing_s + STEP_S : 0;
-    if (this.landing_s < LANDING_S) return;
     const { sheet, mishap } = this.flight;
+    const down = this.doing === "down" && this.z <= DOWN_M;
     const [deck_x, deck_y] = deckAt(mishap, this.at_s);
-    if (hypot(this.x - deck_x, this.y - deck_y) <= PAD_M)
-      this.finish(padTaken(mishap, this.at_s) ? "hurt" : "home");
+    const onPad = hypot(this.x - deck_x, this.y - deck_y) <= PAD_M;
+    if (down && onPad && padTaken(mishap, this.at_s)) this.finish("hurt");
+    this.landing_s = down ? this.landing_s + STEP_S : 0;
+    if (this.landing_s < LANDING_S) return;
+    if (onPad) this.finish("home");
     else {
       const ground = groundAt(sheet, hypot(this.x, this.y));
       this.finish(ground === "open" ? "away" : ground);

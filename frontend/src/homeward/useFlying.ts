@@ -88,7 +88,7 @@ function later(state: State, passed_s: number): State {
 function acted(state: State, what: Act): State {
   if (state.flight.ended) return state;
   const now = { at_s: state.flight.at_s, act: what };
-  return { ...state, acts: [...state.acts, now], flight: state.flight.copy().then([now]) };
+  return { ...state, acts: [...state.acts, now], flight: state.flight.copy().and(what) };
 }
 
 /** A flight in speeded-up time, by the device's own clock. */
@@ -111,7 +111,8 @@ export function useFlying(home: HomeFlight, first: number, left: UnderWay | null
     return () => clearInterval(timer);
   }, [going, speed]);
   const { acts } = state;
-  const full_s = Math.floor(state.flight.at_s);
+  // Each second is enough, but never before what was done last.
+  const full_s = Math.max(Math.floor(state.flight.at_s), acts.at(-1)?.at_s ?? 0);
   const ended = state.flight.ended !== null;
   useEffect(() => {
     if (ended) dropUnderWay();

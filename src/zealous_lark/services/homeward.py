@@ -11,7 +11,6 @@ from functools import lru_cache
 from zealous_lark.cases.drawing import NoCaseError
 from zealous_lark.cases.homeward import Scene, draw_flight, kind_of
 from zealous_lark.cases.marking import Grade
-from zealous_lark.cases.scenes import Own
 from zealous_lark.cases.schedule import Standing, standing
 from zealous_lark.core.assessment import Assessment
 from zealous_lark.core.flight.emergency import EmergencyCard, emergency_cards
@@ -22,9 +21,8 @@ from zealous_lark.core.homeward.outcome import worth
 from zealous_lark.core.homeward.state import Ended
 from zealous_lark.core.units import METRIC, Units
 from zealous_lark.plan import situation_of
-from zealous_lark.plan.document import AircraftPart, MinimumsPart, PackPart
 from zealous_lark.services.errors import NotAllowedError, NotHereError
-from zealous_lark.services.practising import flown, own
+from zealous_lark.services.practising import flown, own, own_of, texts_of
 from zealous_lark.store import Database, practice
 from zealous_lark.store.practice import Practised
 
@@ -33,6 +31,8 @@ PREFIX = "home."
 LAST_SEED = 1_000_000
 _LOOKED_AT = 60
 """So many seeds ahead one is looked for with what is due."""
+_FLAWLESS, _WORTH_OF_ONE = 100.0, 20.0
+"""Worth of a flight home with its reserve, and so much less costs one: somebody hurt costs 10, as the worst case."""
 _CARDS: dict[Kind, str] = {
     Kind.HEADWIND: "no_way_home", Kind.DRAIN: "charge", Kind.PICTURE: "picture", Kind.LINK: "control",
     Kind.FOG: "fog", Kind.BIRD: "bird", Kind.PAD: "landing", Kind.BOAT: "no_way_home",
@@ -82,13 +82,8 @@ class Homing:
 @lru_cache(maxsize=128)
 def _scene(seed: int, aircraft: str, pack: str, limits: str) -> Scene | None:
     """The flight of a seed for what is the pilot's own, each as JSON text; None where there is none."""
-    mine = Own(
-        AircraftPart.model_validate_json(aircraft),
-        PackPart.model_validate_json(pack),
-        MinimumsPart.model_validate_json(limits),
-    )
     try:
-        return draw_flight(seed, mine)
+        return draw_flight(seed, own_of(aircraft, pack, limits))
     except NoCaseError:
         return None
 
@@ -96,9 +91,7 @@ def _scene(seed: int, aircraft: str, pack: str, limits: str) -> Scene | None:
 def _drawn(db: Database, seed: int) -> Scene:
     if not 1 <= seed <= LAST_SEED:
         raise NotHereError(f"there is no flight {seed}; they are numbered from 1 to {LAST_SEED:,}")
-    mine = own(db)
-    texts = mine.aircraft.model_dump_json(), mine.pack.model_dump_json(), mine.minimums.model_dump_json()
-    scene = _scene(seed, *texts)
+    scene = _scene(seed, *texts_of(own(db)))
     if scene is None:
         raise NotHereError(f"with your aircraft and minimums there is no flight {seed} within limits; take another")
     return scene
@@ -127,7 +120,7 @@ def answer(db: Database, uid: str, seed: int, acts: Acts, at: datetime) -> Lande
     family = PREFIX + scene.mishap.kind
     did = [[when, act.value] for when, act in acts]
     document = json.dumps({"acts": did, "end": ended.end, "charge_pct": ended.charge_pct, "at_s": ended.at_s})
-    cost = (100 - worth(ended, reserve)) / 20
+    cost = (_FLAWLESS - worth(ended, reserve)) / _WORTH_OF_ONE
     kept = Practised(uid, family, seed, at, grade.value, cost, document)
     with db.transaction() as s:
         if not practice.add(s, kept):

@@ -94,23 +94,28 @@ def _family(key: str) -> Family:
 @lru_cache(maxsize=512)
 def _case(key: str, seed: int, aircraft: str, pack: str, limits: str) -> Case | None:
     """A case for what is the pilot's own, each as JSON text; None where there is none."""
-    mine = Own(
-        AircraftPart.model_validate_json(aircraft),
-        PackPart.model_validate_json(pack),
-        MinimumsPart.model_validate_json(limits),
-    )
     try:
-        return draw(BY_KEY[key], seed, mine)
+        return draw(BY_KEY[key], seed, own_of(aircraft, pack, limits))
     except NoCaseError:
         return None
 
 
-def _texts(mine: Own) -> tuple[str, str, str]:
+def texts_of(mine: Own) -> tuple[str, str, str]:
+    """What is the pilot's own, each as JSON text: what is drawn for it is known by these."""
     return mine.aircraft.model_dump_json(), mine.pack.model_dump_json(), mine.minimums.model_dump_json()
 
 
+def own_of(aircraft: str, pack: str, limits: str) -> Own:
+    """As `texts_of` has it, read again."""
+    return Own(
+        AircraftPart.model_validate_json(aircraft),
+        PackPart.model_validate_json(pack),
+        MinimumsPart.model_validate_json(limits),
+    )
+
+
 def _drawn(db: Database, key: str, seed: int) -> Case:
-    case = _case(_family(key).key, seed, *_texts(own(db)))
+    case = _case(_family(key).key, seed, *texts_of(own(db)))
     if case is None:
         raise NotHereError(f"with your aircraft and minimums there is no case {seed} of {key}; take another family")
     return case
@@ -157,7 +162,7 @@ def ahead(db: Database, key: str, units: Units = METRIC) -> tuple[Ahead, ...]:
     family = _family(key)
     with db.transaction() as s:
         seed = _seed_after([p for p in practice.every(s) if p.family == family.key])
-    cases = _next_cases(family.key, seed, AHEAD, _texts(own(db)))
+    cases = _next_cases(family.key, seed, AHEAD, texts_of(own(db)))
     return tuple(Ahead(_posed(case, units), key_of(case), judge_plan(case.plan, units)) for case in cases)
 
 
@@ -235,7 +240,7 @@ def room(db: Database, now: datetime) -> Room:
     first = {p.family: p.answered_at for p in reversed(every)}
     begun = sum(at.date() == now.date() for at in first.values())
     fresh = [f.family.key for f in families if f.standing is None]
-    mine, by_key = _texts(own(db)), {f.family.key: f for f in families}
+    mine, by_key = texts_of(own(db)), {f.family.key: f for f in families}
     none: list[str] = []
     room_for = max(NEW_A_DAY - begun, 0)
     found: dict[str, str] = {}

@@ -49,7 +49,7 @@ def flight_out(posed: homeward.Posed) -> b.HomeFlight:
     """A flight as it is sent to a device."""
     scene = posed.scene
     sheet, s = scene.sheet, scene.sheet.situation
-    east, north = _wind_at(sheet, s.flight.height_m)
+    wind_ms, wind_from_deg = sheet.forecast(s.flight.height_m)
     return b.HomeFlight(
         seed=scene.seed,
         aircraft=s.aircraft.name,
@@ -60,19 +60,14 @@ def flight_out(posed: homeward.Posed) -> b.HomeFlight:
         sheet=_sheet(sheet),
         reserve_pct=s.reserve_pct,
         turn_back_pct=sheet.trip.turn_back_pct,
-        wind_ms=math.hypot(east, north),
-        wind_from_deg=math.degrees(math.atan2(-east, -north)) % 360,
+        wind_ms=wind_ms,
+        wind_from_deg=wind_from_deg,
         begins_s=scene.begins_s,
         turn_s=scene.turn_s,
         mishap=scene.mishap,
         normals=[round(1000 * x) for three in scene.normals for x in three],
         card=posed.card,
     )
-
-
-def _wind_at(sheet: Sheet, height_m: float) -> tuple[float, float]:
-    index = round(height_m / HEIGHT_STEP_M)
-    return float(sheet.east_ms[index]), float(sheet.north_ms[index])
 
 
 def _sheet(sheet: Sheet) -> b.HomeSheet:

@@ -10,6 +10,7 @@ import pytest
 
 from tests.cases.test_drawing import OWN
 from zealous_lark.cases.homeward import Scene, draw_flight, kind_of
+from zealous_lark.core.assessment import Assessment
 from zealous_lark.core.homeward import flying
 from zealous_lark.core.homeward.acts import Act, Doing, End
 from zealous_lark.core.homeward.flown import flown
@@ -17,6 +18,7 @@ from zealous_lark.core.homeward.flying import PAD_M, Acts, Flights
 from zealous_lark.core.homeward.mishap import Kind, Mishap
 from zealous_lark.core.homeward.sheet import Band, Ground, Sheet
 from zealous_lark.core.homeward.state import Ended
+from zealous_lark.core.leg_costs import LANDING_S
 
 CALM = [(0.0, 0.0, 0.0)]
 NOTHING = Mishap(Kind.NONE)
@@ -170,8 +172,26 @@ def test_too_low_over_trees_hits_them(scene: Scene) -> None:
 def test_somebody_on_the_pad(scene: Scene) -> None:
     pad = Mishap(Kind.PAD, at_s=scene.begins_s, pad_for_s=400.0)
     assert ended(scene.sheet, pad, [(scene.begins_s, Act.BY_HAND)]).end is End.HURT
-    waited = [(scene.begins_s, Act.BY_HAND), (scene.begins_s + 25, Act.WAIT), (scene.begins_s + 380, Act.BY_HAND)]
+    waited = [(scene.begins_s, Act.BY_HAND), (scene.begins_s + 25, Act.WAIT), (scene.begins_s + 402, Act.BY_HAND)]
     assert ended(scene.sheet, pad, waited).end is End.HOME
+
+
+def test_who_leaves_while_it_lands_on_them_is_hurt(scene: Scene) -> None:
+    """It touches down some seconds before the landing is over: whoever stands there then is hit."""
+    acts = [(scene.begins_s, Act.BY_HAND)]
+    home = ended(scene.sheet, NOTHING, acts)
+    down_s = home.at_s - LANDING_S
+    leaves = Mishap(Kind.PAD, at_s=scene.begins_s, pad_for_s=down_s - scene.begins_s + 5)
+    assert ended(scene.sheet, leaves, acts).end is End.HURT
+    gone = Mishap(Kind.PAD, at_s=scene.begins_s, pad_for_s=down_s - scene.begins_s - 5)
+    assert ended(scene.sheet, gone, acts).end is End.HOME
+
+
+def test_the_forecast_is_the_wind_of_the_checks(scene: Scene) -> None:
+    height = scene.plan.flight.height_m
+    wind = Assessment(scene.sheet.situation).wind_planned
+    assert wind is not None
+    assert scene.sheet.forecast(height) == pytest.approx((wind.speed_ms, wind.direction_deg), abs=1e-3)
 
 
 def test_a_bird_strikes_what_stays_and_leaves_what_climbs(scene: Scene) -> None:

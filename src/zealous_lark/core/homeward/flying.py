@@ -299,8 +299,7 @@ class Flights:
     def _link(self, flying: Bools) -> None:
         """The link's margin, and what the aircraft does without it."""
         s, sheet = self.state, self.sheet
-        deck_x, deck_y = self.mishap.deck(self.at_s)
-        distance = np.hypot(s.x - deck_x, s.y - deck_y)
+        distance = self._from_home_m
         slant = np.maximum(np.hypot(distance, s.z - HAND_HEIGHT_M), 1.0)
         extra = sheet.shade_db(distance, s.z) + self.mishap.noise_db * self.mishap.grown(self.at_s)
         in_the_open = self.at_s >= s.walked_at + WALK_S
@@ -354,26 +353,29 @@ class Flights:
             if s.doing[n] != _DOWN:
                 self._land_here(int(n))
         down = flying & (s.doing == _DOWN) & (s.z <= _DOWN_M)
+        if down.any() and self.mishap.pad_taken(self.at_s):
+            self._end(down & (self._from_home_m <= PAD_M), End.HURT)  # who stands there is hit as it touches down
         s.landing_s = np.where(down, s.landing_s + dt, 0.0)
-        for n in np.flatnonzero(down & (s.landing_s >= LANDING_S)):
-            self._landed(int(n))
-
-    def _landed(self, n: int) -> None:
-        s = self.state
-        deck_x, deck_y = self.mishap.deck(self.at_s)
-        one = np.arange(s.x.size) == n
-        if np.hypot(s.x[n] - deck_x, s.y[n] - deck_y) <= PAD_M:
-            self._end(one, End.HURT if self.mishap.pad_taken(self.at_s) else End.HOME)
+        landed = down & (s.landing_s >= LANDING_S)
+        if not landed.any():
             return
-        ground = self.sheet.ground(float(np.hypot(s.x[n], s.y[n])))
-        ends = {Ground.OPEN: End.AWAY, Ground.TREES: End.TREES, Ground.WATER: End.WATER}
-        self._end(one, ends[ground])
+        home = self._from_home_m <= PAD_M
+        self._end(landed & home, End.HOME)
+        for n in np.flatnonzero(landed & ~home):
+            ground = self.sheet.ground(float(np.hypot(s.x[n], s.y[n])))
+            ends = {Ground.OPEN: End.AWAY, Ground.TREES: End.TREES, Ground.WATER: End.WATER}
+            self._end(np.arange(s.x.size) == n, ends[ground])
+
+    @property
+    def _from_home_m(self) -> Floats:
+        """How far each is from where it is to land [m]."""
+        deck_x, deck_y = self.mishap.deck(self.at_s)
+        return np.hypot(self.state.x - deck_x, self.state.y - deck_y)
 
     def _end(self, which: Bools, end: End) -> None:
         s = self.state
         new = which & ~np.isfinite(s.ended_s)
         if new.any():
-            deck_x, deck_y = self.mishap.deck(self.at_s)
             s.ended_s[new], s.end[new] = self.at_s, end
             s.ended_pct[new] = self.charge_pct[new]
-            s.ended_from_m[new] = np.hypot(s.x - deck_x, s.y - deck_y)[new]
+            s.ended_from_m[new] = self._from_home_m[new]

@@ -82,6 +82,11 @@ class Sheet:
         i, f = _at(height_m, HEIGHT_STEP_M, self.east_ms.size)
         return _between(self.east_ms, i, f), _between(self.north_ms, i, f), _between(self.sigma_ms, i, f)
 
+    def forecast(self, height_m: float) -> tuple[float, float]:
+        """Wind speed [m/s] and the direction that it comes from [°] at a height [m], before anything goes wrong."""
+        east, north, _ = (float(x[0]) for x in self.wind(np.array([height_m])))
+        return math.hypot(east, north), math.degrees(math.atan2(-east, -north)) % 360
+
     def cruise_w(self, airspeed_ms: Floats) -> Floats:
         """Power in level flight [W] at airspeeds [m/s], same shape."""
         return _between(self.power_w, *_at(airspeed_ms, AIRSPEED_STEP_MS, self.power_w.size))
