@@ -123,6 +123,15 @@ def test_a_link_shows_a_flight_as_it_was_flown_and_keeps_nothing(page: Page) -> 
     expect(page.get_by_role("button", name="Take over")).to_be_visible()
 
 
+def test_who_was_down_before_it_began_is_told_so(page: Page) -> None:
+    seed = seed_of(Kind.PAD)
+    begins = page.request.get(f"/api/practice/home/{seed}").json()["begins_s"]
+    page.goto(f"/practice/home/{seed}?did={begins:g}-land")
+    expect(page.get_by_text("You were down before it began, at")).to_be_visible()
+    expect(page.get_by_role("progressbar")).to_have_count(0)
+    expect(page.get_by_role("region", name="Choices by moment")).to_have_count(0)
+
+
 def test_what_is_no_flight_leads_back(page: Page) -> None:
     page.goto("/practice/home/0")
     expect(page.get_by_role("alert")).to_contain_text("no flight 0")

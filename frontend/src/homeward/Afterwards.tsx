@@ -30,7 +30,9 @@ export function Afterwards({
 }) {
   const { track, flown } = useMemo(() => trackOf(home, acts), [home, acts]);
   const ended = flown.ended!;
-  const { review, share } = useReview(home, acts, ended);
+  // Who was down before it began had nothing to decide.
+  const early = home.mishap.at_s >= ended.at_s;
+  const { review, share } = useReview(home, acts, early ? null : ended);
   const good = ended.end === "home" && ended.charge_pct >= home.reserve_pct;
   // Who came home well is told how long it could have waited; all others, how long they could have saved it.
   const nothing = useMemo(() => (good ? new Flight(home).toTheEnd() : null), [good, home]);
@@ -49,10 +51,12 @@ export function Afterwards({
           {acts.length === 0
             ? "You did nothing."
             : `You: ${acts.map(({ at_s, act }) => `${ACT_WORDS[act].toLowerCase()} at ${clock(at_s)}`).join(", ")}.`}
-          {home.mishap.at_s > home.begins_s && ` It began at ${clock(home.mishap.at_s)}.`}
+          {early
+            ? ` You were down before it began, at ${clock(home.mishap.at_s)}.`
+            : home.mishap.at_s > home.begins_s && ` It began at ${clock(home.mishap.at_s)}.`}
         </Typography>
         {review && <Told home={home} review={review} idle={good ? idle : undefined} />}
-        {!review && (
+        {!review && !early && (
           <Box sx={{ mt: 1 }}>
             <Typography variant="body2">Looking at what else you could have done</Typography>
             <LinearProgress
