@@ -1,5 +1,6 @@
 """Rules of the house that no tool holds."""
 
+import ast
 import io
 import json
 import re
@@ -115,3 +116,25 @@ def test_the_icons_of_the_installed_application_have_the_sizes_they_say() -> Non
     for icon in drawn:
         width, height = struct.unpack(">II", (static / icon["src"]).read_bytes()[16:24])
         assert f"{width}x{height}" == icon["sizes"], icon["src"]
+
+
+_PREPARES = {"contains_xy", "intersects_xy", "prepare", "destroy_prepared", "prepared", "prep", "STRtree", "dwithin"}
+"""What prepares a shape, builds its index, or asks a prepared one, of shapely."""
+_SHARED = [
+    p for room in ("core", "services", "web", "plan", "store") for p in ROOT.glob(f"src/zealous_lark/{room}/**/*.py")
+]
+
+
+def _of_shapely(path: Path) -> Iterator[str]:
+    for node in ast.walk(ast.parse(path.read_text())):
+        if isinstance(node, ast.Attribute) and isinstance(node.value, ast.Name) and node.value.id == "shapely":
+            yield node.attr
+        if isinstance(node, ast.ImportFrom) and (node.module or "").split(".")[0] == "shapely":
+            yield from (node.module or "").split(".")[1:]
+            yield from (name.name for name in node.names)
+
+
+def test_shapes_are_prepared_in_one_place_alone() -> None:
+    """Two threads that ask a fresh shape at once corrupt the heap; `core/areas.py` says how it is avoided."""
+    found = {str(p.relative_to(ROOT)): met for p in _SHARED if (met := _PREPARES.intersection(_of_shapely(p)))}
+    assert found == {"src/zealous_lark/core/areas.py": {"contains_xy", "prepare"}}

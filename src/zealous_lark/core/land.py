@@ -17,6 +17,7 @@ from numpy.typing import ArrayLike, NDArray
 from shapely.geometry import LineString, Point, box
 from shapely.geometry.base import BaseGeometry
 
+from zealous_lark.core.areas import Area
 from zealous_lark.core.geodesy import Frame, Shift, polar, xy
 from zealous_lark.core.obstacles import RADIO_CLEAR, Obstacle, ObstacleKind
 from zealous_lark.core.place import Feature, Place, Role, Zone, flattened
@@ -38,12 +39,12 @@ _LENGTHS_M = (500.0, 1500.0, FARTHEST_M)
 
 @dataclass(frozen=True, eq=False)
 class Drawn:
-    """A feature flattened: its shape, and the same widened by `LATERAL_M`."""
+    """A feature flattened: its shape, the same widened by `LATERAL_M`, and what the radio meets of it."""
 
     feature: Feature
     shape: BaseGeometry
-    wide: BaseGeometry
-    thin: BaseGeometry
+    wide: Area
+    thin: Area
 
 
 @dataclass(frozen=True, eq=False)
@@ -151,7 +152,7 @@ class Land:
             shape = flattened(feature.geometry, self.frame)
             if feature.role is Role.AIRFIELD or shape.intersects(around):
                 thin = shape.buffer(THIN_M) if shape.area == 0 else shape
-                found.append(Drawn(feature, shape, shape.buffer(LATERAL_M), thin))
+                found.append(Drawn(feature, shape, Area.of(shape.buffer(LATERAL_M)), Area.of(thin)))
         return tuple(found)
 
     def of(self, *roles: Role) -> tuple[Drawn, ...]:
@@ -230,7 +231,7 @@ class Land:
             top[stands], culprit[stands] = wide_surface[stands], OF_THE_SURFACE
         for i, drawn in enumerate(self.obstacles):
             feature = drawn.feature
-            wide = covered(drawn.wide, x, y)
+            wide = drawn.wide.contains(x, y)
             at = np.flatnonzero(wide)
             if not at.size:
                 continue
@@ -238,7 +239,7 @@ class Land:
             higher = tops > top.flat[at]
             top.flat[at[higher]], culprit.flat[at[higher]] = tops[higher], i
             # Only what lies in the wide shape can lie in the thin one.
-            on_line = shapely.contains_xy(drawn.thin, x.flat[at], y.flat[at])
+            on_line = drawn.thin.contains(x.flat[at], y.flat[at])
             where, thin_tops = at[on_line], tops[on_line]
             if feature.kind in RADIO_CLEAR:
                 continue
@@ -258,7 +259,7 @@ class Land:
     def crossings(self, ray: Ray) -> list[tuple[Drawn, Bools]]:
         """The obstacles in the way of a ray, each with where along it they are."""
         x, y = xy(ray.bearing_deg, ray.distance_m)
-        found = ((drawn, covered(drawn.wide, x, y)) for drawn in self.obstacles)
+        found = ((drawn, drawn.wide.contains(x, y)) for drawn in self.obstacles)
         return [(drawn, inside) for drawn, inside in found if inside.any()]
 
     # --- around the take-off point -----------------------------------------------------
@@ -388,16 +389,6 @@ def _rays(land: Land, bearings_deg: tuple[float, ...], longest_m: float) -> tupl
     return tuple(land._sampled(np.array(bearings_deg), np.arange(0.0, longest_m + STEP_M / 2, STEP_M)))
 
 
-def covered(shape: BaseGeometry, x: Floats, y: Floats) -> Bools:
-    """Which points lie in a shape; those outside its box are not asked."""
-    west, south, east, north = shape.bounds
-    near = (x >= west) & (x <= east) & (y >= south) & (y <= north)
-    found = np.zeros(x.shape, dtype=bool)
-    if near.any():
-        found[near] = shapely.contains_xy(shape, x[near], y[near])
-    return found
-
-
 def points_of(shape: BaseGeometry) -> tuple[Floats, Floats]:
     """A shape as points: along its edges and over its inside, ten metres apart, the nearest to the origin included."""
     edge = shapely.get_coordinates(shapely.segmentize(shape, _GRID_M))
@@ -407,7 +398,7 @@ def points_of(shape: BaseGeometry) -> tuple[Floats, Floats]:
         west, south, east, north = shape.bounds
         step = max(_GRID_M, (east - west) / 150, (north - south) / 150)
         x, y = (a.ravel() for a in np.meshgrid(np.arange(west, east, step), np.arange(south, north, step)))
-        inside = shapely.contains_xy(shape, x, y)
+        inside = Area.of(shape).contains(x, y)
         points = np.vstack([points, np.column_stack([x[inside], y[inside]])])
     return points[:, 0], points[:, 1]
 

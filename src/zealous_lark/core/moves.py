@@ -16,7 +16,7 @@ from shapely.geometry import LineString, Point
 from shapely.geometry.base import BaseGeometry
 
 from zealous_lark.core.geodesy import Frame, xy
-from zealous_lark.core.land import LATERAL_M, Land, covered
+from zealous_lark.core.land import LATERAL_M, Land
 from zealous_lark.core.place import Role
 from zealous_lark.core.power import PowerModel
 from zealous_lark.core.situation import Move, MoveKind
@@ -140,7 +140,7 @@ def _under(move: Move, land: Land) -> tuple[Floats, Floats, tuple[str, ...]]:
     top, names = ground.copy(), ["the ground"] * len(x)
     for drawn in land.obstacles:
         feature = drawn.feature
-        inside = covered(drawn.wide, x, y)
+        inside = drawn.wide.contains(x, y)
         for i in np.flatnonzero(inside & ~(ground + feature.height_m <= top)):
             top[i] = ground[i] + feature.height_m
             names[i] = feature.name or str(feature.kind)

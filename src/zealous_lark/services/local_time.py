@@ -4,9 +4,13 @@ from __future__ import annotations
 
 from datetime import UTC, datetime, tzinfo
 from functools import cache, lru_cache
+from threading import Lock
 from zoneinfo import ZoneInfo
 
 from timezonefinder import TimezoneFinder
+
+_ONE_AT_A_TIME = Lock()
+"""Its own documents promise nothing of one finder that several threads ask, and it reads its borders by a file."""
 
 
 @cache
@@ -17,7 +21,8 @@ def _borders() -> TimezoneFinder:
 @lru_cache(maxsize=4096)
 def zone_name(latitude: float, longitude: float) -> str:
     """The name of the time zone at a position [°], as in the IANA time zone database; UTC at sea."""
-    name = _borders().timezone_at(lat=latitude, lng=longitude)
+    with _ONE_AT_A_TIME:
+        name = _borders().timezone_at(lat=latitude, lng=longitude)
     return "UTC" if name is None or name == "Etc/GMT" else name
 
 
