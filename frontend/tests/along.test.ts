@@ -19,7 +19,7 @@ const taken = (session: number) => ({
   session,
   title: "Bog",
   takeoff_at: AT,
-  changedAt: AT,
+  revision: 1,
   at: AT,
   bytes: 1,
   missing: [],

@@ -14,7 +14,7 @@ from werkzeug.test import TestResponse
 from tests.conftest import NOW
 from zealous_lark.services.access import CODE_MINUTES
 from zealous_lark.services.field import FieldState
-from zealous_lark.store import Database
+from zealous_lark.store import Database, order
 from zealous_lark.store.access import FILE_NAME
 from zealous_lark.web import create_app
 from zealous_lark.web.access import COOKIE, FROM_FIELD, OPEN
@@ -116,7 +116,7 @@ def test_the_page_of_a_stranger_says_nothing_of_what_is_kept(watched_app: APIFla
     assert saved not in page
 
 
-def test_a_code_works_once_and_for_five_minutes(watched_app: APIFlask, clock: Clock) -> None:
+def test_a_code_works_once_and_for_five_minutes(watched_app: APIFlask, monkeypatch: pytest.MonkeyPatch) -> None:
     here = watched_app.test_client()
 
     def tried(code: str, address: str) -> int:
@@ -132,7 +132,8 @@ def test_a_code_works_once_and_for_five_minutes(watched_app: APIFlask, clock: Cl
     here.post("/api/access/codes")
     assert tried(replaced, "10.0.0.3") == 401
     late = here.post("/api/access/codes").json["code"]
-    clock.moved = timedelta(minutes=CODE_MINUTES, seconds=1)
+    later = order.Pulse("boot", order.pulse().uptime_s + 60 * CODE_MINUTES + 1)
+    monkeypatch.setattr(order, "pulse", lambda: later)
     assert tried(late, "10.0.0.4") == 401
 
 

@@ -35,7 +35,8 @@ def test_what_the_device_kept_meanwhile_has_the_time_at_which_it_was_said(demo_c
 @pytest.mark.parametrize("word", ["done", None])
 def test_an_older_word_that_comes_late_does_not_replace_a_newer(demo_client: FlaskClient, word: str | None) -> None:
     say(demo_client, "cards", "fault")
-    assert say(demo_client, "cards", word, ago_s=60).json["answers"]["cards"]["word"] == "fault"
+    assert say(demo_client, "cards", word, ago_s=60).status_code == 409
+    assert demo_client.get(ADDRESS).json["answers"]["cards"]["word"] == "fault"
     # Said in the same moment: the last to come counts.
     assert say(demo_client, "cards", word).status_code == 200
     assert demo_client.get(ADDRESS).json["answers"].get("cards", {}).get("word") == word
@@ -44,14 +45,16 @@ def test_an_older_word_that_comes_late_does_not_replace_a_newer(demo_client: Fla
 def test_what_was_taken_back_is_not_brought_back_by_an_older_word(demo_client: FlaskClient) -> None:
     say(demo_client, "cards")
     say(demo_client, "cards", None)
-    assert say(demo_client, "cards", ago_s=1).json["answers"] == {}
+    assert say(demo_client, "cards", ago_s=60).status_code == 409
+    assert demo_client.get(ADDRESS).json["answers"] == {}
     assert set(say(demo_client, "cards").json["answers"]) == {"cards"}
 
 
 def test_in_whatever_order_words_come_the_last_said_stands(demo_client: FlaskClient) -> None:
     for number, order in enumerate(permutations([0, 60, 120, 3_600])):
         for ago_s in order:
-            found = say(demo_client, f"item {number}", value=ago_s, ago_s=ago_s).json["answers"]
+            say(demo_client, f"item {number}", value=ago_s, ago_s=ago_s)
+        found = demo_client.get(ADDRESS).json["answers"]
         assert found[f"item {number}"]["value"] == 0
 
 

@@ -42,14 +42,14 @@ def at_once(db: Database, asks: list[Callable[[FlaskClient], TestResponse]]) -> 
 def test_of_eight_words_to_one_item_the_last_said_stands(demo: Database) -> None:
     rng = random.Random(1)
     for n in range(ROUNDS):
-        ages = rng.sample(range(1_000), AT_ONCE)
+        ages = rng.sample(range(0, 60_000, 60), AT_ONCE)
 
         def say(client: FlaskClient, ago_s: int, item: str = f"item {n}") -> TestResponse:
             body = {"item": item, "word": "done", "value": ago_s, "ago_s": ago_s}
             return client.put("/api/sessions/1/answers/kit", json=body)
 
         answers = at_once(demo, [lambda client, ago=ago, say=say: say(client, ago) for ago in ages])
-        assert [a.status_code for a in answers] == [200] * AT_ONCE
+        assert {a.status_code for a in answers} <= {200, 409}
         kept = create_app(demo, clock=lambda: NOW).test_client().get("/api/sessions/1/answers/kit").json["answers"]
         assert kept[f"item {n}"]["value"] == min(ages)
 

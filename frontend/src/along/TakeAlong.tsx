@@ -15,8 +15,8 @@ import { useTaken } from "./useTaken";
 
 const GONE = "Server unavailable. What was taken along before is still here.";
 
-function State({ taken, changedAt }: { taken: Taken; changedAt: string }) {
-  const older = taken.changedAt < changedAt;
+function State({ taken, revision }: { taken: Taken; revision: number }) {
+  const older = taken.revision !== revision;
   return (
     <Typography>
       {taken.missing.length > 0 ? "Incomplete" : "Complete"} on this device since{" "}
@@ -32,11 +32,11 @@ function State({ taken, changedAt }: { taken: Taken; changedAt: string }) {
 /** Everything that a session needs on this device, for where no server can be reached. */
 export function TakeAlong({
   id,
-  changedAt,
+  revision,
   flush,
 }: {
   id: number;
-  changedAt: string;
+  revision: number;
   flush: () => Promise<unknown>;
 }) {
   const units = useUnits();
@@ -60,7 +60,7 @@ export function TakeAlong({
   return (
     <Box component="section" aria-label="Take along">
       {taken ? (
-        <State taken={taken} changedAt={changedAt} />
+        <State taken={taken} revision={revision} />
       ) : (
         <Typography>
           Plan, checks, site and preflight, packing list, emergency steps, map, side view,

@@ -6,8 +6,8 @@ export interface Taken {
   session: number;
   title: string;
   takeoff_at: string;
-  /** When the session had been changed last, as the server says. */
-  changedAt: string;
+  /** Of the session when it was taken along. */
+  revision: number;
   /** By this device's clock. */
   at: string;
   bytes: number;

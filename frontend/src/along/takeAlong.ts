@@ -115,7 +115,7 @@ async function take(id: number, units: Units, tables: boolean, told: Told): Prom
       session: id,
       title: session.plan.title,
       takeoff_at: session.plan.takeoff_at,
-      changedAt: session.changed_at,
+      revision: session.revision,
       at,
       bytes: answers.reduce((sum, { text, body }) => sum + text.length + (body?.length ?? 0), 0),
       missing: [...new Set(missing)],

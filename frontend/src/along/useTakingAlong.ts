@@ -27,7 +27,7 @@ async function takeWhatIsDue(units: Units, now: number) {
     const ahead = Date.parse(session.takeoff_at) - now;
     const taken = along.get(session.id);
     const soon = ahead < AHEAD_MS && ahead > -OVER_MS;
-    const same = taken !== undefined && taken.changedAt >= session.changed_at;
+    const same = taken !== undefined && taken.revision === session.revision;
     if (!soon && (!taken || same)) continue;
     const fresh = same && now - Date.parse(taken.at) < FRESH_MS;
     if (!fresh) await takeAlong(session.id, units, tablesByThemselves());

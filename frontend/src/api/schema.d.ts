@@ -6094,6 +6094,15 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
+                /** @description Answered again since */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
                 /** @description Refused */
                 422: {
                     headers: {
@@ -13792,6 +13801,8 @@ export interface components {
             pack: string;
             /** Place */
             place: string;
+            /** Revision */
+            revision: number;
             /**
              * Takeoff At
              * Format: date-time

@@ -16,7 +16,7 @@ export interface Room {
   id: number;
   editor: Omit<Editor<Plan>, "document"> & { plan: Plan };
   /** When the session was changed last, as the server knew it when it was opened. */
-  changedAt: string;
+  revision: number;
 }
 
 const kept = ({ plan, revision }: Session): Kept<Plan> => ({ document: plan, revision });
@@ -84,8 +84,8 @@ function OpenRoom({ id }: { id: number }) {
       />
     );
   }
-  const changedAt = session.data?.changed_at ?? "";
-  const room = editor && { id, changedAt, editor: { ...editor, plan: editor.document } };
+  const revision = session.data?.revision ?? 0;
+  const room = editor && { id, revision, editor: { ...editor, plan: editor.document } };
   return (
     <>
       {editor && (

@@ -15,6 +15,7 @@ from argon2 import PasswordHasher
 from argon2.exceptions import Argon2Error, InvalidHashError
 
 from zealous_lark.services.errors import NotAllowedError, NotHereError
+from zealous_lark.store import order
 from zealous_lark.store.access import AccessFile, PairedDevice
 
 CODE_MINUTES = 5
@@ -39,7 +40,8 @@ class Doors:
 
     def __init__(self, folder: Path, now: Callable[[], datetime]) -> None:
         self._kept, self._now = AccessFile(folder), now
-        self._codes: dict[str, datetime] = {}
+        # Codes end by the machine's uptime [s]: a clock that is set back must not keep one alive.
+        self._codes: dict[str, float] = {}
         self._lock = threading.Lock()
         self._hasher = PasswordHasher()
 
@@ -81,10 +83,10 @@ class Doors:
     def new_code(self) -> PairingCode:
         """A code for one device; it takes the place of an earlier one that nobody has used."""
         made = "".join(secrets.choice(_LETTERS) for _ in range(_CODE_LENGTH))
-        expires = self._now() + timedelta(minutes=CODE_MINUTES)
+        alive = timedelta(minutes=CODE_MINUTES)
         with self._lock:
-            self._codes = {made: expires}
-        return PairingCode(made, expires)
+            self._codes = {made: order.pulse().uptime_s + alive.total_seconds()}
+        return PairingCode(made, self._now() + alive)
 
     def pair(self, code: str, name: str) -> str | None:
         """The token of a new device, None for a code that is wrong, used or expired."""
@@ -92,7 +94,7 @@ class Doors:
         with self._lock:
             found = next((c for c in self._codes if secrets.compare_digest(c.encode(), asked.encode())), None)
             expires = None if found is None else self._codes.pop(found)
-        return self._let_in(name) if expires is not None and self._now() < expires else None
+        return self._let_in(name) if expires is not None and order.pulse().uptime_s < expires else None
 
     def _let_in(self, name: str) -> str:
         token = secrets.token_urlsafe(32)
@@ -105,7 +107,7 @@ class Doors:
             return None
         digest = _digest(token)
         found = next((d for d in self._kept.load().devices if secrets.compare_digest(d.digest, digest)), None)
-        if found is not None and self._now() - found.seen_at >= _SEEN_EVERY:
+        if found is not None and abs(self._now() - found.seen_at) >= _SEEN_EVERY:
             self._kept.seen(found.id, self._now())
         return found
 

@@ -7,7 +7,7 @@ from datetime import datetime, timedelta
 
 from zealous_lark.core.practice.drills import BY_KEY
 from zealous_lark.services.errors import NotAllowedError, NotHereError
-from zealous_lark.store import Database, sessions
+from zealous_lark.store import Database, order, sessions
 from zealous_lark.store import answers as stored
 from zealous_lark.store.answers import Answer, Word
 
@@ -29,6 +29,10 @@ class Said:
     ago_s: float = 0.0
 
 
+class NewerWordError(Exception):
+    """A word that waited is older than what was said to the item since, and is not kept."""
+
+
 def said(db: Database, session_id: int, name: str) -> dict[str, Answer]:
     """Answers to a session's list, by item. Raises NotHereError, NotAllowedError (no such list)."""
     if name not in LISTS:
@@ -40,10 +44,11 @@ def said(db: Database, session_id: int, name: str) -> dict[str, Answer]:
 
 
 def answer(db: Database, session_id: int, name: str, word: Said, now: datetime) -> dict[str, Answer]:
-    """Answer an item in place of what was said before, unless that was said later; all answers to the list.
+    """Answer an item in place of what was said before; all answers to the list.
 
-    What was taken back counts as said too. Nobody answers between the look at what was said and the answer.
-    Raises NotHereError, NotAllowedError (no such list; no such drill; a skip without a reason).
+    A word said now is the last to be said, whatever the clock shows. One that waited counts by its age, and what was
+    taken back counts as said too.
+    Raises NotHereError, NotAllowedError (no such list; no such drill; a skip without a reason), NewerWordError.
     """
     if name == DRILL_LIST and word.item not in BY_KEY:
         raise NotAllowedError("item", word.item, ", ".join(BY_KEY))
@@ -52,10 +57,21 @@ def answer(db: Database, session_id: int, name: str, word: Said, now: datetime) 
     at = now - timedelta(seconds=word.ago_s)
     with db.writing() as s:
         said(db, session_id, name)  # that there is such a session and list
-        before = stored.last_said_at(s, session_id, name, word.item)
-        if before is None or before <= at:
-            if word.word is None:
-                stored.take_back(s, session_id, name, word.item, at)
-            else:
-                stored.put(s, session_id, name, word.item, Answer(word.word, word.value, word.note.strip(), at))
+        said_now = None if word.word is None else Answer(word.word, word.value, word.note.strip(), at)
+        place = order.tick(s) - int(word.ago_s * order.SECOND)
+        before = stored.last(s, session_id, name, word.item)
+        if before is not None and before.order > place:
+            if not _is_same(before.answer, said_now):
+                raise NewerWordError
+        elif said_now is None:
+            stored.take_back(s, session_id, name, word.item, at, place)
+        else:
+            stored.put(s, session_id, name, word.item, said_now, place)
         return stored.every(s, session_id, name)
+
+
+def _is_same(one: Answer | None, other: Answer | None) -> bool:
+    """Whether two words say the same: one that was sent again, because its answer was lost, is taken already."""
+    if one is None or other is None:
+        return one is other
+    return (one.word, one.value, one.note) == (other.word, other.value, other.note)

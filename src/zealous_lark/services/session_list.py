@@ -58,6 +58,7 @@ class Listed:
 
     id: int
     headline: Headline
+    revision: int
     changed_at: datetime
     verdict: Verdict
     tightest: Tightest
@@ -212,7 +213,7 @@ def list_sessions(db: Database, now: datetime, units: Units = METRIC, words: str
         head = replace(head, takeoff_at=local(head.takeoff_at, head.latitude, head.longitude))
         found.append(
             Listed(
-                line.id, head, line.changed_at, Verdict(verdict.verdict),
+                line.id, head, line.revision, line.changed_at, Verdict(verdict.verdict),
                 Tightest.model_validate_json(verdict.tightest), said.get(line.id),
                 changes.get(line.id, 0),
             )

@@ -32,10 +32,18 @@ _TAKEN_BACK = "back"
 """In the place of a word: there is no answer, and since when. An older word that comes late must not bring it back."""
 
 
-def last_said_at(s: OrmSession, session_id: int, name: str, item: str) -> datetime | None:
-    """When an item was answered last, or its answer taken back; None where neither ever was."""
+@dataclass(frozen=True, slots=True)
+class Last:
+    """The last word to an item and its place in the order [µs]; answer None where it was taken back."""
+
+    order: int
+    answer: Answer | None
+
+
+def last(s: OrmSession, session_id: int, name: str, item: str) -> Last | None:
+    """What was said to an item last; None where nothing ever was."""
     row = s.get(AnswerRow, (session_id, name, item))
-    return None if row is None else row.said_at
+    return None if row is None else Last(row.order, None if row.word == _TAKEN_BACK else _answer(row))
 
 
 def every(s: OrmSession, session_id: int, name: str) -> dict[str, Answer]:
@@ -57,27 +65,28 @@ def of_all_sessions(s: OrmSession, name: str) -> list[tuple[int, str, Answer]]:
     rows = s.scalars(
         select(AnswerRow)
         .where(AnswerRow.list == name, AnswerRow.word != _TAKEN_BACK)
-        .order_by(AnswerRow.said_at, AnswerRow.session_id, AnswerRow.item)
+        .order_by(AnswerRow.order, AnswerRow.session_id, AnswerRow.item)
     )
     return [(row.session_id, row.item, _answer(row)) for row in rows]
 
 
-def put(s: OrmSession, session_id: int, name: str, item: str, answer: Answer) -> None:
-    """Answer an item, in place of what was said before."""
+def put(s: OrmSession, session_id: int, name: str, item: str, answer: Answer, order: int) -> None:
+    """Answer an item, in place of what was said before. order: its place in the order [µs]."""
     s.merge(
         AnswerRow(
             session_id=session_id, list=name, item=item, word=answer.word.value, value=answer.value, note=answer.note,
-            said_at=answer.said_at,
+            said_at=answer.said_at, order=order,
         )
     )  # fmt: skip
     s.flush()
 
 
-def take_back(s: OrmSession, session_id: int, name: str, item: str, when: datetime) -> None:
-    """Take an answer back, from when on (aware)."""
+def take_back(s: OrmSession, session_id: int, name: str, item: str, when: datetime, order: int) -> None:
+    """Take an answer back, from when on (aware). order: its place in the order [µs]."""
     s.merge(
         AnswerRow(
             session_id=session_id, list=name, item=item, word=_TAKEN_BACK, value=None, note="", said_at=when,
+            order=order,
         )
     )  # fmt: skip
     s.flush()

@@ -6,6 +6,7 @@ from datetime import UTC, datetime
 from typing import Any
 
 from sqlalchemy import (
+    BigInteger,
     CheckConstraint,
     DateTime,
     ForeignKey,
@@ -113,6 +114,7 @@ class RequestRow(Base):
     status: Mapped[int]
     body: Mapped[str] = mapped_column(Text)
     answered_at: Mapped[datetime] = mapped_column(index=True)
+    order: Mapped[int] = mapped_column(BigInteger, server_default="0", index=True)
 
 
 class DecisionRow(Base):
@@ -216,7 +218,10 @@ class UpkeepRow(Base):
 
 
 class AnswerRow(Base):
-    """What was said to an item of a list: done, skipped with a reason, or a fault; a value where there is one."""
+    """What was said to an item of a list: done, skipped with a reason, or a fault; a value where there is one.
+
+    order: when it was said, by `store/order.py`; said_at is for people.
+    """
 
     __tablename__ = "answers"
 
@@ -227,6 +232,7 @@ class AnswerRow(Base):
     value: Mapped[float | None]
     note: Mapped[str] = mapped_column(Text)
     said_at: Mapped[datetime]
+    order: Mapped[int] = mapped_column(BigInteger, server_default="0")
 
 
 class FlightRow(Base):

@@ -60,11 +60,11 @@ def around(
     until: datetime | None = None,
     most: int = 200,
 ) -> list[Report]:
-    """Reports between two latitudes [°], the latest first; of those taken in between two times (aware) where given."""
+    """Reports between two latitudes [°], the last to come first. since, until: when they were taken (aware)."""
     asked = select(ReportRow).where(ReportRow.latitude.between(south, north))
     if since is not None:
         asked = asked.where(ReportRow.fetched_at >= since)
     if until is not None:
         asked = asked.where(ReportRow.fetched_at <= until)
-    rows = s.scalars(asked.order_by(ReportRow.fetched_at.desc(), ReportRow.id.desc()).limit(most))
+    rows = s.scalars(asked.order_by(ReportRow.id.desc()).limit(most))
     return [_report(row) for row in rows]

@@ -8,6 +8,7 @@ from datetime import datetime, timedelta
 from sqlalchemy import delete
 from sqlalchemy.orm import Session as OrmSession
 
+from zealous_lark.store import order
 from zealous_lark.store.models import RequestRow
 
 KEPT_FOR = timedelta(days=7)
@@ -31,9 +32,11 @@ def find(s: OrmSession, key: str) -> Answered | None:
 
 def add(s: OrmSession, key: str, answered: Answered, now: datetime) -> None:
     """Keep an answer, and forget the old ones."""
-    s.execute(delete(RequestRow).where(RequestRow.answered_at < now - KEPT_FOR))
+    place = order.tick(s)
+    # By the order: a clock that is set forward by a week must not make a repeated request a new one.
+    s.execute(delete(RequestRow).where(RequestRow.order < place - int(KEPT_FOR.total_seconds()) * order.SECOND))
     row = RequestRow(
-        key=key, digest=answered.digest, status=answered.status, body=answered.body, answered_at=now
+        key=key, digest=answered.digest, status=answered.status, body=answered.body, answered_at=now, order=place
     )  # fmt: skip
     s.add(row)
     s.flush()

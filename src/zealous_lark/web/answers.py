@@ -70,7 +70,10 @@ def said(session_id: int, name: str) -> Response:
 
 @api.put("/sessions/<int:session_id>/answers/<string:name>")
 @api.output(AnswersOut)
-@api.doc(summary="Answer an item of a session's list", responses={404: "Not here", 422: "Refused"})
+@api.doc(
+    summary="Answer an item of a session's list",
+    responses={404: "Not here", 409: "Answered again since", 422: "Refused"},
+)
 @body(api, AnswerIn)
 def answer(document: AnswerIn, session_id: int, name: str) -> Response:
     """One answer; the answer is all of the list."""

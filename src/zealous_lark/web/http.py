@@ -18,6 +18,7 @@ from werkzeug.exceptions import HTTPException
 from zealous_lark.core.units import Units
 from zealous_lark.formats.errors import BadFileError
 from zealous_lark.plan import MAX_PLAN_BYTES, PlanRefusedError, PlanTooLargeError, read_document, refused_input
+from zealous_lark.services.answers import NewerWordError
 from zealous_lark.services.errors import NotAllowedError, NotHereError
 from zealous_lark.services.weather import SourceDownError
 from zealous_lark.store import Database, RevisionConflictError, requests
@@ -226,6 +227,10 @@ def handle_problems(app: APIFlask, database: Database) -> None:
     @app.errorhandler(NotHereError)
     def not_here(error: NotHereError) -> Response:
         return problem(404, f"{error}".capitalize() + ".")
+
+    @app.errorhandler(NewerWordError)
+    def newer(_error: NewerWordError) -> Response:
+        return problem(409, "Not saved: this item was answered again since. The newer answer stands.")
 
     @app.errorhandler(RevisionConflictError)
     def conflict(_error: RevisionConflictError) -> Response:

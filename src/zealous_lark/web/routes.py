@@ -57,6 +57,7 @@ def _summary(listed: session_list.Listed) -> b.SessionSummary:
         latitude=head.latitude,
         longitude=head.longitude,
         takeoff_at=head.takeoff_at,
+        revision=listed.revision,
         changed_at=listed.changed_at,
         verdict=listed.verdict,
         tightest=listed.tightest,

@@ -27,7 +27,7 @@ import { Subjects } from "./Subjects";
 
 /** The evening before: the countdown, what to charge and when, which pack for which shot, the packing list. */
 export function PrepareStage() {
-  const { id, editor, changedAt } = useRoom();
+  const { id, editor, revision } = useRoom();
   const { units } = usePreferences();
   const { plan } = editor;
   const { result, waiting } = useJudging(plan, units);
@@ -87,7 +87,7 @@ export function PrepareStage() {
             {list}
             <DrillsDue session={id} firstFlights={outing.first_flights} />
             <Panel title="Take along" hint="for a place without reception">
-              <TakeAlong id={id} changedAt={changedAt} flush={editor.flush} />
+              <TakeAlong id={id} revision={revision} flush={editor.flush} />
             </Panel>
           </Box>
           <Box>

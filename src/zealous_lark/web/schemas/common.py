@@ -130,6 +130,7 @@ class SessionSummary(Out):
     latitude: float
     longitude: float
     takeoff_at: AwareDatetime = Field(description="By the clock at the place.")
+    revision: int
     changed_at: AwareDatetime
     verdict: Verdict
     tightest: Tightest
