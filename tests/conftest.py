@@ -11,19 +11,43 @@ from typing import Any
 
 import pytest
 from apiflask import APIFlask
+from argon2 import PasswordHasher
 from flask.testing import FlaskClient
 from hypothesis import HealthCheck, settings
 
 from tests.make import EXAMPLES
+from zealous_lark.core.assessment import Assessment
+from zealous_lark.core.homeward.flying import Flights
 from zealous_lark.core.situation import Situation
 from zealous_lark.demo.load import load_demo
+from zealous_lark.formats.bounded import _Forks
 from zealous_lark.plan import read_plan, situation_of
 from zealous_lark.store import Database
+from zealous_lark.store.database import LongWriteError, keeps_others_waiting
 from zealous_lark.web import create_app
 
 # A busy machine draws slowly; that is no fault of the law that is tried.
 settings.register_profile("lark", suppress_health_check=[HealthCheck.too_slow], deadline=None)
 settings.load_profile("lark")
+
+Database.longest_write_s = 2.0
+"""What is computed while every other save waits is a fault, wherever a test meets it; this is for what has no name."""
+
+
+def _never_while_others_wait(of: type, name: str) -> None:
+    plain = getattr(of, name)
+
+    def checked(*args: Any, **kwargs: Any) -> Any:
+        if keeps_others_waiting.get():
+            raise LongWriteError(f"{of.__name__}.{name} is called while every other save waits")
+        return plain(*args, **kwargs)
+
+    setattr(of, name, checked)
+
+
+# By what is called and not by the clock, so that a slow machine finds no more than a quick one.
+for _of, _name in ((Assessment, "__init__"), (Flights, "__init__"), (_Forks, "connection"), (PasswordHasher, "hash")):
+    _never_while_others_wait(_of, _name)
 
 NOW = datetime(2026, 9, 26, 18, 0, tzinfo=UTC)
 

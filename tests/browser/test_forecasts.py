@@ -41,6 +41,7 @@ def test_a_service_is_added_by_its_address_tried_ordered_and_removed(
         address.fill("http://127.0.0.1:9")
         dialog.get_by_role("button", name="Try it").click()
         expect(dialog.get_by_role("alert")).to_contain_text("could not be reached")
+        dialog.get_by_label("On my own network").check()
         address.fill(f"{service.url}/collections/fine?f=json")
         dialog.get_by_label("Key, where it needs one").fill("s3cret")
         dialog.get_by_role("button", name="Try it").click()

@@ -90,7 +90,7 @@ def test_it_is_told_what_to_make_up_on_its_own_page(service: Running) -> None:
     try:
         told = httpx.post(f"{service.url}/control", data={"day": "storm", "behave": "well"})
         assert told.status_code == 303
-        part = EdrSource(service.url, "fine", "a", "A").fetch(asked())
+        part = EdrSource(service.url, "fine", "a", "A", own_network=True).fetch(asked())
         assert max(w.gust_ms or 0 for h in part.hours for w in h.winds) > 20
         assert httpx.post(f"{service.url}/control", data={"day": "sunny"}).status_code == 400
     finally:
@@ -98,14 +98,16 @@ def test_it_is_told_what_to_make_up_on_its_own_page(service: Running) -> None:
 
 
 def test_two_models_of_the_same_air_differ_and_each_renewal_too(service: Running) -> None:
-    fine, coarse = (EdrSource(service.url, c, c, c).fetch(asked()) for c in ("fine", "coarse"))
+    fine, coarse = (EdrSource(service.url, c, c, c, own_network=True).fetch(asked()) for c in ("fine", "coarse"))
     assert [w.height_m for w in fine.hours[0].winds] == [10, 30, 60, 80, 100, 120]
     assert [w.height_m for w in coarse.hours[0].winds] == [10, 100]
     assert fine.hours[3].winds[0].speed_ms != coarse.hours[3].winds[0].speed_ms
     assert fine.issued_at == NOW.replace(minute=0)
     later = Running(Manner(), clock=lambda: NOW + timedelta(hours=3))
     try:
-        again = EdrSource(later.url, "fine", "fine", "fine").fetch(replace(asked(), now=NOW + timedelta(hours=3)))
+        again = EdrSource(later.url, "fine", "fine", "fine", own_network=True).fetch(
+            replace(asked(), now=NOW + timedelta(hours=3))
+        )
     finally:
         later.close()
     assert again.issued_at == fine.issued_at + timedelta(hours=3)
@@ -113,13 +115,13 @@ def test_two_models_of_the_same_air_differ_and_each_renewal_too(service: Running
 
 
 def test_a_station_holds_an_hour(service: Running) -> None:
-    part = EdrSource(service.url, "station", "s", "S").fetch(asked())
+    part = EdrSource(service.url, "station", "s", "S", own_network=True).fetch(asked())
     assert (len(part.hours), part.holds_min) == (1, 60)
     assert [w.height_m for w in part.hours[0].winds] == [10]
 
 
 def test_collections_are_listed(service: Running) -> None:
-    found = {c.id: c for c in collections_of(service.url, {})}
+    found = {c.id: c for c in collections_of(service.url, {}, own_network=True)}
     assert set(found) == {"fine", "coarse", "station"}
     assert found["fine"].title == "Fine model, 2 km"
     assert "wind_speed" in found["fine"].parameters
@@ -160,7 +162,7 @@ def test_a_key_goes_out_in_its_header_and_into_no_log(caplog: pytest.LogCaptureF
         return Response(json.dumps(told()), mimetype="application/prs.coverage+json")
 
     with caplog.at_level(logging.DEBUG), serving(answer) as url:
-        source = EdrSource(url, "a", "a", "A", headers={"X-Api-Key": "s3cret"})
+        source = EdrSource(url, "a", "a", "A", headers={"X-Api-Key": "s3cret"}, own_network=True)
         part = source.fetch(asked())
     assert seen[0]["X-Api-Key"] == "s3cret"
     assert "s3cret" not in caplog.text + repr(source) + part.model_dump_json()
@@ -170,13 +172,13 @@ def test_a_service_that_does_not_say_when_it_ran_is_taken_to_be_old() -> None:
     for last in (None, "yesterday", "Sat, 26 Sep 2037 18:00:00 GMT"):
         headers = {} if last is None else {"Last-Modified": last}
         with serving(lambda _, headers=headers: Response(json.dumps(told()), headers=headers)) as url:  # type: ignore[misc]
-            assert EdrSource(url, "a", "a", "A").fetch(asked()).issued_at == NOW - ISSUED_BEFORE
+            assert EdrSource(url, "a", "a", "A", own_network=True).fetch(asked()).issued_at == NOW - ISSUED_BEFORE
 
 
 def test_a_point_far_away_is_told() -> None:
     far = told(lambda d: d["domain"]["axes"].update(x={"values": [25.77]}))
     with serving(lambda _: Response(json.dumps(far))) as url:
-        part = EdrSource(url, "a", "a", "A").fetch(asked())
+        part = EdrSource(url, "a", "a", "A", own_network=True).fetch(asked())
     assert (part.latitude, part.longitude) == (58.62, 25.77)
 
 
@@ -199,13 +201,13 @@ def test_a_point_far_away_is_told() -> None:
 )
 def test_what_is_wrong_with_an_answer_is_said(answer: Callable[[], Response], why: str) -> None:
     with serving(lambda _: answer()) as url, pytest.raises(SourceFailedError, match=why):
-        EdrSource(url, "a", "a", "A").fetch(asked())
+        EdrSource(url, "a", "a", "A", own_network=True).fetch(asked())
 
 
 @pytest.mark.parametrize("body", ["{}", "[]", '{"collections": 5}', '{"collections": [{"id": "a"}]}', "<html>"])
 def test_what_is_no_such_service_is_told(body: str) -> None:
     with serving(lambda _: Response(body)) as url, pytest.raises(SourceFailedError, match="collections"):
-        collections_of(url, {})
+        collections_of(url, {}, own_network=True)
 
 
 def test_a_slow_and_a_broken_one_are_given_up(service: Running) -> None:
@@ -215,6 +217,6 @@ def test_a_slow_and_a_broken_one_are_given_up(service: Running) -> None:
             service.manner.behave = behave
             patience = 0.4 if behave is Behave.SLOW else 60.0
             with pytest.raises(SourceFailedError, match=why):
-                EdrSource(service.url, "fine", "a", "A", longest_s=patience).fetch(asked())
+                EdrSource(service.url, "fine", "a", "A", longest_s=patience, own_network=True).fetch(asked())
     finally:
         service.manner.behave = Behave.WELL

@@ -88,7 +88,7 @@ def test_saving_from_an_old_revision_is_a_conflict(database: Database, plan_text
     opened = sessions.add_session(database, plan, NOW)
     first = plan.model_copy(update={"title": "First"})
     saved = sessions.save_session(database, opened.session.id, first, 1, NOW + timedelta(hours=1))
-    assert (saved.session.revision, saved.session.headline.title) == (2, "First")
+    assert (saved.revision, saved.headline.title) == (2, "First")
     with pytest.raises(RevisionConflictError):
         sessions.save_session(database, opened.session.id, plan, 1, NOW)
     assert sessions.open_session(database, opened.session.id, NOW).plan.title == "First"
@@ -113,16 +113,16 @@ def test_copies_say_so_and_fit(database: Database, plan_text: str) -> None:
     long = read_plan(plan_text).model_copy(update={"title": "x" * 120})
     number = sessions.add_session(database, long, NOW).session.id
     copy = sessions.duplicate_session(database, number, NOW)
-    assert copy.plan.title == "x" * 113 + " (copy)"
-    again = sessions.duplicate_session(database, copy.session.id, NOW)
-    assert again.plan.title == copy.plan.title
+    assert copy.headline.title == "x" * 113 + " (copy)"
+    again = sessions.duplicate_session(database, copy.id, NOW)
+    assert again.headline.title == copy.headline.title
 
 
 def test_what_belongs_to_the_day_does_not_carry_over(database: Database, plan_text: str) -> None:
     base = read_plan(plan_text)
     seen = base.site.model_copy(update={"people_looked_at": NOW.date(), "zones_looked_at": NOW.date()})
     looked = base.model_copy(update={"site": seen})
-    begun = sessions.begin_session(database, "Next week", NOW, looked, NOW).plan
+    begun = sessions.plan_of(database, sessions.begin_session(database, "Next week", NOW, looked, NOW).id)
     assert (begun.settings.satellites, begun.settings.home_point_set, begun.weather.as_of) == (None, None, None)
     assert (begun.title, begun.aircraft, begun.site) == ("Next week", base.aircraft, base.site)
 

@@ -271,7 +271,7 @@ def test_a_service_is_tried_added_ordered_and_removed(
     database: Database, service: Running, plan_dict: dict[str, Any]
 ) -> None:
     client = create_app(database, clock=lambda: NOW).test_client()
-    access = {"url": f"{service.url}/collections?f=json"}
+    access = {"url": f"{service.url}/collections?f=json", "own_network": True}
     offered = client.post("/api/sources/try", json={"access": access}).json["collections"]
     assert [c["id"] for c in offered] == ["fine", "coarse", "station"]
     made = [
@@ -289,7 +289,7 @@ def test_a_service_is_tried_added_ordered_and_removed(
     assert (fetched.status_code, fetched.json["name"]) == (201, "fine")
     assert fetched.json["away_m"] < 3_000
     # Changed without its key said again it keeps it, but not for another address.
-    same = {"url": service.url, "name": "Fine one", "collection": "fine"}
+    same = {"url": service.url, "name": "Fine one", "collection": "fine", "own_network": True}
     assert client.put(f"/api/sources/{numbers[0]}", json={"source": same}).json["has_key"] is True
     other = {**same, "url": "https://elsewhere.example"}
     assert client.put(f"/api/sources/{numbers[0]}", json={"source": other}).json["has_key"] is False

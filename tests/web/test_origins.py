@@ -29,8 +29,29 @@ def test_a_foreign_page_changes_nothing(demo_client: FlaskClient, headers: dict[
     assert "Nothing was changed" in refused.json["message"]
     assert demo_client.delete("/api/sessions/1", headers=headers).status_code == 403
     assert demo_client.get("/api/sessions").json["total"] == before
-    # Reading is no change; what is read stays with the page that asked, which the browser sees to.
-    assert demo_client.get("/api/sessions", headers=headers).status_code == 200
+    assert demo_client.get("/api/sessions", headers=headers).status_code == 403
+    assert demo_client.get("/", headers=headers).status_code == 403
+
+
+@pytest.mark.parametrize("site", ["cross-site", "same-site"])
+def test_a_link_to_a_page_is_followed(client: FlaskClient, site: str) -> None:
+    opened = {"Sec-Fetch-Site": site, "Sec-Fetch-Mode": "navigate", "Sec-Fetch-Dest": "document"}
+    assert client.get("/sessions", headers=opened).status_code in (200, 503)
+    assert client.get("/sessions", headers={**opened, "Referer": "https://elsewhere.example/"}).status_code != 403
+    for address, more in (("/api/sessions", {}), ("/sessions", {"Sec-Fetch-Dest": "iframe"})):
+        assert client.get(address, headers={**opened, **more}).status_code == 403
+    assert client.post("/sessions", headers=opened).status_code == 403
+
+
+def test_a_referer_counts_where_the_browser_says_nothing_else(client: FlaskClient) -> None:
+    assert client.get("/api/sessions", headers={"Referer": "https://elsewhere.example/page"}).status_code == 403
+    assert client.get("/api/sessions", headers={"Referer": "http://localhost/sessions"}).status_code == 200
+
+
+def test_no_foreign_page_embeds_an_answer(client: FlaskClient) -> None:
+    for answer in (client.get("/api/sessions"), client.get("/"), client.get("/api/none"),
+                   client.get("/api/sessions", headers={"Sec-Fetch-Site": "cross-site"})):  # fmt: skip
+        assert answer.headers["Cross-Origin-Resource-Policy"] == "same-origin"
 
 
 def test_every_change_refuses_a_foreign_page(app: APIFlask, client: FlaskClient) -> None:

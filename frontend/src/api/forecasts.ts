@@ -69,7 +69,8 @@ export function useSourceActions() {
   return {
     attempt: useMutation({
       mutationFn: async ({ draft, of }: { draft: SourceDraft; of: number | null }) => {
-        const access = { url: draft.url, header: draft.header, key: draft.key };
+        const { url, header, key, own_network } = draft;
+        const access = { url, header, key, own_network };
         const body = { access, of };
         return (await take(client.POST("/api/sources/try", { body }))).collections;
       },

@@ -8960,6 +8960,8 @@ export interface components {
         /**
          * AccessPart
          * @description How a service is reached. header: the name under which its key is sent; key: empty for a service without.
+         *
+         *     own_network: it is on the pilot's own network, or on this computer; else only public addresses are asked.
          */
         AccessPart: {
             /**
@@ -8972,6 +8974,11 @@ export interface components {
              * @default
              */
             key: string;
+            /**
+             * Own Network
+             * @default false
+             */
+            own_network: boolean;
             /** Url */
             url: string;
         };
@@ -12635,8 +12642,15 @@ export interface components {
             key: string;
             /** Name */
             name: string;
+            /** Own Network */
+            own_network: boolean;
             /** Url */
             url: string;
+            /**
+             * Wants Key
+             * @description It had a key that is not here, as after an archive was restored.
+             */
+            wants_key: boolean;
         };
         /**
          * PackItem
@@ -14125,6 +14139,11 @@ export interface components {
             key: string;
             /** Name */
             name: string;
+            /**
+             * Own Network
+             * @default false
+             */
+            own_network: boolean;
             /** Url */
             url: string;
         };

@@ -150,7 +150,7 @@ function Services() {
           <Line
             key={m.id}
             name={m.name}
-            about={`${m.url}, ${m.collection}${m.has_key ? ", with a key" : ""}`}
+            about={`${m.url}, ${m.collection}${m.has_key ? ", with a key" : m.wants_key ? ": enter its key again" : ""}`}
           >
             <IconButton
               aria-label={`Move ${m.name} up`}
@@ -215,8 +215,9 @@ function Services() {
             <Button
               color="inherit"
               onClick={() => {
-                const { name, url, collection, header } = removed;
-                save.mutate({ draft: { name, url, collection, header, key: "" }, id: null });
+                const { name, url, collection, header, own_network } = removed;
+                const draft = { name, url, collection, header, key: "", own_network };
+                save.mutate({ draft, id: null });
                 setRemoved(null);
               }}
             >

@@ -1,7 +1,9 @@
 import Button from "@mui/material/Button";
+import Checkbox from "@mui/material/Checkbox";
 import DialogActions from "@mui/material/DialogActions";
 import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
+import FormControlLabel from "@mui/material/FormControlLabel";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
@@ -11,21 +13,35 @@ import { useSourceActions } from "../api/forecasts";
 import Dialog from "../shell/Dialog";
 import { ProblemNote } from "../shell/notes";
 
-const EMPTY: SourceDraft = { name: "", url: "", collection: "", header: "X-Api-Key", key: "" };
+const EMPTY: SourceDraft = {
+  name: "",
+  url: "",
+  collection: "",
+  header: "X-Api-Key",
+  key: "",
+  own_network: false,
+};
 
 /** A forecast service under an address: tried first, then one of its collections is taken. */
 export function ServiceDialog({ own, onClose }: { own: OwnSource | null; onClose: () => void }) {
   const { attempt, save } = useSourceActions();
   const [draft, setDraft] = useState<SourceDraft>(() =>
     own
-      ? { name: own.name, url: own.url, collection: own.collection, header: own.header, key: "" }
+      ? {
+          name: own.name,
+          url: own.url,
+          collection: own.collection,
+          header: own.header,
+          key: "",
+          own_network: own.own_network,
+        }
       : EMPTY,
   );
   const offered = attempt.data ?? [];
   const set = (change: Partial<SourceDraft>) => {
     setDraft({ ...draft, ...change });
     // What another address offered is not what this one does.
-    if ("url" in change) attempt.reset();
+    if ("url" in change || "own_network" in change) attempt.reset();
   };
   const tryIt = () =>
     attempt.mutate(
@@ -78,7 +94,7 @@ export function ServiceDialog({ own, onClose }: { own: OwnSource | null; onClose
             helperText={
               own?.has_key
                 ? "A key is kept. Leave this empty to keep it; it is never shown."
-                : "It stays in your data folder, and goes to this address only."
+                : "It is kept on this computer, in no backup or archive, and sent to this address only."
             }
             value={draft.key}
             slotProps={{ htmlInput: { maxLength: 400 } }}
@@ -93,6 +109,16 @@ export function ServiceDialog({ own, onClose }: { own: OwnSource | null; onClose
               onChange={(e) => set({ header: e.target.value })}
             />
           )}
+          <FormControlLabel
+            control={
+              <Checkbox
+                checked={draft.own_network}
+                onChange={(e) => set({ own_network: e.target.checked })}
+              />
+            }
+            label="On my own network"
+            sx={{ display: "flex" }}
+          />
           <Button
             variant="outlined"
             sx={{ my: 1 }}

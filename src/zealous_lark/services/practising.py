@@ -174,6 +174,7 @@ def answer(db: Database, uid: str, key: str, seed: int, said: Answer, at: dateti
     marked = mark(case, said)
     document = json.dumps({"answer": asdict(said), "marked": asdict(marked), "verdict": case.verdict})
     kept = Practised(uid, key, seed, at, marked.grade.value, marked.cost, document)
+    result = judge_plan(case.plan, units)
     with db.transaction() as s:
         if not practice.add(s, kept):
             before = practice.find(s, uid)
@@ -182,7 +183,7 @@ def answer(db: Database, uid: str, key: str, seed: int, said: Answer, at: dateti
         every = [p for p in practice.every(s) if p.family == key]
     found = standing([(p.answered_at, Grade(p.grade)) for p in every], at)
     assert found is not None
-    return Answered(marked, case, judge_plan(case.plan, units), found.due)
+    return Answered(marked, case, result, found.due)
 
 
 def rehearsal(db: Database, seed: int) -> Rehearsal:

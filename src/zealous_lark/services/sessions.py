@@ -99,12 +99,16 @@ def _find(db: Database, session_id: int) -> Session:
 
 
 def add_session(db: Database, plan: PlanDocument, now: datetime, units: Units = METRIC) -> Opened:
-    """A new session from a plan. A place and a forecast that it carries are kept here. Raises NotAllowedError."""
+    """A new session from a plan, judged. Raises NotAllowedError."""
+    return _opened(db, put_session(db, plan, now), now, units)
+
+
+def put_session(db: Database, plan: PlanDocument, now: datetime) -> Session:
+    """A new session without judging it. A place and a forecast that it carries are kept. Raises NotAllowedError."""
     plan = travelling.taken_in(db, plan, now)
     places.stored_place(db, plan)
     with db.transaction() as s:
-        added = sessions.add(s, headline(plan), _text(plan), now)
-    return _opened(db, added, now, units)
+        return sessions.add(s, headline(plan), _text(plan), now)
 
 
 _AS_IT_COMES = {"packs": None, "flights": None, "charge_min": None}
@@ -125,9 +129,8 @@ def begin_session(
     takeoff_at: datetime,
     base: PlanDocument,
     now: datetime,
-    units: Units = METRIC,
     flies: Flies = Flies(),
-) -> Opened:
+) -> Session:
     """A new session with the place, aircraft, subjects, flight and settings of a plan; the rest is asked again.
 
     Its lift-off is by the clock at the place. Raises NotAllowedError.
@@ -137,7 +140,7 @@ def begin_session(
     # A fixed offset is what the document can say, and what it reads back.
     plan = plan.model_copy(update={"title": title, "takeoff_at": datetime.fromisoformat(at.isoformat())})
     plan = flown_with(db, plan, flies)
-    return add_session(db, weather.in_kept_forecast(db, plan), now, units)
+    return put_session(db, weather.in_kept_forecast(db, plan), now)
 
 
 def flown_with(db: Database, plan: PlanDocument, flies: Flies) -> PlanDocument:
@@ -182,25 +185,23 @@ def _for_another_day(plan: PlanDocument) -> PlanDocument:
     )
 
 
-def save_session(
-    db: Database, session_id: int, plan: PlanDocument, revision: int, now: datetime, units: Units = METRIC
-) -> Opened:
-    """Save a changed plan. Raises NotHereError, NotAllowedError, or RevisionConflictError."""
+def save_session(db: Database, session_id: int, plan: PlanDocument, revision: int, now: datetime) -> Session:
+    """Save a changed plan, without judging it. Raises NotHereError, NotAllowedError, or RevisionConflictError."""
     places.stored_place(db, plan)
     weather.stored_report(db, plan)
     with db.transaction() as s:
         saved = sessions.save(s, session_id, headline(plan), _text(plan), revision, now)
     if saved is None:
         raise NotHereError(f"session {session_id} doesn't exist; it may have been deleted")
-    return _opened(db, saved, now, units)
+    return saved
 
 
-def duplicate_session(db: Database, session_id: int, now: datetime, units: Units = METRIC) -> Opened:
+def duplicate_session(db: Database, session_id: int, now: datetime) -> Session:
     """A copy of a session for another day under a title that says so; its decisions stay with the first."""
     plan = _for_another_day(up_to_date(db, plan_of(db, session_id)))
     ending = " (copy)"
     copy = plan.model_copy(update={"title": plan.title.removesuffix(ending)[: 120 - len(ending)] + ending})
-    return add_session(db, copy, now, units)
+    return put_session(db, copy, now)
 
 
 def delete_session(db: Database, session_id: int, now: datetime) -> None:

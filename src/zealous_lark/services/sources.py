@@ -4,14 +4,18 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cache
+from pathlib import Path
 from typing import TypeVar
 
-from zealous_lark.plan.source import AccessPart, SourcePart
+from zealous_lark.plan.source import AccessPart, KeptSourcePart, SourcePart
 from zealous_lark.services.errors import NotAllowedError, NotHereError
 from zealous_lark.services.weather import SourceDownError
 from zealous_lark.sources import Collection, EdrSource, SourceFailedError, WeatherSource, collections_of
+from zealous_lark.sources.reaching import UNREACHED
 from zealous_lark.store import Database
 from zealous_lark.store import sources as stored
+from zealous_lark.store.keys import ServiceKeys
 
 MOST = 12
 P = TypeVar("P", bound=AccessPart)
@@ -22,22 +26,45 @@ class OwnSource:
     """A service that the pilot added, by its number."""
 
     id: int
-    source: SourcePart
+    source: KeptSourcePart
+
+
+@cache
+def keys_of(folder: Path) -> ServiceKeys:
+    """The keys of a data folder."""
+    return ServiceKeys(folder)
 
 
 def own(db: Database) -> list[OwnSource]:
-    """The pilot's own, in their order."""
+    """The pilot's own, in their order, with their keys."""
     with db.transaction() as s:
         found = stored.every(s)
-    return [OwnSource(number, SourcePart.model_validate_json(text)) for number, text in found]
+    return [OwnSource(number, _whole(db, number, text)) for number, text in found]
+
+
+def _whole(db: Database, number: int, text: str) -> KeptSourcePart:
+    source = KeptSourcePart.model_validate_json(text)
+    return source.model_copy(update={"key": keys_of(db.folder).of(number, source.url)}) if source.wants_key else source
+
+
+def _kept(source: SourcePart) -> KeptSourcePart:
+    """What the database has of a service: all but its key."""
+    return KeptSourcePart(**{**source.model_dump(), "key": "", "wants_key": bool(source.key)})
+
+
+def _own(number: int, source: SourcePart) -> OwnSource:
+    return OwnSource(number, _kept(source).model_copy(update={"key": source.key}))
 
 
 def connected(db: Database, given: Sequence[WeatherSource]) -> list[WeatherSource]:
     """Everything that can be asked, in order. given: what this Lark was started with."""
     mine = [
-        EdrSource(o.source.url, o.source.collection, f"own-{o.id}", o.source.name, headers=o.source.headers)
+        EdrSource(
+            o.source.url, o.source.collection, f"own-{o.id}", o.source.name, headers=o.source.headers,
+            own_network=o.source.own_network,
+        )
         for o in own(db)
-    ]
+    ]  # fmt: skip
     return [*mine, *given]
 
 
@@ -47,9 +74,10 @@ def tried(db: Database, access: AccessPart, of: int | None = None) -> list[Colle
     Raises SourceDownError, NotHereError.
     """
     try:
-        return collections_of(access.url, _with_key(db, access, of).headers)
+        return collections_of(access.url, _with_key(db, access, of).headers, own_network=access.own_network)
     except SourceFailedError as error:
-        raise SourceDownError(access.url, str(error), None) from None
+        hint = "; for a service on your own network, tick that it is on it" if str(error) == UNREACHED else ""
+        raise SourceDownError(access.url, f"{error}{hint}", None) from None
 
 
 def _with_key(db: Database, access: P, of: int | None) -> P:
@@ -59,13 +87,14 @@ def _with_key(db: Database, access: P, of: int | None) -> P:
     with db.transaction() as s:
         kept = _found(stored.find(s, of), of)
     # To another address a key that was given for this one is not sent.
-    return access.model_copy(update={"key": kept.key}) if kept.url == access.url else access
+    key = keys_of(db.folder).of(of, access.url) if kept.url == access.url else ""
+    return access.model_copy(update={"key": key})
 
 
-def _found(text: str | None, number: int) -> SourcePart:
+def _found(text: str | None, number: int) -> KeptSourcePart:
     if text is None:
         raise NotHereError(f"there is no forecast service {number}; it may have been removed")
-    return SourcePart.model_validate_json(text)
+    return KeptSourcePart.model_validate_json(text)
 
 
 def add(db: Database, source: SourcePart) -> OwnSource:
@@ -73,7 +102,9 @@ def add(db: Database, source: SourcePart) -> OwnSource:
     with db.writing() as s:
         if len(stored.every(s)) >= MOST:
             raise NotAllowedError("source", f"one more than {MOST}", f"up to {MOST}; remove one first")
-        return OwnSource(stored.add(s, source.model_dump_json()), source)
+        number = stored.add(s, _kept(source).model_dump_json())
+    keys_of(db.folder).put(number, source.url, source.key)
+    return _own(number, source)
 
 
 def change(db: Database, number: int, source: SourcePart) -> OwnSource:
@@ -81,8 +112,29 @@ def change(db: Database, number: int, source: SourcePart) -> OwnSource:
     whole = _with_key(db, source, number)
     with db.writing() as s:
         _found(stored.find(s, number), number)
-        stored.change(s, number, whole.model_dump_json())
-    return OwnSource(number, whole)
+        stored.change(s, number, _kept(whole).model_dump_json())
+    keys_of(db.folder).put(number, whole.url, whole.key)
+    return _own(number, whole)
+
+
+def move_keys(db: Database) -> int:
+    """Move keys that an earlier Lark kept in the database to where they belong; how many."""
+    moved = 0
+    with db.writing() as s:
+        for number, text in stored.every(s):
+            source = KeptSourcePart.model_validate_json(text)
+            if source.key:
+                keys_of(db.folder).put(number, source.url, source.key)
+                stored.change(s, number, _kept(source).model_dump_json())
+                moved += 1
+    if moved:
+        db.scrub()  # what was taken out must not stay in the free pages of the file
+    return moved
+
+
+def without_keys(db: Database) -> list[str]:
+    """Names of the services whose key is not here: after an archive was restored they ask for it again."""
+    return [o.source.name for o in own(db) if o.source.wants_key and not o.source.key]
 
 
 def order(db: Database, numbers: list[int]) -> list[OwnSource]:
@@ -100,3 +152,4 @@ def remove(db: Database, number: int) -> None:
     with db.writing() as s:
         _found(stored.find(s, number), number)
         stored.remove(s, number)
+    keys_of(db.folder).put(number, "", "")

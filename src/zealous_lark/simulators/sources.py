@@ -15,6 +15,8 @@ NAMES = {
 def simulated_sources(url: str, longest_s: float = LONGEST_S) -> tuple[EdrSource, ...]:
     """One for each collection of the service under an address."""
     return tuple(
-        EdrSource(url, collection, key, name, simulated=True, control=f"{url}/control", longest_s=longest_s)
+        EdrSource(
+            url, collection, key, name, simulated=True, control=f"{url}/control", longest_s=longest_s, own_network=True
+        )
         for key, (collection, name) in NAMES.items()
     )

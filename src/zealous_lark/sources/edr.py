@@ -11,52 +11,28 @@ References
 from __future__ import annotations
 
 import json
-import time
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from datetime import UTC, datetime, timedelta
 from email.utils import parsedate_to_datetime
 from typing import Any
+from urllib.parse import quote
 
-import httpx
 from pydantic import ValidationError
 
 from zealous_lark.formats import bounded, readers
 from zealous_lark.formats.errors import BadFileError
 from zealous_lark.plan.forecast import ForecastPart, forecast_part
 from zealous_lark.sources.base import Asked, SourceFailedError
+from zealous_lark.sources.reaching import get
 
 LONGEST_S = 6.0
 """A provider that takes longer is given up [s]."""
-MOST_BYTES = 2_000_000
 ISSUED_BEFORE = timedelta(hours=6)
 """A model that does not say when it ran is taken to be as old as it may be: many run four times a day."""
 HOLDS_MIN = 60.0
 MEDIA_TYPE = "application/prs.coverage+json"
 MOST_COLLECTIONS = 500
-
-
-def _get(url: str, query: Mapping[str, str], headers: Mapping[str, str], longest_s: float) -> tuple[bytes, str]:
-    """The body of an answer, and when it was last changed as it says. Raises SourceFailedError."""
-    until = time.monotonic() + longest_s
-    try:
-        with httpx.stream(
-            "GET", url, params=query, headers=headers, timeout=longest_s, follow_redirects=False, trust_env=False
-        ) as said:
-            if said.status_code != 200:
-                raise SourceFailedError(f"it answered {said.status_code} {said.reason_phrase}".rstrip())
-            body = b""
-            for piece in said.iter_bytes():
-                body += piece
-                if len(body) > MOST_BYTES:
-                    raise SourceFailedError(f"it sent more than {MOST_BYTES // 1_000_000} MB")
-                if time.monotonic() > until:
-                    raise SourceFailedError(f"it did not finish within {longest_s:g} s")
-            return body, said.headers.get("Last-Modified", "")
-    except httpx.TimeoutException:
-        raise SourceFailedError(f"it did not answer within {longest_s:g} s") from None
-    except (httpx.HTTPError, httpx.InvalidURL, UnicodeError) as error:
-        raise SourceFailedError(f"it could not be reached ({type(error).__name__})") from None
 
 
 def _z(at: datetime) -> str:
@@ -86,7 +62,7 @@ class EdrSource:
     """A collection of a service under an address.
 
     headers: sent with each request, such as a key; never shown nor logged. control: where a simulated service is told
-    what to make up.
+    what to make up. own_network: whether it may be on the own network.
     """
 
     url: str
@@ -97,6 +73,7 @@ class EdrSource:
     control: str | None = None
     headers: Mapping[str, str] = field(default_factory=dict, repr=False)
     longest_s: float = LONGEST_S
+    own_network: bool = False
 
     def fetch(self, asked: Asked) -> ForecastPart:
         """Hours from the time asked for on; what the service has of them."""
@@ -104,8 +81,11 @@ class EdrSource:
             "coords": f"POINT({asked.longitude:.5f} {asked.latitude:.5f})",
             "datetime": f"{_z(asked.begin)}/{_z(asked.begin + timedelta(hours=asked.hours))}",
         }
-        url = f"{self.url}/collections/{self.collection}/position"
-        body, last = _get(url, query, {"Accept": MEDIA_TYPE, **self.headers}, self.longest_s)
+        url = f"{self.url}/collections/{quote(self.collection, safe='')}/position"
+        body, last = get(
+            url, query, {"Accept": MEDIA_TYPE, **self.headers}, self.longest_s,
+            own_network=self.own_network, secret=bool(self.headers),
+        )  # fmt: skip
         try:
             found = bounded.read(
                 bounded.OF_A_PLACE, readers.read_coverage, body, self.name, _issued(last, asked.now), asked.latitude,
@@ -124,9 +104,14 @@ class EdrSource:
         return part.model_copy(update={**(at or {}), **holds})
 
 
-def collections_of(url: str, headers: Mapping[str, str], longest_s: float = LONGEST_S) -> list[Collection]:
+def collections_of(
+    url: str, headers: Mapping[str, str], longest_s: float = LONGEST_S, *, own_network: bool = False
+) -> list[Collection]:
     """What a service offers for positions. Raises SourceFailedError."""
-    body, _ = _get(f"{url}/collections", {"f": "json"}, {"Accept": "application/json", **headers}, longest_s)
+    body, _ = get(
+        f"{url}/collections", {"f": "json"}, {"Accept": "application/json", **headers}, longest_s,
+        own_network=own_network, secret=bool(headers),
+    )  # fmt: skip
     try:
         found = json.loads(body)["collections"]
         listed = [_collection(one) for one in found[:MOST_COLLECTIONS]]

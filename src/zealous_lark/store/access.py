@@ -1,4 +1,4 @@
-"""Who may use this Lark from elsewhere: the hash of the pass phrase and the paired devices, in a file of its own.
+"""What is secret, in a file of its own: the pass phrase's hash, the paired devices, keys without a key store.
 
 Not in the database: a backup that is restored must not let a withdrawn device in again, and no archive carries it.
 """
@@ -9,9 +9,9 @@ import json
 import logging
 import os
 import threading
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from contextlib import contextmanager
-from dataclasses import asdict, dataclass, replace
+from dataclasses import asdict, dataclass, field, replace
 from datetime import datetime
 from pathlib import Path
 
@@ -35,11 +35,17 @@ class PairedDevice:
 
 @dataclass(frozen=True, slots=True)
 class Access:
-    """phrase: the pass phrase's hash; None while none is set. last: the highest number that a device ever had."""
+    """phrase: the pass phrase's hash; None while none is set. last: the highest number that a device ever had.
+
+    keys: of forecast services, address and key by number, where the operating system has no key store; in_key_store:
+    it has one, and they are there.
+    """
 
     phrase: str | None = None
     devices: tuple[PairedDevice, ...] = ()
     last: int = 0
+    keys: Mapping[str, list[str]] = field(default_factory=dict)
+    in_key_store: bool = False
 
 
 class AccessFile:
@@ -94,6 +100,13 @@ class AccessFile:
         with self._changing():
             self.save(replace(self.load(), phrase=phrase, devices=()))
 
+    def keep_keys(self, keys: Mapping[str, list[str]], *, in_key_store: bool) -> None:
+        """Keep the keys of forecast services here, or note that they are in the key store."""
+        with self._changing():
+            before = self.load()
+            if before.keys or keys or before.in_key_store != in_key_store:
+                self.save(replace(before, keys=dict(keys), in_key_store=in_key_store))
+
     def withdraw(self, number: int) -> bool:
         """Take a device out; whether it was there."""
         with self._changing():
@@ -122,7 +135,7 @@ def _read(text: str) -> Access:
         )
         for d in raw["devices"]
     )  # fmt: skip
-    return Access(raw["phrase"], devices, raw["last"])
+    return Access(raw["phrase"], devices, raw["last"], dict(raw.get("keys", {})), bool(raw.get("in_key_store", False)))
 
 
 def _written(device: PairedDevice) -> dict[str, object]:

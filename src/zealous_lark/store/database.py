@@ -7,12 +7,14 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from contextvars import ContextVar
 from pathlib import Path
+from time import thread_time
 from typing import Any
 
 from alembic import command
 from alembic.config import Config
 from platformdirs import user_data_path
-from sqlalchemy import Engine, create_engine, event
+from sqlalchemy import Connection, Engine, create_engine, event
+from sqlalchemy.exc import DBAPIError
 from sqlalchemy.orm import Session as OrmSession
 from sqlalchemy.orm import sessionmaker
 
@@ -38,8 +40,42 @@ def _on_connect(connection: Any, _record: Any) -> None:
     cursor.close()
 
 
+class LongWriteError(Exception):
+    """A transaction that writes took longer than is allowed; every other save waited meanwhile."""
+
+
+keeps_others_waiting: ContextVar[bool] = ContextVar("keeps others waiting", default=False)
+"""Whether this thread has written and not committed yet; known where `longest_write_s` is set."""
+_WRITES_SINCE, _CHANGES = "writes since", "changes"
+_READS = ("SELECT", "BEGIN DEFERRED", "PRAGMA", "WITH")
+
+
+def _note_first_write(connection: Any, _cursor: Any, statement: str, *_more: Any) -> None:
+    """Note when a connection begins to keep others from writing, by its thread's processor time [s]."""
+    if not statement.lstrip().upper().startswith(_READS):
+        connection.info.setdefault(_WRITES_SINCE, thread_time())
+        keeps_others_waiting.set(True)
+
+
+def _note_end(connection: Connection) -> None:
+    connection.info.pop(_WRITES_SINCE, None)
+    keeps_others_waiting.set(False)
+
+
+def is_overtaken(error: DBAPIError) -> bool:
+    """Whether a transaction that read first could not write, because somebody else wrote meanwhile or does now."""
+    return getattr(error.orig, "sqlite_errorname", "").startswith("SQLITE_BUSY")
+
+
 class Database:
-    """One SQLite file with a write-ahead log. Sessions are opened in `transaction` and nowhere else."""
+    """One SQLite file with a write-ahead log. Sessions are opened in `transaction` and nowhere else.
+
+    longest_write_s: of a processor's time in a transaction that writes [s]; longer ones are refused. Set in tests.
+    """
+
+    longest_write_s: float | None = None
+    changes = 0
+    """How often this process may have changed something, to tell an answer from before from one after."""
 
     def __init__(self, folder: Path | None = None) -> None:
         """Open the database in a folder, which is made if missing. Call `migrate` before use."""
@@ -47,6 +83,11 @@ class Database:
         self.folder.mkdir(parents=True, exist_ok=True)
         self.engine: Engine = create_engine(f"sqlite:///{self.folder / FILE_NAME}")
         event.listen(self.engine, "connect", _on_connect)
+        event.listen(self.engine, "commit", self._count)
+        if self.longest_write_s is not None:
+            event.listen(self.engine, "before_cursor_execute", _note_first_write)
+            for end in ("commit", "rollback"):
+                event.listen(self.engine, end, _note_end)
         self._sessions = sessionmaker(self.engine, expire_on_commit=False)
         # What was there when it was opened: SQLite goes on writing into a file that was moved or deleted.
         self._here: dict[Path, int] = {}
@@ -72,8 +113,24 @@ class Database:
             token = self._open.set(session)
             try:
                 yield session
+                self._check_that_it_was_short(session)
             finally:
                 self._open.reset(token)
+
+    def _check_that_it_was_short(self, session: OrmSession) -> None:
+        if self.longest_write_s is None:
+            return
+        session.flush()
+        since_s = session.connection().info.pop(_WRITES_SINCE, None)
+        if since_s is not None and (took_s := thread_time() - since_s) > self.longest_write_s:
+            raise LongWriteError(f"{1000 * took_s:.0f} ms of a processor while every other save waits")
+
+    def _count(self, connection: Connection) -> None:
+        # Of each connection: changes that it made since it was opened.
+        made = connection.connection.dbapi_connection.total_changes  # type: ignore[union-attr]
+        if made != connection.info.get(_CHANGES, 0):
+            connection.info[_CHANGES] = made
+            self.changes += 1
 
     def _check_that_it_is_here(self) -> None:
         """Raises DataGoneError where the file, or its write-ahead log, is no longer the one that was opened."""
@@ -96,13 +153,17 @@ class Database:
         return self._here.get(path, 0) == there
 
     @contextmanager
-    def writing(self) -> Iterator[OrmSession]:
-        """A unit of work that nobody else writes beside: what is read in it still holds when it writes."""
+    def writing(self, *, at_once: bool = True) -> Iterator[OrmSession]:
+        """A unit of work that nobody else writes beside: what is read in it still holds when it writes.
+
+        at_once: others wait from its beginning on; else they wait from its first change on, and that one fails
+        (`is_overtaken`) where somebody wrote since it began to read.
+        """
         with self.transaction() as session:
             connection = session.connection()
             # The driver begins a transaction at the first change only, which is too late for what was read before.
             if not connection.connection.dbapi_connection.in_transaction:  # type: ignore[union-attr]
-                connection.exec_driver_sql("BEGIN IMMEDIATE")
+                connection.exec_driver_sql("BEGIN IMMEDIATE" if at_once else "BEGIN DEFERRED")
             yield session
 
     def fact(self, name: str) -> str | None:
@@ -115,6 +176,12 @@ class Database:
         """Remember something under a name, instead of what was there."""
         with self.transaction() as s:
             s.merge(FactRow(name=name, value=value))
+
+    def scrub(self) -> None:
+        """Write the file anew, without what was deleted from it."""
+        with self.engine.connect().execution_options(isolation_level="AUTOCOMMIT") as connection:
+            connection.exec_driver_sql("VACUUM")
+            connection.exec_driver_sql("PRAGMA wal_checkpoint(TRUNCATE)")
 
     def close(self) -> None:
         """Let go of the file."""

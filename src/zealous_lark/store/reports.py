@@ -60,11 +60,15 @@ def around(
     until: datetime | None = None,
     most: int = 200,
 ) -> list[Report]:
-    """Reports between two latitudes [°], the last to come first. since, until: when they were taken (aware)."""
+    """Reports between two latitudes [°], the last to come first; of those taken between two times, by their times.
+
+    since, until: aware; None for all.
+    """
     asked = select(ReportRow).where(ReportRow.latitude.between(south, north))
     if since is not None:
         asked = asked.where(ReportRow.fetched_at >= since)
     if until is not None:
         asked = asked.where(ReportRow.fetched_at <= until)
-    rows = s.scalars(asked.order_by(ReportRow.id.desc()).limit(most))
+    by_time = [] if since is None and until is None else [ReportRow.fetched_at.desc()]
+    rows = s.scalars(asked.order_by(*by_time, ReportRow.id.desc()).limit(most))
     return [_report(row) for row in rows]

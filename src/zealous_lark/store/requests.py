@@ -30,6 +30,11 @@ def find(s: OrmSession, key: str) -> Answered | None:
     return None if row is None else Answered(row.digest, row.status, row.body)
 
 
+def fill_in(s: OrmSession, key: str, body: str) -> None:
+    """Keep the body of an answer that was worked out after its request was done."""
+    s.get_one(RequestRow, key).body = body
+
+
 def add(s: OrmSession, key: str, answered: Answered, now: datetime) -> None:
     """Keep an answer, and forget the old ones."""
     place = order.tick(s)

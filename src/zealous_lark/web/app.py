@@ -12,10 +12,9 @@ from pathlib import Path
 from secrets import token_urlsafe
 from time import perf_counter
 from typing import Any
-from urllib.parse import urlsplit
 
 from apiflask import APIFlask
-from flask import Request, Response, g, request
+from flask import Response, g, request
 from flask_compress import Compress
 from sqlalchemy.exc import DBAPIError
 from werkzeug.routing import IntegerConverter, Map
@@ -56,6 +55,7 @@ from zealous_lark.web import sources as source_routes
 from zealous_lark.web.context import CLOCK, DATABASE, DEVICES, DOORS, FIELD, SOURCES
 from zealous_lark.web.http import handle_problems, one_transaction_each, problem
 from zealous_lark.web.openapi import document_refusals, share_components
+from zealous_lark.web.origins import POLICY, own_pages_only
 from zealous_lark.web.routes import api
 from zealous_lark.web.schemas.common import ProblemOut
 
@@ -65,17 +65,6 @@ _POLICY = "default-src 'self'; style-src 'self'{style}; img-src 'self' data: blo
 _VERDICT = "__VERDICT__"
 _NONCE = "__NONCE__"
 """Stands in the one page for a word that is new each time: only styles that carry it are taken."""
-
-
-_READS = {"GET", "HEAD", "OPTIONS"}
-
-
-def is_foreign(asked: Request) -> bool:
-    """Whether a browser says that another page than Lark's own asks. Programs say nothing, and are let through."""
-    if asked.headers.get("Sec-Fetch-Site", "same-origin") not in ("same-origin", "none"):
-        return True
-    origin = asked.headers.get("Origin")
-    return origin is not None and urlsplit(origin).netloc != asked.host
 
 
 class Numbers(IntegerConverter):
@@ -191,13 +180,6 @@ def create_app(
         return f"<b>{word}</b><br>Tightest: {escape(tightest)}.<br>As last saved; the rest is on its way."
 
     @app.before_request
-    def own_pages_only() -> Response | None:
-        """Nothing is changed by a page of somebody else's that the pilot has open."""
-        if request.method in _READS or not is_foreign(request):
-            return None
-        return problem(403, "Refused: this change was asked for by a page that is not Lark's. Nothing was changed.")
-
-    @app.before_request
     def begun() -> None:
         g.begun = perf_counter()
 
@@ -221,6 +203,7 @@ def create_app(
         style = f" 'nonce-{g.nonce}'" if "nonce" in g else f" '{g.style}'" if "style" in g else ""
         response.headers["Content-Security-Policy"] = _POLICY.format(style=style, tiles=f" {host}" if host else "")
         response.headers["X-Content-Type-Options"] = "nosniff"
+        response.headers[POLICY[0]] = POLICY[1]
         response.headers["Referrer-Policy"] = "no-referrer"
         return response
 
@@ -236,7 +219,7 @@ def create_app(
     if (static / "index.html").is_file():
         files.add_files(str(static), prefix="/")
         files.files.pop("/index.html", None)  # written for each answer
-    app.wsgi_app = files  # type: ignore[method-assign]
+    app.wsgi_app = own_pages_only(files)  # type: ignore[assignment, method-assign]
     app.config["COMPRESS_STREAMS"] = False  # progress is read line by line
     app.config["COMPRESS_MIMETYPES"] = ["application/json", "text/html", "text/csv", "application/geo+json"]
     Compress(app)
@@ -249,4 +232,5 @@ def _is_hashed(_path: str, url: str) -> bool:
 
 def _file_headers(headers: Any, _path: str, _url: str) -> None:
     headers["X-Content-Type-Options"] = "nosniff"
+    headers[POLICY[0]] = POLICY[1]
     headers["Referrer-Policy"] = "no-referrer"

@@ -7,12 +7,14 @@ import logging
 import re
 from collections.abc import Callable
 from functools import wraps
+from time import sleep
 from typing import Any
 
 from apiflask import APIBlueprint, APIFlask
-from flask import Response, current_app, request
+from flask import Response, current_app, g, request
 from pydantic import BaseModel, ValidationError
 from sqlalchemy.exc import DBAPIError
+from sqlalchemy.orm import Session
 from werkzeug.exceptions import HTTPException
 
 from zealous_lark.core.units import Units
@@ -22,6 +24,7 @@ from zealous_lark.services.answers import NewerWordError
 from zealous_lark.services.errors import NotAllowedError, NotHereError
 from zealous_lark.services.weather import SourceDownError
 from zealous_lark.store import Database, RevisionConflictError, requests
+from zealous_lark.store.database import is_overtaken
 from zealous_lark.store.trouble import DataGoneError, sentence
 from zealous_lark.web.context import now
 from zealous_lark.web.schemas.common import ProblemOut, RefusalOut, UnitsQuery
@@ -43,8 +46,9 @@ def body(blueprint: APIBlueprint, model: type[BaseModel]) -> Callable[[View], Vi
             # A form on a foreign page can post plain text here without asking; JSON it cannot.
             if request.mimetype != "application/json":
                 return problem(415, "Send JSON with the header Content-Type: application/json.")
-            raw = request.stream.read(MAX_PLAN_BYTES + 1)
-            return view(*args, document=read_document(model, raw), **kwargs)
+            if "raw" not in g:  # a view that was overtaken is run again
+                g.raw = request.stream.read(MAX_PLAN_BYTES + 1)
+            return view(*args, document=read_document(model, g.raw), **kwargs)
 
         return reading
 
@@ -147,7 +151,10 @@ class _RefusedAnswerError(Exception):
 
 
 def one_transaction_each(app: APIFlask, database: Database) -> None:
-    """Let each request that writes do so whole or not at all: one unit of work, kept when it is answered well."""
+    """Run each request that writes in one unit of work, kept when it is answered well.
+
+    Others wait only from its first change on: what takes long is computed before that.
+    """
     for rule in app.url_map.iter_rules():
         view = app.view_functions[rule.endpoint]
         if (rule.methods or set()) & _WRITING and not hasattr(view, "writes_nothing"):
@@ -160,22 +167,71 @@ def _in_one(view: View, database: Database) -> View:
         key = request.headers.get("Idempotency-Key")
         if key is not None and not _KEY.fullmatch(key):
             return problem(422, "The header Idempotency-Key takes 8 to 80 letters, digits and hyphens.")
-        try:
-            with database.writing() as s:
-                before = None if key is None else requests.find(s, key)
-                if before is not None:
-                    return _again(before)
-                answer = current_app.make_response(view(*args, **kwargs))
-                if answer.status_code >= 400:
-                    raise _RefusedAnswerError(answer)
-                if key is not None:
-                    kept = requests.Answered(_asked(), answer.status_code, answer.get_data(as_text=True))
-                    requests.add(s, key, kept, now())
-                return answer
-        except _RefusedAnswerError as refused:
-            return refused.answer
+        for left in reversed(range(_WITHOUT_WAITING + 1)):
+            try:
+                with database.writing(at_once=left == 0) as s:
+                    g.pop("afterwards", None)
+                    answer = _answered(s, key, lambda: view(*args, **kwargs))
+                return _shown(database, key, g.afterwards) if "afterwards" in g else answer
+            except _NotYetError:
+                return _when_shown(database, key or "")
+            except _RefusedAnswerError as refused:
+                return refused.answer
+            except DBAPIError as error:
+                if left == 0 or not is_overtaken(error):
+                    raise
+        raise AssertionError("the last try waits")
 
     return whole
+
+
+_WITHOUT_WAITING = 2
+"""How often a request is tried that lets others write while it computes; then it keeps them waiting."""
+
+
+def afterwards(show: Callable[[], Response], status: int = 200) -> Response:
+    """Answer with what takes long to work out, once all is written and nobody waits for it."""
+    g.afterwards = show
+    return Response("", status, mimetype="application/json")
+
+
+def _shown(database: Database, key: str | None, show: Callable[[], Response]) -> Response:
+    answer = show()
+    if key is not None:
+        with database.writing() as s:
+            requests.fill_in(s, key, answer.get_data(as_text=True))
+    return answer
+
+
+class _NotYetError(Exception):
+    """What was asked for again is done, and its answer not worked out yet."""
+
+
+def _when_shown(database: Database, key: str) -> Response:
+    for _ in range(_LOOKS):
+        sleep(_BETWEEN_LOOKS_S)
+        with database.transaction() as s:
+            before = requests.find(s, key)
+        if before is not None and before.body:
+            return _again(before)
+    # It was lost in a crash.
+    return problem(409, "This was done already. Reload to see it.")
+
+
+_LOOKS, _BETWEEN_LOOKS_S = 100, 0.1
+
+
+def _answered(s: Session, key: str | None, view: View) -> Response:
+    before = None if key is None else requests.find(s, key)
+    if before is not None:
+        return _again(before)
+    answer = current_app.make_response(view())
+    if answer.status_code >= 400:
+        raise _RefusedAnswerError(answer)
+    if key is not None:
+        kept = requests.Answered(_asked(), answer.status_code, answer.get_data(as_text=True))
+        requests.add(s, key, kept, now())
+    return answer
 
 
 def _asked() -> str:
@@ -186,6 +242,8 @@ def _again(before: requests.Answered) -> Response:
     """The answer to a request that was done already: a second tap, or one whose answer was lost on the way."""
     if before.digest != _asked():
         return problem(422, "This Idempotency-Key was used for something else; take a new one.")
+    if before.status in (200, 201) and not before.body:
+        raise _NotYetError
     return Response(before.body, before.status, mimetype="application/json")
 
 

@@ -14,7 +14,8 @@ from zealous_lark.services import archive, held, learning, logbook, tracks
 from zealous_lark.services.errors import NotAllowedError, NotHereError
 from zealous_lark.services.tracks import KeptTrack, Progress
 from zealous_lark.web.context import connected, database, json_answer, now
-from zealous_lark.web.http import body, fault_of, file, query, reads_first, writes_nothing
+from zealous_lark.web.http import afterwards, body, fault_of, file, query, reads_first, writes_nothing
+from zealous_lark.web.once import once_at_a_time
 from zealous_lark.web.schemas import flights as b
 
 api = APIBlueprint("logbook", __name__, url_prefix="/api", tag="Logbook")
@@ -205,6 +206,7 @@ def delete_track(uid: str) -> tuple[str, int]:
 @api.get("/learning")
 @api.output(b.OffersOut)
 @api.doc(summary="What the logbook teaches, and what was taken of it")
+@once_at_a_time
 def offers() -> Response:
     """Offers with their evidence and effects."""
     return json_answer(b.OffersOut(offers=list(learning.offers(database(), now())), taken=learning.taken(database())))
@@ -217,7 +219,7 @@ def offers() -> Response:
 def take_offer(document: b.TakeIn) -> Response:
     """The pilot's word."""
     learning.take(database(), document.kind, document.target, document.source, now())
-    return offers()
+    return afterwards(offers)
 
 
 @api.delete("/learning/<int:learned_id>")
@@ -226,7 +228,7 @@ def take_offer(document: b.TakeIn) -> Response:
 def undo_offer(learned_id: int) -> Response:
     """Put back what was before."""
     learning.undo(database(), learned_id, now())
-    return offers()
+    return afterwards(offers)
 
 
 @api.get("/archive")

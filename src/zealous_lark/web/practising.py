@@ -16,6 +16,7 @@ from zealous_lark.core.units import Units
 from zealous_lark.services import practising
 from zealous_lark.web.context import database, json_answer, now
 from zealous_lark.web.http import a_file, body, units
+from zealous_lark.web.once import once_at_a_time
 from zealous_lark.web.schemas import practising as b
 
 api = APIBlueprint("practising", __name__, url_prefix="/api")
@@ -83,6 +84,7 @@ def pose(family: str, seed: int, units: Units) -> Response:
     responses={404: "Not here"},
 )
 @units(api)
+@once_at_a_time
 def ahead(family: str, units: Units) -> Response:
     """What each comes to is in it: for the device, not for the pilot's eyes."""
     return json_answer(

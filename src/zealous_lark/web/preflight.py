@@ -15,6 +15,7 @@ from zealous_lark.services import field_tables, pocket, preflight
 from zealous_lark.web.answers import answer_out
 from zealous_lark.web.context import database, json_answer, now
 from zealous_lark.web.http import body, query, units, writes_nothing
+from zealous_lark.web.once import once_at_a_time
 from zealous_lark.web.schemas import preflight as b
 
 api = APIBlueprint("preflight", __name__, url_prefix="/api")
@@ -70,6 +71,7 @@ def on_site(document: b.OnSiteIn, session_id: int, units: Units) -> Response:
     responses={404: "Not here", 422: "Refused"},
 )
 @query(api, b.TablesQuery)
+@once_at_a_time
 def get_field_tables(asked: b.TablesQuery, session_id: int) -> Response:
     """Lattices of the checks' statuses."""
     found = field_tables.made(database(), session_id, asked.reading, now())

@@ -21,17 +21,23 @@ from zealous_lark.services.errors import NotAllowedError
 from zealous_lark.services.judging import moment_of
 from zealous_lark.services.local_time import zone_name
 from zealous_lark.services.starters import in_setting, open_field_plan
+from zealous_lark.store.sessions import Session
 from zealous_lark.web.context import database, json_answer, now
-from zealous_lark.web.http import body, problem, query, units, writes_nothing
+from zealous_lark.web.http import afterwards, body, problem, query, units, writes_nothing
 from zealous_lark.web.schemas import common as b
 
 api = APIBlueprint("api", __name__, url_prefix="/api")
 
 
-def _kept_session(opened: sessions.Opened, units: Units) -> b.SessionOut:
-    """A session that was just written; the list need not judge it again."""
-    session_list.keep_verdict(database(), opened, now(), units)
-    return _session(opened)
+def _written(session: Session, units: Units, status: int = 200) -> Response:
+    """A session that was just written, judged once nobody waits for it; the list need not judge it again."""
+
+    def show() -> Response:
+        opened = sessions.open_session(database(), session.id, now(), units)
+        session_list.keep_verdict(database(), opened, now(), units)
+        return json_answer(_session(opened), status)
+
+    return afterwards(show, status)
 
 
 def _session(opened: sessions.Opened) -> b.SessionOut:
@@ -191,7 +197,7 @@ def change_minimums(document: minimums.PilotSettings, asked: b.MinimumsChangeQue
     """Change the pilot's minimums; what was in force before is kept with its date."""
     may_end = asked.by_word or drilling.drilled(database(), now()).course.done
     minimums.change(database(), document, now(), may_end_first_flights=may_end)
-    return _minimums(asked.session)
+    return afterwards(lambda: _minimums(asked.session))
 
 
 @api.get("/wind/beaufort")
@@ -276,8 +282,8 @@ def begin_session(document: b.NewSession, units: Units) -> Response:
     if document.setting is not None:
         base = in_setting(base, document.setting)
     flies = sessions.Flies(document.aircraft, document.pack)
-    opened = sessions.begin_session(database(), document.title, document.takeoff_at, base, now(), units, flies)
-    return json_answer(_kept_session(opened, units), 201)
+    begun = sessions.begin_session(database(), document.title, document.takeoff_at, base, now(), flies)
+    return _written(begun, units, 201)
 
 
 @api.post("/sessions/import")
@@ -287,7 +293,7 @@ def begin_session(document: b.NewSession, units: Units) -> Response:
 @body(api, PlanDocument)
 def import_session(document: PlanDocument, units: Units) -> Response:
     """A new session from a whole plan."""
-    return json_answer(_kept_session(sessions.add_session(database(), document, now(), units), units), 201)
+    return _written(sessions.put_session(database(), document, now()), units, 201)
 
 
 @api.get("/sessions/<int:session_id>")
@@ -317,8 +323,8 @@ def download_plan(session_id: int) -> Response:
 @body(api, b.SaveSession)
 def save_session(document: b.SaveSession, session_id: int, units: Units) -> Response:
     """Save a session's plan."""
-    opened = sessions.save_session(database(), session_id, document.plan, document.revision, now(), units)
-    return json_answer(_kept_session(opened, units))
+    saved = sessions.save_session(database(), session_id, document.plan, document.revision, now())
+    return _written(saved, units)
 
 
 @api.post("/sessions/<int:session_id>/duplicate")
@@ -327,7 +333,7 @@ def save_session(document: b.SaveSession, session_id: int, units: Units) -> Resp
 @units(api)
 def duplicate_session(session_id: int, units: Units) -> Response:
     """A copy of a session."""
-    return json_answer(_kept_session(sessions.duplicate_session(database(), session_id, now(), units), units), 201)
+    return _written(sessions.duplicate_session(database(), session_id, now()), units, 201)
 
 
 @api.delete("/sessions/<int:session_id>")

@@ -19,7 +19,7 @@ def _own(found: sources.OwnSource) -> b.OwnSourceOut:
     s = found.source
     return b.OwnSourceOut(
         id=found.id, key=f"own-{found.id}", name=s.name, url=s.url, collection=s.collection, header=s.header,
-        has_key=bool(s.key),
+        has_key=bool(s.key), wants_key=s.wants_key and not s.key, own_network=s.own_network,
     )  # fmt: skip
 
 

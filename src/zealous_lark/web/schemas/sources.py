@@ -42,6 +42,8 @@ class OwnSourceOut(Out):
     collection: str
     header: str
     has_key: bool
+    wants_key: bool = Field(description="It had a key that is not here, as after an archive was restored.")
+    own_network: bool
 
 
 class OwnSourceList(Out):
