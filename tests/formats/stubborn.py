@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import os
+import tempfile
 from collections.abc import Generator
+from pathlib import Path
 
 import numpy as np
 
@@ -29,3 +31,20 @@ def counting(upto: int) -> Generator[float, None, str]:
     for n in range(upto):
         yield (n + 1) / upto
     return "counted"
+
+
+def writing(folder: str, files: int, megabytes: int) -> str:
+    """Write so many files of so many megabytes, and wait to be looked at."""
+    for n in range(files):
+        with (Path(folder) / str(n)).open("wb") as file:
+            for _ in range(megabytes):
+                file.write(bytes(1_000_000))
+    if files * megabytes > 5:
+        for_ever()
+    return "written"
+
+
+def leaving_a_file() -> None:
+    """Write into its folder for a while, and never clear up."""
+    (Path(tempfile.gettempdir()) / "left").write_bytes(b"left")
+    for_ever()

@@ -5,10 +5,12 @@ from __future__ import annotations
 import logging
 import resource
 import socket
+import tempfile
 import threading
 import time
 import zipfile
 from collections.abc import Callable, Iterator
+from pathlib import Path
 from typing import Any
 
 import pytest
@@ -18,7 +20,7 @@ from tests.formats import stubborn
 from tests.formats.hostile import KML, kmz
 from tests.formats.test_raster import LAT, LON, estonian, lying_header
 from zealous_lark.formats import bounded, readers
-from zealous_lark.formats.bounded import Limits
+from zealous_lark.formats.bounded import Limits, Room, asker_is_gone
 from zealous_lark.formats.errors import BadFileError
 
 
@@ -46,6 +48,35 @@ def test_progress_comes_as_it_is_made_and_who_stops_asking_ends_the_reader() -> 
     reading = bounded.read_on(Limits(20), stubborn.counting, 10_000_000)
     assert next(reading) > 0
     reading.close()
+
+
+@pytest.mark.parametrize(("files", "megabytes"), [(1, 30), (8, 2), (40, 1)])
+def test_what_a_reader_writes_is_limited(tmp_path: Path, files: int, megabytes: int) -> None:
+    """One large file, some that are too much together, and too many."""
+    limits = Limits(20, 100, Room(least_bytes=10_000_000))
+    assert bounded.read(limits, stubborn.writing, str(tmp_path), 1, 5, into=tmp_path) == "written"
+    with pytest.raises(BadFileError, match="15 MB written"):  # what is there already counts as what came
+        bounded.read(limits, stubborn.writing, str(tmp_path), files, megabytes, into=tmp_path)
+    assert sum(p.stat().st_size for p in tmp_path.iterdir()) < 45_000_000
+
+
+def test_what_a_reader_left_is_cleared_away() -> None:
+    """A reader that is killed cannot clear up; who asked does."""
+    before = set(Path(tempfile.gettempdir()).glob("tmp*"))
+    with pytest.raises(BadFileError):
+        bounded.read(Limits(1), stubborn.leaving_a_file)
+    assert not [p for p in set(Path(tempfile.gettempdir()).glob("tmp*")) - before if (p / "left").exists()]
+
+
+def test_a_reader_ends_when_who_asked_is_gone() -> None:
+    begun = time.monotonic()
+    token = asker_is_gone.set(lambda: time.monotonic() > begun + 0.2)
+    try:
+        with pytest.raises(BadFileError, match="gone"):
+            bounded.read(Limits(100), stubborn.for_ever)
+    finally:
+        asker_is_gone.reset(token)
+    assert time.monotonic() - begun < 60
 
 
 def _empty_elements(megabytes: int) -> bytes:

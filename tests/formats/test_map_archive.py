@@ -16,7 +16,7 @@ from pmtiles.writer import write
 from rasterio.windows import Window
 
 from tests.make import EXAMPLES
-from zealous_lark.formats import bounded
+from zealous_lark.formats import bounded, map_archive
 from zealous_lark.formats.errors import BadFileError
 from zealous_lark.formats.map_archive import about, kind_of, make_over, tile
 
@@ -27,7 +27,7 @@ TABLE = EMPTY + "CREATE TABLE tiles (zoom_level INTEGER, tile_column INTEGER, ti
 
 
 def made_over(source: Path, target: Path) -> Path:
-    bounded.read(bounded.OF_A_MAP_ARCHIVE, make_over, str(source), source.name, str(target))
+    bounded.read(bounded.OF_A_MAP_ARCHIVE, make_over, str(source), source.name, str(target), into=target.parent)
     return target
 
 
@@ -82,6 +82,35 @@ def test_both_kinds_of_archive_hold_the_same(tmp_path: Path) -> None:
     }
 
 
+def test_an_archive_that_keeps_each_picture_once_is_read(tmp_path: Path) -> None:
+    """Most archives have `tiles` as a view of a map and its images; the view is not run, the tables are read."""
+    mapped = EMPTY + (
+        "CREATE TABLE map (zoom_level INTEGER, tile_column INTEGER, tile_row INTEGER, tile_id TEXT);"
+        "CREATE TABLE images (tile_data BLOB, tile_id TEXT PRIMARY KEY);"
+        "CREATE VIEW tiles AS SELECT zoom_level, tile_column, tile_row, tile_data"
+        " FROM map JOIN images ON images.tile_id = map.tile_id;"
+    )
+    path = mbtiles(tmp_path / "a.mbtiles", mapped)
+    with closing(sqlite3.connect(path)) as db, db:
+        db.executemany("INSERT INTO map VALUES (3, ?, 1, 'sea')", [(n,) for n in range(8)])
+        db.execute("INSERT INTO images VALUES (?, 'sea')", (PNG,))
+    kept = made_over(path, tmp_path / "kept")
+    assert about(kept).count == 8
+    assert tile(kept, 3, 5, 6) == PNG
+    again = made_over(kept, tmp_path / "again")
+    assert about(again).count == 8
+
+
+def test_pictures_beyond_the_size_of_the_file_are_refused(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Whatever way of reading gives more than the file can hold."""
+    path = mbtiles(tmp_path / "a.mbtiles", TABLE, (3, 1, 1, PNG))
+    many = [(3, n, 1, PNG + bytes([n]) * 3000) for n in range(8)]
+    monkeypatch.setattr(map_archive, "_of_mbtiles", lambda _: (iter(many), {}, len(many)))
+    making = make_over(str(path), path.name, str(tmp_path / "kept"))
+    with pytest.raises(BadFileError, match="more than the file"):
+        list(making)
+
+
 def test_there_is_no_tile_outside_of_the_archive(tmp_path: Path) -> None:
     kept = made_over(TILES, tmp_path / "kept")
     assert [tile(kept, *at) for at in ((17, 0, 0), (17, -1, 0), (17, 2**70, 2**70), (99, 1, 1))] == [None] * 4
@@ -117,22 +146,29 @@ def test_what_is_no_archive_is_refused(tmp_path: Path, data: bytes, said: str) -
         (TABLE, [(3, 1, 1, PNG + bytes(2_050_000))], "2,050,068 bytes"),
         (
             EMPTY + "CREATE VIEW tiles AS WITH RECURSIVE n(i) AS (SELECT 0 UNION ALL SELECT i + 1 FROM n)"
-            " SELECT 3 AS zoom_level, 1 AS tile_column, 1 AS tile_row, x'89504E470D0A1A0A' AS tile_data FROM n;",
+            " SELECT 17 AS zoom_level, i / 99999 AS tile_column, i % 99999 AS tile_row,"
+            " x'89504E470D0A1A0A' || randomblob(1900000) AS tile_data FROM n;",
             [],
-            "cannot be read within",
+            "without a table of tiles",
         ),
         (
             EMPTY + "CREATE VIEW tiles AS SELECT 3 AS zoom_level, 1 AS tile_column, 1 AS tile_row,"
             " load_extension('/tmp/a') AS tile_data;",
             [],
-            "unsafe use|not authorized|no such function",
+            "without a table of tiles",
+        ),
+        (
+            EMPTY + "CREATE TABLE tiles (zoom_level, tile_column, tile_row,"
+            " tile_data AS (x'89504E470D0A1A0A' || zeroblob(1900000)));"
+            " INSERT INTO tiles VALUES (3, 1, 1);",
+            [],
+            "without a table of tiles",
         ),
     ],
 )  # fmt: skip
 def test_what_a_database_does_not_hold_as_tiles_is_refused(
-    tmp_path: Path, script: str, rows: list[tuple[object, ...]], said: str, monkeypatch: pytest.MonkeyPatch
+    tmp_path: Path, script: str, rows: list[tuple[object, ...]], said: str
 ) -> None:
-    monkeypatch.setattr(bounded, "OF_A_MAP_ARCHIVE", bounded.Limits(2))
     with pytest.raises(BadFileError, match=said):
         made_over(mbtiles(tmp_path / "a.mbtiles", script, *rows), tmp_path / "kept")
 

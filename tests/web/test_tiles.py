@@ -49,8 +49,9 @@ def test_nothing_is_left_of_what_is_refused(client: FlaskClient, database: Datab
     assert "MBTiles or PMTiles" in answer.json["refusals"][0]["allowed"]
     assert list((database.folder / "maps").iterdir()) == []
     # What a killed Lark left half-taken is gone with the next one.
-    left = database.folder / "maps" / "a.came"
-    left.write_bytes(b"half")
+    left = database.folder / "maps" / "a.part"
+    left.mkdir()
+    (left / "came").write_bytes(b"half")
     os.utime(left, (0, 0))
     brought(client)
     assert [p.suffix for p in (database.folder / "maps").iterdir()] == [".mbtiles"]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import sys
 
 import click
@@ -28,6 +29,7 @@ for _part in (judging, serving, simulators, data):
 
 def main() -> None:
     """Run a command; whatever is wrong with the call ends with 64, never with a verdict's status."""
+    os.umask(0o077)  # whatever is written is for the pilot's own account
     try:
         lark(standalone_mode=False)
     except click.ClickException as error:

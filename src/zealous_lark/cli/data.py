@@ -68,6 +68,7 @@ def restore(path: Path, yes: bool) -> None:
 def archive(path: Path, overwrite: bool) -> None:
     """Write everything that Lark has into the archive PATH, to be restored on another machine."""
     from zealous_lark.services import archive as archives
+    from zealous_lark.services.sources import move_keys
     from zealous_lark.store import Database, data_folder
 
     folder = data_folder()
@@ -79,6 +80,7 @@ def archive(path: Path, overwrite: bool) -> None:
         raise click.ClickException(f"{path} is there already, and was left as it is; choose another name{hint}")
     database = Database(folder)
     database.migrate()
+    move_keys(database)
     half = path.with_name(path.name + ".part")
     try:
         half.write_bytes(archives.write(database, datetime.now(UTC)))
@@ -98,6 +100,7 @@ def unarchive(path: Path) -> None:
     from zealous_lark.formats.errors import BadFileError
     from zealous_lark.services import archive as archives
     from zealous_lark.services.errors import NotAllowedError
+    from zealous_lark.services.sources import move_keys, without_keys
     from zealous_lark.store import Database, data_folder
     from zealous_lark.store.claim import claimed
 
@@ -112,11 +115,15 @@ def unarchive(path: Path) -> None:
             with click.progressbar(length=100, label="Reading the archive") as bar:
                 archives.restore(database, data, datetime.now(UTC), lambda done: bar.update(int(100 * done) - bar.pos))
                 bar.update(100 - bar.pos)
+            move_keys(database)
+            asking = without_keys(database)
         except (BadFileError, NotAllowedError) as error:
             raise click.ClickException(f"{path}: {error}; nothing was changed") from None
         finally:
             database.close()
     click.echo(f"Restored {path}")
+    if asking:
+        click.echo(f"Enter the key again for: {', '.join(asking)}. Keys travel in no archive.")
 
 
 def _begins_as_zip(path: Path) -> bool:

@@ -79,12 +79,14 @@ def _serve(
     from waitress.server import create_server
 
     from zealous_lark.services import tracks
+    from zealous_lark.services.sources import move_keys
     from zealous_lark.store import Database
     from zealous_lark.store.backup import BadBackupError, back_up_before_migrating
     from zealous_lark.store.claim import claimed
     from zealous_lark.web import create_app
 
     with claimed(folder, alone=False):
+        _close_to_others(folder)
         if own:
             back_up_if_due(folder)  # before anything is brought up to date
         try:
@@ -96,6 +98,7 @@ def _serve(
         database = Database(folder)
         database.migrate()
         tracks.measure_anew(database, datetime.now().astimezone())
+        move_keys(database)
         from zealous_lark.cli.field import FieldServer
 
         field = FieldServer(folder, doors.address, doors.port)
@@ -107,7 +110,13 @@ def _serve(
         field.serve(app)
         try:
             server = create_server(
-                app, host=host, port=port, threads=8, send_bytes=1, **(_PROXIED if doors.behind_proxy else {})
+                app,
+                host=host,
+                port=port,
+                threads=8,
+                send_bytes=1,
+                channel_request_lookahead=1,  # so that it is seen when who asked has gone
+                **(_PROXIED if doors.behind_proxy else {}),
             )
         except OSError as error:
             raise click.ClickException(
@@ -131,6 +140,23 @@ def _serve(
             field.stop()
             watching.shutdown(wait=False)
             database.close()
+
+
+def _close_to_others(folder: Path) -> None:
+    """Let only the pilot's own account read the data, and say what had to be done for it."""
+    from zealous_lark.store.private import make_private
+
+    found = make_private(folder)
+    if found.repaired:
+        click.echo(
+            f"Others on this computer could read {found.repaired} of Lark's files in {folder}; now only you can.",
+            err=True,
+        )
+    if found.still_open:
+        click.echo(
+            f"Warning: {folder} is on a file system without access rights. Whoever can open it can read your data.",
+            err=True,
+        )
 
 
 _PROXIED: dict[str, Any] = {

@@ -56,9 +56,6 @@ def load_demo(db: Database, now: datetime) -> bool:
         for place in (places.bog(today - timedelta(days=6)), places.jetty(today - timedelta(days=6)))
     }
     _load_kit(db, today, now)
-    begin = now.replace(minute=0, second=0, microsecond=0)
-    fair = made_forecast(Day.FAIR, begin, HOURS_AHEAD, places.BOG_AT[1], now - timedelta(hours=2))
-    keep(db, "forecast", *places.BOG_AT, fair, "", now - timedelta(minutes=40))
     for demo in scenario.sessions(today, now - timedelta(hours=2)):
         site = demo.plan.site.model_copy(update={"place": kept.get(demo.plan.site.name or "")})
         opened = add_session(db, demo.plan.model_copy(update={"site": site}), now)
@@ -73,6 +70,10 @@ def load_demo(db: Database, now: datetime) -> bool:
                 said=dict.fromkeys([*(q.id for q in opened.result.questions), *OPEN], OpenWord.IN_ORDER),
             )
     load_flights(db, now - timedelta(days=1))
+    # After what was forecast for those flights, since the last report to come is the latest.
+    begin = now.replace(minute=0, second=0, microsecond=0)
+    fair = made_forecast(Day.FAIR, begin, HOURS_AHEAD, places.BOG_AT[1], now - timedelta(hours=2))
+    keep(db, "forecast", *places.BOG_AT, fair, "", now - timedelta(minutes=40))
     with db.transaction() as s:
         s.add(FactRow(name=_FACT, value=today.isoformat()))
     return True

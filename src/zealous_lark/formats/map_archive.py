@@ -83,11 +83,15 @@ def make_over(source: str, name: str, target: str) -> Iterator[float]:
         raise BadFileError(f"{count:,} tiles", f"at most {MOST_TILES:,}: cut it to where you fly")
     with closing(sqlite3.connect(target)) as db, db:
         db.executescript(_SCHEMA)
-        written, form = 0, ""
+        written, form, held = 0, "", 0
+        most = Path(source).stat().st_size
         for z, x, y, picture in tiles:
             _check(z, x, y, picture)
             digest = hashlib.sha256(picture).digest()
-            db.execute("INSERT OR IGNORE INTO images VALUES (?, ?)", (digest, picture))
+            # Each picture is kept once, so that all of them together fit into the file that they come from.
+            held += len(picture) * db.execute("INSERT OR IGNORE INTO images VALUES (?, ?)", (digest, picture)).rowcount
+            if held > most:
+                raise BadFileError(f"pictures that are more than the file of {most:,} bytes", _ALLOWED)
             db.execute("INSERT OR REPLACE INTO map VALUES (?, ?, ?, ?)", (z, x, y, digest))
             written += 1
             form = form or _FORMS[kind_of(picture) or ""]
@@ -117,18 +121,50 @@ def _check(z: int, x: int, y: int, picture: bytes) -> None:
 def _of_mbtiles(source: str) -> tuple[Iterator[Tile], dict[str, Any], int]:
     db = sqlite3.connect(f"file:{Path(source).resolve().as_posix()}?mode=ro&immutable=1", uri=True)
     db.execute("PRAGMA trusted_schema = OFF")
+    db.execute("PRAGMA automatic_index = OFF")
     db.setlimit(sqlite3.SQLITE_LIMIT_LENGTH, MOST_TILE_BYTES + 100_000)
+    db.set_authorizer(_reads_tables_alone)
     try:
-        said = dict(db.execute("SELECT name, value FROM metadata LIMIT 100"))
-        count = int(db.execute("SELECT COUNT(*) FROM tiles").fetchone()[0])
+        counted, query = _query_of(db)
+        said = dict(db.execute("SELECT name, value FROM metadata LIMIT 100")) if _columns(db, "metadata") else {}
+        count = int(db.execute(f"SELECT COUNT(*) FROM {counted}").fetchone()[0])
     except (sqlite3.Error, ValueError) as error:
         raise BadFileError(f"a database without map tiles in it ({error})"[:160], _ALLOWED) from None
-    return _rows(db), said, count
+    return _rows(db, query), said, count
 
 
-def _rows(db: sqlite3.Connection) -> Iterator[Tile]:
+def _reads_tables_alone(action: int, _what: str | None, _more: str | None, _db: str | None, within: str | None) -> int:
+    """Let nothing of a stranger's run: no view, no trigger, no query that calls itself, nothing that writes."""
+    harmless = (sqlite3.SQLITE_SELECT, sqlite3.SQLITE_READ, sqlite3.SQLITE_FUNCTION, sqlite3.SQLITE_PRAGMA)
+    return sqlite3.SQLITE_OK if within is None and action in harmless else sqlite3.SQLITE_DENY
+
+
+def _columns(db: sqlite3.Connection, table: str) -> set[str]:
+    """The columns of a plain table; none for a view, for a table that is computed, and for what is not there."""
+    plain = "SELECT 1 FROM sqlite_master WHERE type = 'table' AND rootpage > 0 AND name = ?"
+    if db.execute(plain, (table,)).fetchone() is None:
+        return set()
+    columns = db.execute(f"PRAGMA table_xinfo({table})").fetchall()
+    return {row[1] for row in columns} if all(row[6] == 0 for row in columns) else set()
+
+
+def _query_of(db: sqlite3.Connection) -> tuple[str, str]:
+    """The table that has a row for each tile, and the query for them: tiles in one table, or each picture once."""
+    place = {"zoom_level", "tile_column", "tile_row"}
+    if _columns(db, "tiles") >= place | {"tile_data"}:
+        return "tiles", "SELECT zoom_level, tile_column, tile_row, tile_data FROM tiles"
+    for key in ("tile_id", "digest"):
+        if _columns(db, "map") >= place | {key} and _columns(db, "images") >= {key, "tile_data"}:
+            return "map", (
+                "SELECT zoom_level, tile_column, tile_row, tile_data FROM map "
+                f"CROSS JOIN images ON images.{key} = map.{key}"
+            )
+    raise BadFileError("a database without a table of tiles, or of a map and its images", _ALLOWED)
+
+
+def _rows(db: sqlite3.Connection, query: str) -> Iterator[Tile]:
     try:
-        yield from db.execute("SELECT zoom_level, tile_column, tile_row, tile_data FROM tiles")
+        yield from db.execute(query)
     except sqlite3.Error as error:
         raise BadFileError(f"a damaged archive ({error})"[:160], "a whole one") from None
     finally:

@@ -14,6 +14,7 @@ import resource
 import signal
 import socket
 import sys
+import tempfile
 from collections.abc import Iterator
 from contextlib import suppress
 from importlib import import_module
@@ -49,9 +50,10 @@ def main(descriptor: int) -> None:
 
 
 def _read(theirs: Connection) -> None:
-    seconds, megabytes, reader, given = theirs.recv()
+    seconds, megabytes, written, scratch, reader, given = theirs.recv()
     theirs.send(os.getpid())
-    _limit(seconds, megabytes)
+    _limit(seconds, megabytes, written)
+    tempfile.tempdir = os.environ["TMPDIR"] = scratch  # who asked clears it away, however this ends
     said: tuple[Any, ...]
     try:
         made = reader(*given)
@@ -71,12 +73,16 @@ def _read(theirs: Connection) -> None:
     theirs.send(said)
 
 
-def _limit(seconds: int, megabytes: int) -> None:
-    """Limit this process from here on: what it took to get here does not count."""
+def _limit(seconds: int, megabytes: int, written: int) -> None:
+    """Limit this process from here on: what it took to get here does not count.
+
+    written: of each file [bytes]; who asked counts them together.
+    """
     used = resource.getrusage(resource.RUSAGE_SELF)
     most_s = math.ceil(used.ru_utime + used.ru_stime) + seconds
     resource.setrlimit(resource.RLIMIT_CPU, (most_s, most_s))
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
+    resource.setrlimit(resource.RLIMIT_FSIZE, (written, written))
     with suppress(OSError, ValueError):
         pages = int(Path("/proc/self/statm").read_text().split()[0])
         most = pages * resource.getpagesize() + megabytes * _MEGABYTE

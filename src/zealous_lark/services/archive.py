@@ -103,7 +103,7 @@ def restore(db: Database, data: bytes, now: datetime, tell: Callable[[float], No
     with tempfile.TemporaryDirectory() as folder:
         packed = Path(folder) / "archive.zip"
         packed.write_bytes(data)
-        for share in bounded.read_on(bounded.OF_AN_ARCHIVE, _built, str(packed), folder, now):
+        for share in bounded.read_on(bounded.OF_AN_ARCHIVE, _built, str(packed), folder, now, into=Path(folder)):
             tell(share)
         try:
             archive.take_over(db, Path(folder))

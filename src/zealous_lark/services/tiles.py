@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import hashlib
 import re
+import shutil
 import time
 import uuid
 from collections.abc import Iterable
@@ -26,6 +27,7 @@ MAX_ARCHIVE_BYTES = 500_000_000
 _ADDRESS = "tile address"
 _ARCHIVE = "map archive"
 _STALE_S = 3_600.0
+_IN_WORK = ".part"
 _DIGEST = re.compile(r"[0-9a-f]{64}")
 
 
@@ -100,7 +102,9 @@ def add_archive(db: Database, pieces: Iterable[bytes], name: str) -> KeptArchive
     folder = _folder(db)
     folder.mkdir(exist_ok=True)
     _sweep(folder)
-    came, made = (folder / f"{uuid.uuid4()}.{part}" for part in ("came", "made"))
+    here = folder / f"{uuid.uuid4()}{_IN_WORK}"
+    here.mkdir()
+    came, made = here / "came", here / "made"
     try:
         sha, size = hashlib.sha256(), 0
         with came.open("wb") as file:
@@ -111,24 +115,22 @@ def add_archive(db: Database, pieces: Iterable[bytes], name: str) -> KeptArchive
                 sha.update(piece)
                 file.write(piece)
         try:
-            bounded.read(bounded.OF_A_MAP_ARCHIVE, readers.make_over, str(came), name, str(made))
+            bounded.read(bounded.OF_A_MAP_ARCHIVE, readers.make_over, str(came), name, str(made), into=here)
             found = about(made)
         except BadFileError as error:
             raise NotAllowedError("map", error.given, error.allowed) from None
         made.replace(_path(db, sha.hexdigest()))
         return KeptArchive(sha.hexdigest(), found, _path(db, sha.hexdigest()).stat().st_size)
     finally:
-        for left in folder.glob(f"{came.stem}*"), folder.glob(f"{made.stem}*"):
-            for path in left:
-                path.unlink(missing_ok=True)
+        shutil.rmtree(here, ignore_errors=True)
 
 
 def _sweep(folder: Path) -> None:
     """Take away what a Lark left that was killed while it took an archive in."""
-    for left in (*folder.glob("*.came"), *folder.glob("*.made*")):
+    for left in folder.glob(f"*{_IN_WORK}"):
         with suppress(FileNotFoundError):
             if left.stat().st_mtime < time.time() - _STALE_S:
-                left.unlink()
+                shutil.rmtree(left, ignore_errors=True)
 
 
 def remove_archive(db: Database, digest: str) -> None:

@@ -19,7 +19,7 @@ _NAME = "lark.lock"
 @contextmanager
 def claimed(folder: Path, *, alone: bool) -> Iterator[None]:
     """Hold a data folder, shared with others or alone; a killed process holds nothing any more. Raises InUseError."""
-    folder.mkdir(parents=True, exist_ok=True)
+    folder.mkdir(parents=True, exist_ok=True, mode=0o700)
     with open(folder / _NAME, "ab") as file:
         if fcntl is not None:
             try:

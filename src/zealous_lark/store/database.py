@@ -80,7 +80,7 @@ class Database:
     def __init__(self, folder: Path | None = None) -> None:
         """Open the database in a folder, which is made if missing. Call `migrate` before use."""
         self.folder = data_folder() if folder is None else folder
-        self.folder.mkdir(parents=True, exist_ok=True)
+        self.folder.mkdir(parents=True, exist_ok=True, mode=0o700)
         self.engine: Engine = create_engine(f"sqlite:///{self.folder / FILE_NAME}")
         event.listen(self.engine, "connect", _on_connect)
         event.listen(self.engine, "commit", self._count)

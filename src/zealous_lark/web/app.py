@@ -22,6 +22,7 @@ from whitenoise import WhiteNoise
 
 from zealous_lark import __version__
 from zealous_lark.core.verdict import VERDICT_WORDS
+from zealous_lark.formats.bounded import asker_is_gone
 from zealous_lark.services.access import Doors
 from zealous_lark.services.devices import Devices
 from zealous_lark.services.field import FieldListener
@@ -182,6 +183,8 @@ def create_app(
     @app.before_request
     def begun() -> None:
         g.begun = perf_counter()
+        # The server knows it; whoever serves without saying so has every reading run to its end.
+        asker_is_gone.set(request.environ.get("waitress.client_disconnected", lambda: False))
 
     @app.after_request
     def logged(response: Response) -> Response:
