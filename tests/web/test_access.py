@@ -17,7 +17,8 @@ from zealous_lark.services.field import FieldState
 from zealous_lark.store import Database, order
 from zealous_lark.store.access import FILE_NAME
 from zealous_lark.web import create_app
-from zealous_lark.web.access import COOKIE, FROM_FIELD, OPEN
+from zealous_lark.web.access import COOKIE, FROM_FIELD, OPEN, SLOWING
+from zealous_lark.web.tries import FREE, LONGEST_S, Slowing, network_of
 
 PHRASE = "quarry lantern seven pelican"
 FIELD = {FROM_FIELD: True}
@@ -193,20 +194,78 @@ def test_a_phrase_lets_in_and_another_one_withdraws_all(watched_app: APIFlask) -
     assert here.get("/api/access/devices").json == {"devices": []}
 
 
+def signed_in(client: FlaskClient, phrase: str) -> TestResponse:
+    return client.post("/api/access/sign-in", json={"phrase": phrase}, base_url="https://localhost")
+
+
 def test_wrong_tries_are_few_and_right_ones_do_not_count(watched_app: APIFlask) -> None:
     here = watched_app.test_client()
     here.put("/api/access/phrase", json={"phrase": PHRASE})
-    client = from_field(watched_app, "10.9.9.9")
 
-    def tried(phrase: str, to: FlaskClient = client) -> int:
-        return to.post("/api/access/sign-in", json={"phrase": phrase}, base_url="https://localhost").status_code
+    def tried(phrase: str, address: str = "10.9.9.9") -> TestResponse:
+        return signed_in(from_field(watched_app, address), phrase)
 
-    assert [tried(PHRASE) for _ in range(8)] == [200] * 8
-    assert [tried(f"wrong {n}") for n in range(5)] == [401] * 5
-    assert tried(PHRASE) == 429
+    assert [tried(PHRASE).status_code for _ in range(8)] == [200] * 8
+    assert [tried(f"wrong {n}").status_code for n in range(5)] == [401] * 5
+    refused = tried(PHRASE)
+    assert refused.status_code == 429
+    assert 1 <= int(refused.headers["Retry-After"]) <= 60
     # A code is guessed no faster than the phrase; another device is not locked out.
-    assert client.post("/api/access/pair", json={"code": "x"}, base_url="https://localhost").status_code == 429
-    assert tried(PHRASE, from_field(watched_app, "10.9.9.8")) == 200
+    code = from_field(watched_app, "10.9.9.9").post(
+        "/api/access/pair", json={"code": "x"}, base_url="https://localhost"
+    )
+    assert code.status_code == 429
+    assert tried(PHRASE, "10.9.9.8").status_code == 200
+
+
+@pytest.mark.parametrize(
+    ("address", "network"),
+    [
+        ("2001:db8:1:2:aaaa::1", "2001:db8:1:2::/64"),
+        ("fe80::1%eth0", "fe80::/64"),
+        ("::ffff:192.168.7.20", "192.168.7.20"),
+        ("192.168.7.20", "192.168.7.20"),
+    ],
+)
+def test_tries_count_for_a_network(address: str, network: str) -> None:
+    assert network_of(address) == network
+
+
+def test_other_addresses_of_one_network_get_no_new_tries(watched_app: APIFlask) -> None:
+    watched_app.test_client().put("/api/access/phrase", json={"phrase": PHRASE})
+    stranger = [from_field(watched_app, f"2001:db8:0:7:{n:x}::1") for n in range(6)]
+    assert [signed_in(client, "wrong").status_code for client in stranger] == [401] * 5 + [429]
+    assert signed_in(from_field(watched_app, "2001:db8:0:8::1"), PHRASE).status_code == 200
+
+
+def test_tries_from_everywhere_slow_but_never_lock(watched_app: APIFlask) -> None:
+    """Ten networks with five wrong tries each: the owner waits a second, and a paired device not at all."""
+    device = pair(watched_app)
+    watched_app.test_client().put("/api/access/phrase", json={"phrase": PHRASE})
+    device = pair(watched_app)
+    waited: list[float] = []
+    watched_app.config[SLOWING] = slowing = Slowing(waited.append)
+    for n in range(10):
+        for _ in range(5):
+            assert signed_in(from_field(watched_app, f"10.0.1.{n}"), "wrong").status_code == 401
+    assert waited[0] == pytest.approx(0.1)
+    assert max(waited) == LONGEST_S
+    assert len(waited) == 50 - FREE - 1
+    waited.clear()
+    assert signed_in(device, PHRASE).status_code == 200
+    assert waited == []
+    assert signed_in(from_field(watched_app, "10.0.2.1"), PHRASE).status_code == 200
+    assert waited == [LONGEST_S]
+    with slowing._seats, slowing._seats:  # two wait already
+        busy = signed_in(from_field(watched_app, "10.0.2.2"), PHRASE)
+        assert busy.status_code == 429
+        assert busy.headers["Retry-After"] == "1"
+        assert signed_in(device, PHRASE).status_code == 200
+
+
+def test_a_paired_device_may_type_wrongly(watched_app: APIFlask) -> None:
+    device = pair(watched_app)
+    assert [signed_in(device, f"wrong {n}").status_code for n in range(8)] == [401] * 8
 
 
 def test_a_foreign_page_changes_nothing_with_the_devices_cookie(watched_app: APIFlask) -> None:

@@ -2,6 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from contextlib import nullcontext
+from math import ceil
+from time import time
 from typing import Any
 
 import segno
@@ -9,7 +13,6 @@ from apiflask import APIBlueprint, APIFlask
 from flask import Response, current_app, g, make_response, request
 from flask_limiter import Limiter
 from flask_limiter.errors import RateLimitExceeded
-from flask_limiter.util import get_remote_address
 
 from zealous_lark.services.errors import NotHereError
 from zealous_lark.services.field import FieldListener, FieldState
@@ -17,6 +20,7 @@ from zealous_lark.store.access import PairedDevice
 from zealous_lark.web.context import doors, field, json_answer
 from zealous_lark.web.http import body, problem, query, writes_nothing
 from zealous_lark.web.schemas import access as b
+from zealous_lark.web.tries import LONGEST_S, TRIES, Slowing, TooBusyError, network_of
 
 api = APIBlueprint("access", __name__, url_prefix="/api")
 
@@ -29,15 +33,23 @@ OPEN = frozenset({
     "screens", "no_such_route",
 })  # fmt: skip
 """What answers without signing in: the way in, the certificate to trust, whether Lark is alive, the empty screens."""
-TRIES = "5 per minute;20 per hour;60 per day"
+SLOWING = "lark.slowing"
 
-_limiter = Limiter(get_remote_address, storage_uri="memory://", headers_enabled=True)
-_tries = _limiter.shared_limit(TRIES, scope="keys", deduct_when=lambda answer: answer.status_code == 401)
+
+def _network() -> str:
+    return network_of(request.remote_addr or "")
+
+
+_limiter = Limiter(_network, storage_uri="memory://")
+_tries = _limiter.shared_limit(
+    TRIES, scope="keys", deduct_when=lambda answer: answer.status_code == 401, exempt_when=lambda: _device() is not None
+)
 
 
 def guard(app: APIFlask, *, shut: bool) -> None:
     """Ask every request from elsewhere who it is of. shut: those to the computer's own address too."""
     app.config["LARK_SHUT"] = shut
+    app.config[SLOWING] = Slowing()
     _limiter.init_app(app)
 
     @app.before_request
@@ -48,7 +60,16 @@ def guard(app: APIFlask, *, shut: bool) -> None:
 
     @app.errorhandler(RateLimitExceeded)
     def too_many(_error: RateLimitExceeded) -> Response:
-        return problem(429, "Too many tries that were wrong. Wait a minute; after twenty, an hour.")
+        answer = problem(429, "Too many tries that were wrong. Wait a minute; after twenty, an hour.")
+        limit = _limiter.current_limit
+        answer.headers["Retry-After"] = str(max(ceil(limit.reset_at - time()), 1) if limit else 60)
+        return answer
+
+    @app.errorhandler(TooBusyError)
+    def too_busy(_error: TooBusyError) -> Response:
+        answer = problem(429, "Many others are trying to get in. Try again in a second.")
+        answer.headers["Retry-After"] = str(ceil(LONGEST_S))
+        return answer
 
 
 def is_here() -> bool:
@@ -79,8 +100,14 @@ def _standing(device: PairedDevice | None) -> Response:
     )
 
 
-def _with_key(token: str | None, wrong: str) -> Response:
+def _with_key(try_it: Callable[[], str | None], wrong: str) -> Response:
+    """Let a device in by what it gives. A paired device is never slowed by what strangers try."""
+    slowing: Slowing = current_app.config[SLOWING]
+    with slowing.turn() if _device() is None else nullcontext():
+        token = try_it()
     if token is None:
+        if _device() is None:
+            slowing.wrong()
         return problem(401, wrong)
     # A token that came along is never taken up: who put it there would know it.
     answer = make_response(_standing(doors().device_of(token)))
@@ -106,7 +133,7 @@ def open_access() -> Response:
 @writes_nothing
 def sign_in(document: b.SignIn) -> Response:
     """Sign in."""
-    return _with_key(doors().sign_in(document.phrase, document.name), "That isn’t the pass phrase.")
+    return _with_key(lambda: doors().sign_in(document.phrase, document.name), "That isn’t the pass phrase.")
 
 
 @api.post("/access/pair")
@@ -118,7 +145,7 @@ def sign_in(document: b.SignIn) -> Response:
 def pair(document: b.Pair) -> Response:
     """Pair."""
     wrong = "That code isn’t valid: each works once, for five minutes. Ask for a new one on Lark’s computer."
-    return _with_key(doors().pair(document.code, document.name), wrong)
+    return _with_key(lambda: doors().pair(document.code, document.name), wrong)
 
 
 @api.post("/access/sign-out")
