@@ -3,15 +3,18 @@
 from __future__ import annotations
 
 import os
+import re
 import shutil
 import signal
 import sqlite3
 import subprocess
 import sys
+import threading
 from collections.abc import Iterator
 from contextlib import closing, contextmanager
 from multiprocessing.process import BaseProcess
 from pathlib import Path
+from typing import Any
 
 import httpx
 import pytest
@@ -22,6 +25,8 @@ from tests.lark import end, start
 from tests.lark import lark as run
 from tests.make import EXAMPLES
 from tests.store.test_store import at_revision, copied
+from tests.web.test_kit import PACK
+from zealous_lark.services import kit as kit_service
 from zealous_lark.services import sessions
 from zealous_lark.store import Database, backup
 from zealous_lark.store.claim import claimed
@@ -99,14 +104,51 @@ def test_data_that_are_gone_or_replaced_while_lark_runs_are_noticed(demo: Databa
         sessions.delete_session(demo, 1, NOW)
 
 
-def test_a_locked_database_is_waited_for_then_said(demo: Database) -> None:
+_HOLD = """
+import sqlite3, sys
+db = sqlite3.connect(sys.argv[1], isolation_level=None)
+db.execute("BEGIN IMMEDIATE")
+print("held", flush=True)
+sys.stdin.read()
+db.execute("ROLLBACK")
+"""
+
+
+@pytest.mark.skipif(not Path("/proc/locks").is_file(), reason="this system doesn't say who holds a file")
+def test_a_locked_database_is_waited_for_and_its_holder_named(demo: Database) -> None:
     client = create_app(demo, clock=lambda: NOW).test_client()
-    with closing(sqlite3.connect(demo.folder / FILE_NAME)) as other:
-        other.execute("BEGIN IMMEDIATE")
-        answer = client.delete("/api/sessions/1")
-        assert answer.status_code == 503
-        assert "Another program" in answer.json["message"]
-        other.rollback()
+    other = subprocess.Popen(
+        [sys.executable, "-c", _HOLD, demo.folder / FILE_NAME], stdin=subprocess.PIPE, stdout=subprocess.PIPE
+    )
+    assert other.stdout is not None
+    assert other.stdout.readline() == b"held\n"
+    answer = client.delete("/api/sessions/1")
+    other.communicate()
+    assert answer.status_code == 503
+    assert re.match(rf"python\S* \(process {other.pid}\) is holding the data", answer.json["message"])
+    assert client.delete("/api/sessions/1").status_code == 204
+
+
+def test_lark_says_what_of_its_own_it_waited_for(demo: Database, monkeypatch: pytest.MonkeyPatch) -> None:
+    client = create_app(demo, clock=lambda: NOW).test_client()
+    held, done = threading.Event(), threading.Event()
+    plain = kit_service.add
+
+    def slowly(*given: Any) -> Any:
+        added = plain(*given)
+        held.set()
+        assert done.wait(60)
+        return added
+
+    monkeypatch.setattr(kit_service, "add", slowly)
+    slow = threading.Thread(target=client.post, args=("/api/kit",), kwargs={"json": {"item": PACK}})
+    slow.start()
+    assert held.wait(60)
+    answer = client.delete("/api/sessions/1")
+    done.set()
+    slow.join()
+    assert answer.status_code == 503
+    assert "Lark is still saving something else (" in answer.json["message"]
     assert client.delete("/api/sessions/1").status_code == 204
 
 

@@ -30,15 +30,8 @@ export interface paths {
                         "application/json": components["schemas"]["AccessOut"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -86,15 +79,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -131,15 +117,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -178,15 +157,8 @@ export interface paths {
                         "application/json": components["schemas"]["CodeOut"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         delete?: never;
@@ -221,15 +193,8 @@ export interface paths {
                         "application/json": components["schemas"]["DeviceList"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -278,15 +243,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         options?: never;
@@ -320,15 +278,8 @@ export interface paths {
                         "application/json": components["schemas"]["FieldOut"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         /** Listen on the local network, or no more */
@@ -381,15 +332,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         post?: never;
@@ -458,15 +402,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         delete?: never;
@@ -513,15 +450,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         post?: never;
@@ -590,15 +520,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         delete?: never;
@@ -633,15 +556,8 @@ export interface paths {
                     };
                     content?: never;
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         delete?: never;
@@ -676,15 +592,8 @@ export interface paths {
                         "application/zip": unknown;
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -741,15 +650,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         delete?: never;
@@ -816,15 +718,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         delete?: never;
@@ -859,15 +754,8 @@ export interface paths {
                         "application/json": components["schemas"]["CheckCatalogue"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -915,15 +803,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -971,15 +852,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -1016,15 +890,8 @@ export interface paths {
                         "application/json": components["schemas"]["DevicesOut"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -1075,15 +942,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         post?: never;
@@ -1119,15 +979,8 @@ export interface paths {
                         "application/json": components["schemas"]["DrillsNow"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -1181,15 +1034,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -1225,15 +1071,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         delete?: never;
@@ -1279,15 +1118,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         /** Edit an entry; what it said is kept */
@@ -1342,15 +1174,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         post?: never;
@@ -1382,15 +1207,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         options?: never;
@@ -1452,15 +1270,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         post?: never;
@@ -1507,15 +1318,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -1563,15 +1367,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -1619,15 +1416,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         delete?: never;
@@ -1673,15 +1463,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -1756,15 +1539,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         /** Take the track of a flight away */
@@ -1795,15 +1571,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         options?: never;
@@ -1837,15 +1606,8 @@ export interface paths {
                         "application/json": components["schemas"]["HealthOut"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -1894,15 +1656,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -1953,15 +1708,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -1998,15 +1746,8 @@ export interface paths {
                         "application/json": components["schemas"]["KitOut"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -2042,15 +1783,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         delete?: never;
@@ -2085,15 +1819,8 @@ export interface paths {
                         "application/json": components["schemas"]["SheetOut"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -2164,15 +1891,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         post?: never;
@@ -2204,15 +1924,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         options?: never;
@@ -2257,15 +1970,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         delete?: never;
@@ -2311,15 +2017,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -2366,15 +2065,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         delete?: never;
@@ -2424,15 +2116,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         options?: never;
@@ -2480,15 +2165,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         delete?: never;
@@ -2534,15 +2212,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -2579,15 +2250,8 @@ export interface paths {
                         "application/json": components["schemas"]["OffersOut"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -2623,15 +2287,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         delete?: never;
@@ -2689,15 +2346,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         options?: never;
@@ -2759,15 +2409,8 @@ export interface paths {
                     };
                     content?: never;
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -2804,15 +2447,8 @@ export interface paths {
                         "application/json": components["schemas"]["HeldOverList"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -2865,15 +2501,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -2910,15 +2539,8 @@ export interface paths {
                         "application/json": components["schemas"]["MapArchives"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -2970,15 +2592,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         delete?: never;
@@ -3025,15 +2640,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         options?: never;
@@ -3079,15 +2687,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -3135,15 +2736,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         /** Put minimums in force from now on */
@@ -3181,15 +2775,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         post?: never;
@@ -3247,15 +2834,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         delete?: never;
@@ -3336,15 +2916,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         delete?: never;
@@ -3391,15 +2964,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         options?: never;
@@ -3444,15 +3010,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -3491,15 +3050,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -3536,15 +3088,8 @@ export interface paths {
                         "application/json": components["schemas"]["PlaceList"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -3589,15 +3134,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         delete?: never;
@@ -3645,15 +3183,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         /** Save a changed place */
@@ -3708,15 +3239,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         post?: never;
@@ -3748,15 +3272,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         options?: never;
@@ -3793,15 +3310,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -3891,15 +3401,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         delete?: never;
@@ -3985,15 +3488,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         delete?: never;
@@ -4039,15 +3535,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -4095,15 +3584,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -4193,15 +3675,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         delete?: never;
@@ -4247,15 +3722,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         delete?: never;
@@ -4350,15 +3818,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         delete?: never;
@@ -4404,15 +3865,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -4460,15 +3914,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -4558,15 +4005,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         delete?: never;
@@ -4654,15 +4094,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         delete?: never;
@@ -4708,15 +4141,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -4806,15 +4232,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         delete?: never;
@@ -4849,15 +4268,8 @@ export interface paths {
                         "application/json": components["schemas"]["PracticeRoom"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -4901,15 +4313,8 @@ export interface paths {
                     };
                     content?: never;
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -4957,15 +4362,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -5002,15 +4400,8 @@ export interface paths {
                         "application/json": components["schemas"]["EyeOut"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         /** Send a whole look; what it tells */
@@ -5054,15 +4445,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         post?: never;
@@ -5098,15 +4482,8 @@ export interface paths {
                         "application/json": components["schemas"]["HomeNow"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -5161,15 +4538,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -5216,15 +4586,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         delete?: never;
@@ -5277,15 +4640,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -5341,15 +4697,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -5401,15 +4750,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         delete?: never;
@@ -5455,15 +4797,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -5518,15 +4853,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         delete?: never;
@@ -5576,15 +4904,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -5633,15 +4954,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         delete?: never;
@@ -5704,15 +5018,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         delete?: never;
@@ -5762,15 +5069,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         /** Save a changed plan */
@@ -5829,15 +5129,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         post?: never;
@@ -5869,15 +5162,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         options?: never;
@@ -5922,15 +5208,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -5982,15 +5261,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -6048,15 +5320,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         /** Answer an item of a session's list */
@@ -6112,15 +5377,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         post?: never;
@@ -6167,15 +5425,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -6223,15 +5474,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -6291,15 +5535,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         delete?: never;
@@ -6367,15 +5604,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         delete?: never;
@@ -6427,15 +5657,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         delete?: never;
@@ -6473,15 +5696,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -6543,15 +5759,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -6599,15 +5808,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -6677,15 +5879,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         delete?: never;
@@ -6731,15 +5926,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -6800,15 +5988,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -6870,15 +6051,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -6926,15 +6100,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         delete?: never;
@@ -6980,15 +6147,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -7036,15 +6196,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -7092,15 +6245,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -7148,15 +6294,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         delete?: never;
@@ -7191,15 +6330,8 @@ export interface paths {
                         "application/json": components["schemas"]["Tiles"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         /** Choose what lies under the drawings */
@@ -7234,15 +6366,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         post?: never;
@@ -7310,15 +6435,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         delete?: never;
@@ -7353,15 +6471,8 @@ export interface paths {
                         "application/json": components["schemas"]["OwnSourceList"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -7397,15 +6508,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         delete?: never;
@@ -7454,15 +6558,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         post?: never;
@@ -7531,15 +6628,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         delete?: never;
@@ -7599,15 +6689,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         post?: never;
@@ -7639,15 +6722,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         options?: never;
@@ -7696,15 +6772,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         delete?: never;
@@ -7758,15 +6827,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         delete?: never;
@@ -7803,15 +6865,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -7850,15 +6905,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -7907,15 +6955,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -7990,15 +7031,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         delete?: never;
@@ -8046,15 +7080,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -8091,15 +7118,8 @@ export interface paths {
                         "application/json": components["schemas"]["NewsList"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -8122,15 +7142,8 @@ export interface paths {
                         "application/json": components["schemas"]["LookedOut"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         delete?: never;
@@ -8184,15 +7197,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         delete?: never;
@@ -8251,15 +7257,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         delete?: never;
@@ -8309,15 +7308,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         delete?: never;
@@ -8387,15 +7379,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         delete?: never;
@@ -8459,15 +7444,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         delete?: never;
@@ -8526,15 +7504,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         delete?: never;
@@ -8584,15 +7555,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         delete?: never;
@@ -8639,15 +7603,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -8695,15 +7652,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -8740,15 +7690,8 @@ export interface paths {
                         "application/json": components["schemas"]["SourceList"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -8785,15 +7728,8 @@ export interface paths {
                         "application/json": components["schemas"]["BeaufortOut"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -8846,15 +7782,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         put?: never;
@@ -8922,15 +7851,8 @@ export interface paths {
                         "application/json": components["schemas"]["HTTPError"];
                     };
                 };
-                /** @description Refused */
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HTTPError"];
-                    };
-                };
+                503: components["responses"]["OutOfReach"];
+                "4XX": components["responses"]["Refused"];
             };
         };
         delete?: never;
@@ -15095,7 +14017,26 @@ export interface components {
             upper_m: number | null;
         };
     };
-    responses: never;
+    responses: {
+        /** @description The data are held, full, moved or damaged; the message says by what, and what to do */
+        OutOfReach: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["HTTPError"];
+            };
+        };
+        /** @description Refused */
+        Refused: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["HTTPError"];
+            };
+        };
+    };
     parameters: never;
     requestBodies: never;
     headers: never;

@@ -18,6 +18,7 @@ from sqlalchemy.exc import DBAPIError
 from sqlalchemy.orm import Session as OrmSession
 from sqlalchemy.orm import sessionmaker
 
+from zealous_lark.store.holding import doing
 from zealous_lark.store.models import FactRow
 from zealous_lark.store.trouble import DataGoneError
 
@@ -50,9 +51,13 @@ _WRITES_SINCE, _CHANGES = "writes since", "changes"
 _READS = ("SELECT", "BEGIN DEFERRED", "PRAGMA", "WITH")
 
 
+def _writes(statement: str) -> bool:
+    return not statement.lstrip().upper().startswith(_READS)
+
+
 def _note_first_write(connection: Any, _cursor: Any, statement: str, *_more: Any) -> None:
     """Note when a connection begins to keep others from writing, by its thread's processor time [s]."""
-    if not statement.lstrip().upper().startswith(_READS):
+    if _writes(statement):
         connection.info.setdefault(_WRITES_SINCE, thread_time())
         keeps_others_waiting.set(True)
 
@@ -76,6 +81,8 @@ class Database:
     longest_write_s: float | None = None
     changes = 0
     """How often this process may have changed something, to tell an answer from before from one after."""
+    writer = ""
+    """What this process was the last to write for."""
 
     def __init__(self, folder: Path | None = None) -> None:
         """Open the database in a folder, which is made if missing. Call `migrate` before use."""
@@ -84,6 +91,7 @@ class Database:
         self.engine: Engine = create_engine(f"sqlite:///{self.folder / FILE_NAME}")
         event.listen(self.engine, "connect", _on_connect)
         event.listen(self.engine, "commit", self._count)
+        event.listen(self.engine, "before_cursor_execute", self._note_writer)
         if self.longest_write_s is not None:
             event.listen(self.engine, "before_cursor_execute", _note_first_write)
             for end in ("commit", "rollback"):
@@ -131,6 +139,10 @@ class Database:
         if made != connection.info.get(_CHANGES, 0):
             connection.info[_CHANGES] = made
             self.changes += 1
+
+    def _note_writer(self, _connection: Any, _cursor: Any, statement: str, *_more: Any) -> None:
+        if _writes(statement):
+            self.writer = doing.get()
 
     def _check_that_it_is_here(self) -> None:
         """Raises DataGoneError where the file, or its write-ahead log, is no longer the one that was opened."""

@@ -25,6 +25,7 @@ from zealous_lark.services.errors import NotAllowedError, NotHereError
 from zealous_lark.services.weather import SourceDownError
 from zealous_lark.store import Database, RevisionConflictError, requests
 from zealous_lark.store.database import is_overtaken
+from zealous_lark.store.holding import doing
 from zealous_lark.store.trouble import DataGoneError, sentence
 from zealous_lark.web.context import now
 from zealous_lark.web.schemas.common import ProblemOut, RefusalOut, UnitsQuery
@@ -167,6 +168,7 @@ def _in_one(view: View, database: Database) -> View:
         key = request.headers.get("Idempotency-Key")
         if key is not None and not _KEY.fullmatch(key):
             return problem(422, "The header Idempotency-Key takes 8 to 80 letters, digits and hyphens.")
+        doing.set(getattr(view, "_spec", {}).get("summary", ""))
         for left in reversed(range(_WITHOUT_WAITING + 1)):
             try:
                 with database.writing(at_once=left == 0) as s:
@@ -301,7 +303,7 @@ def handle_problems(app: APIFlask, database: Database) -> None:
     @app.errorhandler(DataGoneError)
     @app.errorhandler(OSError)
     def no_data(error: Exception) -> Response:
-        said = sentence(error, database.folder)
+        said = sentence(error, database.folder, database.writer)
         if said is None:
             raise error
         log.error("%s", said)

@@ -68,15 +68,23 @@ def share_components(spec: Any) -> Any:
     return spec
 
 
+_PROBLEMS = (
+    ("Refused", "4XX", "Refused"),
+    ("OutOfReach", "503", "The data are held, full, moved or damaged; the message says by what, and what to do"),
+)
+"""Name, status, and when."""
 _METHODS = {"get", "put", "post", "delete", "patch"}
 
 
 def document_refusals(spec: Any) -> Any:
-    """The document with what every operation may answer to a bad request: a problem in words."""
-    problem = {"$ref": f"{_REF}HTTPError"}
+    """The document with what every operation may answer to a bad request, or when the data are out of reach."""
+    content = {"application/json": {"schema": {"$ref": f"{_REF}HTTPError"}}}
+    shared = spec["components"].setdefault("responses", {})
+    for name, _, why in _PROBLEMS:
+        shared[name] = {"description": why, "content": content}
     for operations in spec["paths"].values():
         for method, operation in operations.items():
             if method in _METHODS:
-                refused = {"description": "Refused", "content": {"application/json": {"schema": problem}}}
-                operation["responses"].setdefault("4XX", refused)
+                for name, status, _ in _PROBLEMS:
+                    operation["responses"].setdefault(status, {"$ref": f"#/components/responses/{name}"})
     return spec
