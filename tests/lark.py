@@ -8,12 +8,14 @@ import signal
 import subprocess
 import sys
 import tempfile
+import time
+from contextlib import suppress
 from multiprocessing.connection import Connection
 from multiprocessing.process import BaseProcess
 from pathlib import Path
 
-import waitress.server  # noqa: F401  what serving imports only when it begins
-
+import zealous_lark.cli.server
+import zealous_lark.cli.stand_ins
 import zealous_lark.demo.load
 import zealous_lark.formats.readers
 import zealous_lark.plan
@@ -64,7 +66,12 @@ def lark(*words: str, folder: Path | None = None, given: str | bytes = b"") -> s
 
 
 def start(folder: Path, *words: str, log: Path | None = None) -> tuple[BaseProcess, str]:
-    """`lark` on a data folder, and the first line that it says; empty if it says none. log: where its log goes."""
+    """`lark` on a data folder, and the first line that it says; empty if it says none. log: where its log goes.
+
+    What serves does so in this one process, so that a test kills the server and not only who watches it.
+    """
+    if words[0] in ("serve", "demo"):
+        words = (*words, "--unwatched")
     heard, said = multiprocessing.Pipe(duplex=False)
     process = _FORKS.Process(
         target=_serve, args=(str(folder), list(words), said, "" if log is None else str(log)), daemon=True
@@ -81,3 +88,47 @@ def end(process: BaseProcess) -> int | None:
     os.kill(process.pid, signal.SIGTERM)
     process.join(30)
     return process.exitcode
+
+
+class Watched:
+    """`lark serve` or `lark demo` as a pilot starts it: watched, in processes of its own."""
+
+    def __init__(self, folder: Path, *words: str, most_deaths: int = 1_000, err: Path | None = None) -> None:
+        code = (
+            "import sys; from zealous_lark.cli import main, watched; "
+            f"watched.MOST_DEATHS = {most_deaths}; sys.argv = {['lark', *words]!r}; main()"
+        )
+        here = {**os.environ, "LARK_DATA": str(folder), "PYTHONDONTWRITEBYTECODE": ""}
+        with open(err or os.devnull, "ab") as complaints:
+            self.process = subprocess.Popen(
+                [sys.executable, "-c", code], env=here, stdout=subprocess.PIPE, stderr=complaints, text=True
+            )
+        assert self.process.stdout is not None
+        self.said = self.process.stdout.readline()
+
+    @property
+    def url(self) -> str:
+        return self.said.split(" on ")[1].split()[0]
+
+    @property
+    def server(self) -> int | None:
+        """The process that answers: forked by the one that the watching one forks from. None between two of them."""
+        parents = {}
+        for stat in Path("/proc").glob("[0-9]*/stat"):
+            with suppress(OSError):
+                fields = stat.read_text().rpartition(")")[2].split()
+                if fields[0] != "Z":
+                    parents[int(stat.parent.name)] = int(fields[1])
+        return next((pid for pid, of in parents.items() if parents.get(of) == self.process.pid), None)
+
+    def kill_server(self, number: int = signal.SIGKILL) -> int:
+        """Kill it without warning; which one it was."""
+        while (pid := self.server) is None:
+            time.sleep(0.01)
+        os.kill(pid, number)
+        return pid
+
+    def end(self) -> int:
+        """End all of it in order; the exit status."""
+        self.process.terminate()
+        return self.process.wait(60)

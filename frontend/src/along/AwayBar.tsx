@@ -1,6 +1,7 @@
 import Alert from "@mui/material/Alert";
+import Snackbar from "@mui/material/Snackbar";
 import { useEffect, useState } from "react";
-import { useAway, type Away } from "./away";
+import { useAway, useReturns, type Away } from "./away";
 import { takenAt } from "./takenAt";
 
 /** In bad reception the server comes and goes: what lies under a thumb must not move with it [ms]. */
@@ -36,5 +37,20 @@ export function AwayBar() {
       {away.fit === "by tables" &&
         " Your changes since are kept here and checked by the field tables."}
     </Alert>
+  );
+}
+
+/** Says once that the server died and is back: what was under way was done all the same. */
+export function BackAgain() {
+  const returns = useReturns();
+  const [seen, setSeen] = useState(returns);
+  return (
+    <Snackbar
+      open={returns > seen}
+      autoHideDuration={8_000}
+      onClose={() => setSeen(returns)}
+      anchorOrigin={{ vertical: "top", horizontal: "center" }}
+      message="Lark’s server stopped and is running again. Nothing is lost."
+    />
   );
 }

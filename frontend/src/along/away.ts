@@ -43,6 +43,17 @@ function watch(listener: () => void) {
 
 export const useAway = (): Away | null => useSyncExternalStore(watch, () => away);
 
+let returns = 0;
+
+/** A question that broke off in the middle was answered when it was put again: the server was started again. */
+export function cameBack() {
+  returns += 1;
+  for (const listener of listeners) listener();
+}
+
+/** How often that happened since this page was opened. */
+export const useReturns = (): number => useSyncExternalStore(watch, () => returns);
+
 /** What is along is worded in the units that it was taken along in; asked for in others, a page would be empty. */
 export const UNITS_STAY =
   "Units stay as they are until the server is back: what is along is written in them.";

@@ -5,6 +5,7 @@ import { byTables, lookedUpFor, saidByTables, STATUSES, type TablesTaken } from 
 import type { LookedUp } from "./fieldTables";
 import { keyOf, pathOf } from "./key";
 import { tablesQuestions } from "./questions";
+import { sent } from "./sent";
 import { drillsOf, valuesOf, weatherTooOld } from "./standingIn";
 import { allTaken, answersOf, keptAnswers, type KeptAnswer } from "./store";
 
@@ -34,7 +35,7 @@ const asks = (request: Request) =>
 export async function fetchOrTakenAlong(request: Request): Promise<Response> {
   const path = pathOf(request.url);
   if (!asks(request)) {
-    const answer = settled(await fetch(request));
+    const answer = settled(await sent(request, false));
     // Whoever waits for this lets go of what was said once it is answered: what is along has it by then, also when the
     // page is left the moment after.
     if (answer.ok && isFollowed(request.method, path)) {
@@ -46,19 +47,19 @@ export async function fetchOrTakenAlong(request: Request): Promise<Response> {
     }
     return answer;
   }
-  const sent = request.method === "POST" ? await request.clone().text() : null;
+  const body = request.method === "POST" ? await request.clone().text() : null;
   const kept = await keptAnswers(request.method, request.url);
-  if (kept.length === 0) return settled(await fetch(request));
+  if (kept.length === 0) return settled(await sent(request, true));
   const askedAt = performance.now();
   const patience = new AbortController();
   const timer = setTimeout(() => patience.abort(), PATIENCE_MS);
   request.signal.addEventListener("abort", () => patience.abort());
   try {
-    const answer = await fetch(request, { signal: patience.signal });
+    const answer = await sent(request, true, patience.signal);
     if (answer.ok && (request.method === "GET" || HELPS.test(path)))
       void follow(answer, async (text) => {
         // Asked before the server took something, it may know nothing of that: what is along is newer.
-        if (askedAt > tookAt) await answered(standIn(kept, path, sent)?.kept, sent, text);
+        if (askedAt > tookAt) await answered(standIn(kept, path, body)?.kept, body, text);
       });
     if (!DOWN.has(answer.status)) return settled(answer);
   } catch (cause) {
@@ -66,7 +67,7 @@ export async function fetchOrTakenAlong(request: Request): Promise<Response> {
   } finally {
     clearTimeout(timer);
   }
-  const found = await answerOf(kept, path, sent);
+  const found = await answerOf(kept, path, body);
   if (found === null) throw new TypeError("out of reach, and not along for the plan as it is now");
   return new Response(found, { headers: { "Content-Type": "application/json" } });
 }

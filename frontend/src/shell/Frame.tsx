@@ -8,7 +8,7 @@ import { Brand } from "./Brand";
 import { BottomBar, PhoneBar } from "./PhoneBars";
 import { usePreferences } from "./preferences";
 import { awayNow, UNITS_STAY } from "../along/away";
-import { AwayBar } from "../along/AwayBar";
+import { AwayBar, BackAgain } from "../along/AwayBar";
 import { useComingBack, useTakingAlong } from "../along/useTakingAlong";
 import { AloftBanner } from "../flight/AloftBanner";
 import { Emergencies } from "../flight/Emergencies";
@@ -135,6 +135,7 @@ export function Frame() {
         sx={{ flex: 1, minWidth: 0, overflowX: "clip", pb: { xs: 9, md: 0 }, outline: "none" }}
       >
         <AwayBar />
+        <BackAgain />
         <Outlet />
         <ScrollRestoration />
       </Box>

@@ -7,10 +7,14 @@ import logging
 import socket
 import threading
 from collections.abc import Callable
+from contextlib import suppress
 from datetime import datetime
+from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
+from zealous_lark.cli.watched import Watcher
+from zealous_lark.cli.wish import ANY
 from zealous_lark.services.field import FieldState
 from zealous_lark.store.certificates import Certificates, certificates
 
@@ -19,7 +23,6 @@ if TYPE_CHECKING:
 
 log = logging.getLogger(__name__)
 
-ANY = "0.0.0.0"
 _THREADS = 8
 
 
@@ -38,10 +41,14 @@ def local_name() -> str | None:
 
 
 class FieldServer:
-    """Listens on the local network while it is wanted. host: one address, or all of them."""
+    """Listens on the local network while it is wanted. host: one address, or all of them.
 
-    def __init__(self, folder: Path, host: str, port: int) -> None:
+    watcher: who holds its socket. held: the socket of a server that died, to go on with.
+    """
+
+    def __init__(self, folder: Path, host: str, port: int, watcher: Watcher, held: socket.socket | None = None) -> None:
         self._folder, self._host, self._port = folder / "field", host, port
+        self._watcher, self._held = watcher, held
         self._app: Callable[..., Any] | None = None
         self._server: Any = None
         self._kept: Certificates | None = None
@@ -87,10 +94,14 @@ class FieldServer:
             assert self._app is not None
             self._kept = certificates(self._folder, self.hosts, datetime.now().astimezone())
             server = Server((self._host, self._port), self._app, numthreads=_THREADS, server_name="lark")
+            if self._held is not None:
+                setattr(server, "bind", partial(_bound, server, self._held))  # noqa: B010  the library has no other way
             server.ssl_adapter = BuiltinSSLAdapter(str(self._kept.chain), str(self._kept.key))
             setattr(server, "error_log", _told)  # noqa: B010  the library takes it so
             server.prepare()
-            self._server = server
+            if self._held is None:
+                self._watcher.ask("hold_field", server.socket)
+            self._server, self._held = server, None
             threading.Thread(target=server.serve, name="field", daemon=True).start()
             return self.state()
 
@@ -100,7 +111,15 @@ class FieldServer:
             if self._server is not None:
                 self._server.stop()
                 self._server = None
+                with suppress(OSError):  # nobody watches any more
+                    self._watcher.ask("hold_field", None)
             return self.state()
+
+
+def _bound(server: Any, held: socket.socket, *_: object) -> socket.socket:
+    """Give a server a socket that listens already, in place of one of its own."""
+    server.socket, server.bind_addr = held, held.getsockname()[:2]
+    return held
 
 
 def _told(message: str = "", level: int = 20, traceback: bool = False) -> None:

@@ -91,12 +91,12 @@ def packets(
 
 
 class SimulatedAircraft:
-    """Sends what it says to a UDP port of the loopback, in a thread, until it is closed."""
+    """Sends what it says to a UDP port of the loopback, in a thread, until it is closed. port: 0 for nobody yet."""
 
     behaviours: Mapping[str, str] = ABOUT
 
     def __init__(
-        self, port: int, behaviour: Behaviour = Behaviour.WELL, clock: Callable[[], float] = time.monotonic
+        self, port: int = 0, behaviour: Behaviour = Behaviour.WELL, clock: Callable[[], float] = time.monotonic
     ) -> None:
         self.behaviour, self._clock = behaviour, clock
         self._address = ("127.0.0.1", port)
@@ -104,6 +104,10 @@ class SimulatedAircraft:
         self._began = self._clock()
         self._battery = (PAD_PCT, 0.0, self._began)
         threading.Thread(target=self._run, daemon=True).start()
+
+    def send_to(self, port: int) -> None:
+        """Send to another port from now on."""
+        self._address = ("127.0.0.1", port)
 
     def behave(self, behaviour: str) -> None:
         """Behave otherwise from now on, as if just switched on."""
@@ -127,7 +131,8 @@ class SimulatedAircraft:
         with socket.socket(socket.AF_INET, socket.SOCK_DGRAM) as out:
             while not self._closed.wait(INTERVAL_S):
                 seconds = self._clock() - self._began
-                for packet in packets(self.behaviour, seconds, charge_pct=self.charge_pct):
+                said = packets(self.behaviour, seconds, charge_pct=self.charge_pct) if self._address[1] else ()
+                for packet in said:
                     out.sendto(packet, self._address)
 
     def wait(self) -> None:
