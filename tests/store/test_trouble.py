@@ -241,7 +241,7 @@ def test_nothing_is_replaced_under_a_running_lark_which_ends_in_order(own: Path)
 
 def test_the_demo_is_not_reset_under_a_running_one_and_begins_again_after_a_kill(tmp_path: Path) -> None:
     code = "import os, time, zealous_lark.demo.load as l; l.load_flights = lambda *a: os.kill(os.getpid(), 9);"
-    words = "import sys; sys.argv = ['lark', 'demo', '--port', '0', '--unwatched']; from zealous_lark.cli import main; main()"
+    words = "import sys; sys.argv = ['lark', 'demo', '--unwatched']; from zealous_lark.cli import main; main()"
     env = {**os.environ, "LARK_DATA": str(tmp_path)}
     killed = subprocess.run([sys.executable, "-c", code + words], env=env, check=False, timeout=120)
     assert killed.returncode == -signal.SIGKILL
