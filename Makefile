@@ -1,7 +1,7 @@
 # Everything that a fresh machine needs hangs on these targets; each one runs only when what it depends on changed.
 SHELL := /bin/bash
 .DELETE_ON_ERROR:
-.PHONY: demo demo-reset dev build dist test test-all checks check-python check-screens soak bench screenshots api format locks audit clean
+.PHONY: demo demo-reset dev build dist test test-all checks check-python check-screens soak soak-0 soak-1 soak-2 soak-3 bench screenshots api format locks audit clean
 
 VENV := .venv
 PYTEST = PYTHONDONTWRITEBYTECODE= $(VENV)/bin/pytest -n 3 --dist worksteal --durations 10
@@ -50,11 +50,26 @@ check-python: $(VENV)/.dev
 check-screens: $(NODE_DONE)
 	cd frontend && npm run --silent format && npm run --silent lint && npm run --silent types && npm run --silent test
 
-# What takes long: a thousand kills, the mutants of the core, many drawn plans.
-soak: $(VENV)/.dev $(STATIC) /usr/bin/chromium
-	LARK_TRIES=1000 LARK_SEEDS=100 LARK_REQUESTS=300 LARK_FILES=700 LARK_CUTS=200 LARK_READINGS=3000 LARK_CASES=840 $(VENV)/bin/pytest -n 2 \
-		tests/soak tests/plans tests/cases tests/core/postflight tests/core/test_field_tables.py tests/web/test_generated.py tests/formats/test_damaged.py \
-		tests/browser/test_cuts.py --timeout 7200
+# What takes long, in four parts; every change goes through one of them, another one each day.
+SOAK = LARK_SOAK=1 PYTHONDONTWRITEBYTECODE= $(VENV)/bin/pytest -n 2 --dist worksteal --durations 10 --timeout 7200
+soak: soak-0 soak-1 soak-2 soak-3
+
+# Races, fresh starts, kills of writers and of servers.
+soak-0: $(VENV)/.dev $(STATIC) /usr/bin/chromium
+	LARK_RACE_S=600 LARK_STARTS=300 LARK_SERVER_KILLS=10 $(SOAK) tests/soak/test_shape_race.py tests/soak/test_starts.py tests/soak/test_kills.py tests/cli/test_watched.py tests/browser/test_watched.py
+
+# Many more drawn plans, cases, fixes and truths.
+soak-1: $(VENV)/.dev
+	LARK_TRIES=1000 LARK_SEEDS=100 LARK_CASES=840 LARK_FLIGHTS=60 $(SOAK) tests/plans tests/cases tests/core/postflight tests/core/practice tests/core/homeward
+
+# Mutants of the core, readings looked up in the field tables, networks that are cut.
+soak-2: $(VENV)/.dev $(STATIC) /usr/bin/chromium
+	LARK_READINGS=3000 LARK_CUTS=200 $(SOAK) tests/soak/test_mutants.py tests/core/test_field_tables.py tests/browser/test_cuts.py
+
+# Requests, files, and the screens that take long.
+soak-3: $(VENV)/.dev $(STATIC) /usr/bin/chromium
+	LARK_REQUESTS=300 LARK_FILES=700 LARK_EXTREME=30 $(SOAK) tests/web/test_generated.py tests/formats/test_damaged.py \
+		tests/browser/test_extreme.py tests/browser/test_screens.py tests/browser/test_homeward.py tests/browser/test_practice.py
 
 bench: $(VENV)/.dev
 	$(PY) -m tests.bench

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import os
 import shutil
 from collections.abc import Iterator
 from datetime import UTC, datetime
@@ -52,9 +53,12 @@ for _of, _name in ((Assessment, "__init__"), (Flights, "__init__"), (_Forks, "co
 NOW = datetime(2026, 9, 26, 18, 0, tzinfo=UTC)
 
 
+SOAK = os.environ.get("LARK_SOAK")
+"""Set by `make soak`, which runs what is marked so too."""
+
 _SLOW = frozenset(
     {
-        "test_thirty_extreme_plans_break_no_page",
+        "test_extreme_plans_break_no_page",
         "test_every_screen_is_in_order",
         "test_seven_subjects_with_two_packs_agree_with_brute_force",
         "test_whatever_is_sent_is_answered_as_the_document_says",
@@ -66,6 +70,10 @@ _SLOW = frozenset(
 @pytest.hookimpl(trylast=True)
 def pytest_collection_modifyitems(config: pytest.Config, items: list[pytest.Item]) -> None:
     """What takes a minute begins first on each process, whatever the order: at the end one would wait for it alone."""
+    if SOAK is None:
+        left = [item for item in items if item.get_closest_marker("soak")]
+        items[:] = [item for item in items if not item.get_closest_marker("soak")]
+        config.hook.pytest_deselected(items=left)
     workers = getattr(config, "workerinput", {}).get("workercount", 1)
     slow = [item for item in items if item.name.split("[")[0] in _SLOW]
     rest = [item for item in items if item.name.split("[")[0] not in _SLOW]

@@ -4,19 +4,26 @@ from __future__ import annotations
 
 import re
 import shutil
-from collections.abc import Iterator
+import sqlite3
+from collections.abc import Callable, Iterator
+from contextlib import closing, suppress
 from dataclasses import dataclass, field
 from datetime import date, datetime, timedelta
 from multiprocessing.process import BaseProcess
 from pathlib import Path
+from typing import TypeVar
 
+import httpx
 import pytest
 from playwright.sync_api import Browser, BrowserContext, Locator, Page, expect, sync_playwright
 
 from tests import lark
+from zealous_lark.cli.watched import DEATHS
 from zealous_lark.demo.load import load_demo
 from zealous_lark.store import Database
+from zealous_lark.store.database import FILE_NAME
 
+T = TypeVar("T")
 CHROMIUM = "/usr/bin/chromium"
 FLAGS = [
     "--no-sandbox",
@@ -46,26 +53,11 @@ AWAY = days_to("2030-09-26")
 """Found once: over midnight the tests' day goes on as the real one does, and no clock goes back by a day."""
 
 
-_ONCE = frozenset({
-    "test_nothing_is_lost_and_nothing_doubled",
-    "test_a_phone_does_site_to_after_without_the_server_and_everything_is_there_once",
-})  # fmt: skip
-"""What is about losing and doubling: that it went well the second time says nothing."""
-
-
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
-    """Every walk through the browser is slow, but for the few that are marked as quick.
-
-    One that fails is made once more, and the run's end says of which: two processors share a browser, a server and two
-    other tests, and a wait that is over then is none that a pilot would see.
-    """
+    """Every walk through the browser is slow, but for the few that are marked as quick."""
     for item in items:
-        if not item.path.is_relative_to(Path(__file__).parent):
-            continue
-        if item.get_closest_marker("quick") is None:
+        if item.path.is_relative_to(Path(__file__).parent) and item.get_closest_marker("quick") is None:
             item.add_marker(pytest.mark.slow)
-        if item.name.split("[")[0] not in _ONCE:
-            item.add_marker(pytest.mark.flaky(reruns=1))
 
 
 @dataclass
@@ -117,13 +109,64 @@ def demo_data(tmp_path_factory: pytest.TempPathFactory) -> Path:
     return folder
 
 
-@pytest.fixture
-def server(tmp_path: Path, demo_data: Path) -> Iterator[Server]:
-    shutil.copytree(demo_data, tmp_path, dirs_exist_ok=True)
-    made = Server(tmp_path)
-    made.start()
+class Standing:
+    """One server for all tests of a process, whose data are put back before each."""
+
+    def __init__(self, folder: Path, pristine: Path) -> None:
+        self.server, self._pristine = Server(folder), pristine
+        self._begun = ""
+
+    def as_new(self) -> Server:
+        """The server with the demo's data as they were made, in place of what the last test left."""
+        if self._begun and self._around() == self._begun:
+            self._put_back()
+        else:
+            self._begin()
+        return self.server
+
+    def _begin(self) -> None:
+        if self.server.process is not None:
+            self.server.kill()
+        shutil.rmtree(self.server.folder, ignore_errors=True)
+        shutil.copytree(self._pristine, self.server.folder)
+        self.server.start()
+        self._begun = self._around()
+
+    def _around(self) -> str:
+        """What a test may have changed that is in no file: how the stand-ins behave. Empty where nobody answers."""
+        if self.server.process is None or not self.server.process.is_alive():
+            return ""
+        with suppress(httpx.TransportError):
+            aircraft = httpx.get(f"{self.server.url}/api/devices", timeout=30).json()["aircraft"]
+            said = httpx.get(f"{self.server.url}/api/weather/sources", timeout=30).json()["sources"]
+            (control,) = {one["control"] for one in said}
+            return f"{aircraft['behaviour']} {httpx.get(control, timeout=30).text}"
+        return ""
+
+    def _put_back(self) -> None:
+        here, kept = self.server.folder, self._pristine
+        with (
+            closing(sqlite3.connect(kept / "demo" / FILE_NAME)) as pristine,
+            closing(sqlite3.connect(here / "demo" / FILE_NAME, timeout=60)) as now,
+        ):
+            pristine.backup(now)
+        for path in (here / "demo").iterdir():
+            if not (path.name.startswith(FILE_NAME) or path.name in (DEATHS, "lark.lock")):
+                shutil.rmtree(path) if path.is_dir() else path.unlink()
+
+
+@pytest.fixture(scope="session")
+def standing(tmp_path_factory: pytest.TempPathFactory, demo_data: Path) -> Iterator[Standing]:
+    made = Standing(tmp_path_factory.mktemp("standing") / "data", demo_data)
     yield made
-    made.kill()
+    if made.server.process is not None:
+        made.server.kill()
+
+
+@pytest.fixture
+def server(standing: Standing) -> Server:
+    """The demo on its server; it may be killed and started again."""
+    return standing.as_new()
 
 
 @pytest.fixture
@@ -171,6 +214,15 @@ def watched(context: BrowserContext) -> tuple[Page, list[str]]:
         lambda m: faults.append(m.text) if m.type == "error" and "Failed to load resource" not in m.text else None,
     )
     return page, faults
+
+
+def settled(page: Page, look: Callable[[], T]) -> T:
+    """What is seen once there is something; at last what there is, however long a busy machine takes."""
+    for _ in range(240):
+        if found := look():
+            return found
+        page.wait_for_timeout(250)
+    return look()
 
 
 @pytest.fixture

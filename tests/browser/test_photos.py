@@ -8,7 +8,7 @@ from typing import Any
 from PIL import Image
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import Server
+from tests.browser.conftest import Server, settled
 
 FLIGHT = "demo-flight-035"
 
@@ -30,7 +30,7 @@ def test_a_photo_into_the_logbook_and_out_again(phone: Page) -> None:
     photo = phone.get_by_role("button", name="Photo of")
     expect(photo).to_have_count(1)
     expect(phone.get_by_text("on this device")).to_have_count(0)
-    (uid,) = kept(phone)
+    (uid,) = settled(phone, lambda: kept(phone))
     assert Image.open(io.BytesIO(phone.request.get(f"/api/photos/{uid}.jpg").body())).size == (1_600, 1_067)
     phone.reload()
     photo.tap()
@@ -40,7 +40,7 @@ def test_a_photo_into_the_logbook_and_out_again(phone: Page) -> None:
     assert kept(phone) == [uid], "asked for twice"
     phone.get_by_role("button", name="Delete it for good").tap()
     expect(photo).to_have_count(0)
-    assert kept(phone) == []
+    assert settled(phone, lambda: not kept(phone))
 
 
 def test_without_the_server_it_waits_on_the_device(phone: Page, server: Server) -> None:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from pathlib import Path
 
+import pytest
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import Server
@@ -64,6 +65,7 @@ def test_what_is_no_case_leads_back(page: Page) -> None:
     expect(page.get_by_role("heading", name="Practice", exact=True)).to_be_visible()
 
 
+@pytest.mark.soak
 def test_cases_made_ahead_are_answered_and_marked_without_the_server(phone: Page, server: Server) -> None:
     phone.goto("/practice")
     phone.get_by_role("button", name="Make cases ahead").tap()

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 import time
 from collections import defaultdict
+from typing import Any
 
 from playwright.sync_api import Browser, expect
 
@@ -25,6 +26,14 @@ new MutationObserver(() => {
 """Runs in the page: when the verdict was drawn, to the frame. Asking from outside is late by up to a second."""
 
 
+_FIRST_VIEW = """() => {
+  const rest = performance.getEntriesByName("lark.rest")[0]?.startTime ?? Infinity;
+  const asked = performance.getEntriesByType("resource").filter((e) => e.startTime < Math.min(rest, window.stoodAt));
+  return [location.href, ...asked.map((e) => e.name)];
+}"""
+"""The addresses that were asked for until the verdict stood, and not for later: however slow the machine is."""
+
+
 def cold_open(browser: Browser, server: Server, address: str, *, slow: bool) -> tuple[float, float, dict[str, float]]:
     """On a phone that was never here: seconds until a word on the session as saved (seen from outside), and until its
     own screen has drawn the verdict (by the page's clock); kB on the wire by kind until then.
@@ -38,16 +47,10 @@ def cold_open(browser: Browser, server: Server, address: str, *, slow: bool) -> 
     if slow:
         wire.send("Network.emulateNetworkConditions", SLOW)
         wire.send("Emulation.setCPUThrottlingRate", {"rate": 4})
-    kinds: dict[str, str] = {}
-    weights: dict[str, float] = defaultdict(float)
-    wire.on("Network.responseReceived", lambda e: kinds.update({e["requestId"]: e["type"]}))
-    wire.on(
-        "Network.loadingFinished",
-        lambda e: weights.__setitem__(
-            kinds.get(e["requestId"], "Other"),
-            weights[kinds.get(e["requestId"], "Other")] + e["encodedDataLength"] / 1000,
-        ),
-    )
+    came: dict[str, dict[str, Any]] = {}
+    kilobytes: dict[str, float] = {}
+    wire.on("Network.responseReceived", lambda e: came.update({e["requestId"]: e}))
+    wire.on("Network.loadingFinished", lambda e: kilobytes.update({e["requestId"]: e["encodedDataLength"] / 1000}))
     page.add_init_script(_WATCH)
     begun = time.monotonic()
     page.goto(address, wait_until="commit")
@@ -59,6 +62,11 @@ def cold_open(browser: Browser, server: Server, address: str, *, slow: bool) -> 
     page.wait_for_timeout(100)
     seconds = page.evaluate("window.stoodAt") / 1000
     assert seconds > 0
-    found = dict(weights)
+    first_view = set(page.evaluate(_FIRST_VIEW))
     context.close()
-    return first, seconds, found
+    weights: dict[str, float] = defaultdict(float)
+    for number, kb in kilobytes.items():
+        said = came.get(number)
+        if said is not None and said["response"]["url"] in first_view:
+            weights[said["type"]] += kb
+    return first, seconds, weights

@@ -10,6 +10,7 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
+from tests.make import share_of
 from zealous_lark.cases.drawing import LEAST_GAP, OPTIONS, Case, NoCaseError, draw
 from zealous_lark.cases.families import BY_KEY, FAMILIES, Family
 from zealous_lark.cases.scenes import Own
@@ -18,7 +19,7 @@ from zealous_lark.plan import read_plan, situation_of
 from zealous_lark.plan.document import MinimumsPart, PackPart
 from zealous_lark.plan.typical import DUNLIN, PLOVER
 
-SEEDS = int(os.environ.get("LARK_CASES", "40"))
+SEEDS = int(os.environ.get("LARK_CASES", "16"))
 """How many cases of each family are looked at; `make soak` looks at ten thousand in all."""
 OWN = Own(DUNLIN, PackPart(label="1", charge_pct=100), MinimumsPart())
 
@@ -57,8 +58,9 @@ def test_cases_are_solvable_without_ties_and_half_are_fine(family: Family) -> No
         verdicts[case.verdict] += 1
     drawn = sum(verdicts.values())
     assert none <= SEEDS * 0.1
-    assert 0.3 * drawn <= verdicts[Verdict.LAUNCH] <= 0.72 * drawn
-    assert verdicts[Verdict.STAY] + verdicts[Verdict.UNKNOWN] >= 0.15 * drawn
+    assert verdicts[Verdict.LAUNCH] >= share_of(0.3, drawn)
+    assert drawn - verdicts[Verdict.LAUNCH] >= share_of(0.28, drawn)
+    assert verdicts[Verdict.STAY] + verdicts[Verdict.UNKNOWN] >= share_of(0.15, drawn)
 
 
 @given(family=st.sampled_from(FAMILIES), seed=st.integers(1, 1_000_000), heavy=st.booleans())

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import os
 from collections import Counter
 
 import pytest
@@ -16,7 +17,8 @@ from zealous_lark.core.homeward.sheet import Ground
 from zealous_lark.core.verdict import Verdict, judge
 from zealous_lark.plan import situation_of
 
-SEEDS = range(1, 21)
+SEEDS = range(1, 1 + int(os.environ.get("LARK_FLIGHTS", "10")))
+"""Which flights are looked at; `make soak` looks at sixty."""
 
 
 @pytest.fixture(scope="module")

@@ -25,7 +25,7 @@ from zealous_lark.store import Database
 from zealous_lark.web import create_app
 
 pytestmark = pytest.mark.slow
-REQUESTS = int(os.environ.get("LARK_REQUESTS", "4"))
+REQUESTS = int(os.environ.get("LARK_REQUESTS", "1"))
 CHECKS = (not_a_server_error, status_code_conformance, content_type_conformance)
 SHARES = 4
 """So that as many processes can share the operations."""

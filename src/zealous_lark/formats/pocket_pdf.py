@@ -14,7 +14,7 @@ from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
 from reportlab.platypus import KeepTogether, SimpleDocTemplate, Spacer, Table, TableStyle
 
-from zealous_lark.formats.fonts import BOLD, PLAIN, use_fonts
+from zealous_lark.formats.fonts import BOLD, PLAIN, with_fonts
 from zealous_lark.formats.paragraphs import paragraph
 
 
@@ -44,9 +44,9 @@ class Pocket:
     authority: str
 
 
+@with_fonts
 def write_pocket(card: Pocket, paper: Paper) -> bytes:
     """The card as a PDF file."""
-    use_fonts()
     size, letter, margin = _SIZES[paper]
     out = BytesIO()
     document = SimpleDocTemplate(

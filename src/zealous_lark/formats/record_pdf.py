@@ -12,7 +12,7 @@ from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
 from reportlab.platypus import SimpleDocTemplate, Spacer, Table, TableStyle
 
-from zealous_lark.formats.fonts import BOLD, PLAIN, use_fonts
+from zealous_lark.formats.fonts import BOLD, PLAIN, with_fonts
 from zealous_lark.formats.paragraphs import paragraph
 
 _MARGIN = 18 * mm
@@ -29,9 +29,9 @@ class Record:
     ending: str
 
 
+@with_fonts
 def write_record(record: Record) -> bytes:
     """The record as a PDF file."""
-    use_fonts()
     out = BytesIO()
     document = SimpleDocTemplate(
         out, pagesize=A4, leftMargin=_MARGIN, rightMargin=_MARGIN, topMargin=_MARGIN, bottomMargin=_MARGIN,

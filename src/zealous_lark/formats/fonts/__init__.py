@@ -6,8 +6,11 @@ DejaVu Sans ships with Lark (its licence lies beside it).
 from __future__ import annotations
 
 import unicodedata
-from functools import cache
+from collections.abc import Callable
+from functools import cache, wraps
 from pathlib import Path
+from threading import Lock
+from typing import ParamSpec, TypeVar
 from xml.sax.saxutils import escape
 
 from reportlab.lib.fonts import addMapping
@@ -16,6 +19,10 @@ from reportlab.pdfbase.cidfonts import UnicodeCIDFont
 from reportlab.pdfbase.ttfonts import TTFont
 
 PLAIN, BOLD = "DejaVuSans", "DejaVuSans-Bold"
+P = ParamSpec("P")
+T = TypeVar("T")
+_ONE_DOCUMENT = Lock()
+"""A font notes in itself which of its characters a document uses; its library promises nothing of two threads."""
 _EAST = {"HANGUL": "HYSMyeongJo-Medium", "HIRAGANA": "HeiseiMin-W3", "KATAKANA": "HeiseiMin-W3", "CJK": "STSong-Light"}
 
 
@@ -35,6 +42,18 @@ def _registered() -> frozenset[int]:
 def use_fonts() -> None:
     """Make PLAIN and BOLD known to who writes a PDF."""
     _registered()
+
+
+def with_fonts(write: Callable[P, T]) -> Callable[P, T]:
+    """Let a function write its PDF with PLAIN and BOLD, and no other thread meanwhile."""
+
+    @wraps(write)
+    def alone(*args: P.args, **kwargs: P.kwargs) -> T:
+        with _ONE_DOCUMENT:
+            use_fonts()
+            return write(*args, **kwargs)
+
+    return alone
 
 
 def marked_up(words: str) -> str:
