@@ -51,12 +51,16 @@ check-screens: $(NODE_DONE)
 	cd frontend && npm run --silent format && npm run --silent lint && npm run --silent types && npm run --silent test
 
 # What takes long, in four parts; every change goes through one of them, another one each day.
+RACE_S ?= 600
+STARTS ?= 300
+CUTS ?= 200
+REQUESTS ?= 300
 SOAK = LARK_SOAK=1 PYTHONDONTWRITEBYTECODE= $(VENV)/bin/pytest -n 2 --dist worksteal --durations 10 --timeout 7200
 soak: soak-0 soak-1 soak-2 soak-3
 
 # Races, fresh starts, kills of writers and of servers.
 soak-0: $(VENV)/.dev $(STATIC) /usr/bin/chromium
-	LARK_RACE_S=600 LARK_STARTS=300 LARK_SERVER_KILLS=10 $(SOAK) tests/soak/test_shape_race.py tests/soak/test_starts.py tests/soak/test_kills.py tests/cli/test_watched.py tests/browser/test_watched.py
+	LARK_RACE_S=$(RACE_S) LARK_STARTS=$(STARTS) LARK_SERVER_KILLS=10 $(SOAK) tests/soak/test_shape_race.py tests/soak/test_starts.py tests/soak/test_kills.py tests/cli/test_watched.py tests/browser/test_watched.py
 
 # Many more drawn plans, cases, fixes and truths.
 soak-1: $(VENV)/.dev
@@ -64,11 +68,11 @@ soak-1: $(VENV)/.dev
 
 # Mutants of the core, readings looked up in the field tables, networks that are cut.
 soak-2: $(VENV)/.dev $(STATIC) /usr/bin/chromium
-	LARK_READINGS=3000 LARK_CUTS=200 $(SOAK) tests/soak/test_mutants.py tests/core/test_field_tables.py tests/browser/test_cuts.py
+	LARK_READINGS=3000 LARK_CUTS=$(CUTS) $(SOAK) tests/soak/test_mutants.py tests/core/test_field_tables.py tests/browser/test_cuts.py
 
 # Requests, files, and the screens that take long.
 soak-3: $(VENV)/.dev $(STATIC) /usr/bin/chromium
-	LARK_REQUESTS=300 LARK_FILES=700 LARK_EXTREME=30 $(SOAK) tests/web/test_generated.py tests/formats/test_damaged.py \
+	LARK_REQUESTS=$(REQUESTS) LARK_FILES=700 LARK_EXTREME=30 $(SOAK) tests/web/test_generated.py tests/formats/test_damaged.py \
 		tests/browser/test_extreme.py tests/browser/test_screens.py tests/browser/test_homeward.py tests/browser/test_practice.py
 
 bench: $(VENV)/.dev

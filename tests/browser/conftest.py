@@ -216,6 +216,23 @@ def watched(context: BrowserContext) -> tuple[Page, list[str]]:
     return page, faults
 
 
+def rest_of(page: Page) -> Callable[[], None]:
+    """Call before a page is opened; what comes back waits until the other pages have come too, some seconds later."""
+    came: list[str] = []
+    page.on("requestfinished", lambda r: came.append(r.url) if "/assets/FlightStage" in r.url else None)
+
+    def wait() -> None:
+        for _ in range(200):
+            # The clock of the page is the test's: it goes on while the rest comes.
+            page.clock.run_for(2_000)
+            page.wait_for_timeout(100)
+            if came:
+                return
+        raise AssertionError("the other pages did not come")
+
+    return wait
+
+
 def settled(page: Page, look: Callable[[], T]) -> T:
     """What is seen once there is something; at last what there is, however long a busy machine takes."""
     for _ in range(240):

@@ -8,7 +8,7 @@ import httpx
 import pytest
 from playwright.sync_api import Browser, Page, expect
 
-from tests.browser.conftest import Server
+from tests.browser.conftest import Server, rest_of
 from tests.browser.weight import cold_open
 
 MOST_KB = 250
@@ -84,16 +84,10 @@ def test_a_word_on_the_saved_session_stands_at_once_and_gives_way(page: Page, se
 def test_once_the_first_page_stands_the_others_need_no_server(page: Page, server: Server) -> None:
     """Without a service worker too, as on a phone that opens the laptop's address over plain HTTP."""
     page.add_init_script("delete Navigator.prototype.serviceWorker")
-    came: list[str] = []
-    page.on("requestfinished", lambda r: came.append(r.url) if "/assets/FlightStage" in r.url else None)
+    rest = rest_of(page)
     page.goto("/sessions/1/plan")
     expect(page.get_by_role("status", name="Verdict")).to_contain_text(re.compile("Within|Caution|launch|data"))
-    # The clock of the page is the test's: it goes on while the rest comes.
-    for _ in range(200):
-        page.clock.run_for(2_000)
-        page.wait_for_timeout(100)
-        if came:
-            break
+    rest()
     server.kill()
     page.get_by_role("link", name="5 Flight").click()
     expect(page.get_by_role("button", name=re.compile("Take-off|Took off|Start")).first).to_be_visible()

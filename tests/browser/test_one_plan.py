@@ -7,7 +7,7 @@ import re
 import pytest
 from playwright.sync_api import BrowserContext, Locator, Page, expect
 
-from tests.browser.conftest import Server, begin_over_open_field
+from tests.browser.conftest import Server, begin_over_open_field, rest_of
 from tests.browser.test_pilot import field, look_at, open_session, saved, type_in, verdict
 
 BOG = "Bog at first light"
@@ -94,7 +94,9 @@ def test_a_field_that_both_changed_is_asked_with_both_values(page: Page, context
 
 
 def test_an_edit_without_the_server_goes_along_through_the_stages(page: Page, server: Server) -> None:
+    rest = rest_of(page)
     open_session(page, BOG)
+    rest()
     server.kill()
     type_in(page, "Distance", "99")
     expect(page.get_by_text("Not saved")).to_be_visible()

@@ -111,14 +111,14 @@ HOSTILE: dict[str, tuple[Callable[[], bytes], Limits, Callable[..., Any], tuple[
         lambda: _one_block(30_000), bounded.OF_A_PLACE, readers.read_terrain, ("a.tif", LAT, LON), "in blocks of",
     ),
     "a GeoTIFF that says two gigabytes": (
-        lying_header, bounded.OF_A_PLACE, readers.read_terrain, ("a.tif", LAT, LON, "EPSG:3301"), "",
+        lying_header, bounded.OF_A_PLACE, readers.read_terrain, ("a.tif", LAT, LON, "EPSG:3301"), ".",
     ),
     "placemarks in each other": (lambda: _nested(3_000), bounded.OF_A_PLACE, readers.read_drawn, (), None),
-    "placemarks in each other without end": (lambda: _nested(200_000), bounded.OF_A_PLACE, readers.read_drawn, (), ""),
+    "placemarks in each other without end": (lambda: _nested(200_000), bounded.OF_A_PLACE, readers.read_drawn, (), "."),
     "6 MB of nothing": (
         lambda: _empty_elements(6), bounded.OF_A_FLIGHT, readers.read_gpx_track, (), "0 points",
     ),
-    "6 MB of nothing as a place": (lambda: _empty_elements(6), bounded.OF_A_PLACE, readers.read_drawn, (), ""),
+    "6 MB of nothing as a place": (lambda: _empty_elements(6), bounded.OF_A_PLACE, readers.read_drawn, (), "."),
     "a KMZ packed as nobody does": (_bzipped, bounded.OF_A_PLACE, readers.read_drawn, (), "an unusual way"),
     "a KMZ that unpacks to 60 MB": (_bomb, bounded.OF_A_PLACE, readers.read_drawn, (), "unpacks to more"),
 }  # fmt: skip

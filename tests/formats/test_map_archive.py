@@ -50,7 +50,7 @@ def test_the_tiles_are_where_gdal_has_them(tmp_path: Path) -> None:
         column = int((gdal.bounds.left + gdal.bounds.right + 40_075_016.6855785) / 2 // side)
         row = int((40_075_016.6855785 - gdal.bounds.bottom - gdal.bounds.top) / 2 // side)
         west, north = column * side - 20_037_508.34, 20_037_508.34 - row * side
-        found_at = ~gdal.transform * (west, north)
+        found_at = ~gdal.transform @ (west, north)
         wanted = gdal.read([1, 2, 3], window=Window(*(round(v) for v in found_at), 256, 256))
     served = tile(kept, found.max_zoom, column, row)
     assert served is not None

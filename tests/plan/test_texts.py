@@ -44,6 +44,11 @@ def test_a_fit_text_goes_through(text: str) -> None:
         assert unfit_texts(json.dumps({"title": text}, ensure_ascii=plain)) == []
 
 
+@pytest.mark.parametrize("sign", ["\b", "\f"], ids=ascii)
+def test_a_short_escape_hides_nothing(sign: str) -> None:
+    assert unfit_texts(json.dumps({"title": f"a{sign}"})) == [(("title",), f"U+{ord(sign):04X}")]
+
+
 @given(st.recursive(st.text() | st.integers(), lambda x: st.lists(x) | st.dictionaries(st.text(), x)))
 def test_found_exactly_where_there_is_one(document: Any) -> None:
     unfit = {"Cc", "Cs"}

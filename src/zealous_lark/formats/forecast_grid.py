@@ -226,9 +226,9 @@ def _cell(source: rasterio.DatasetReader, latitude: float, longitude: float) -> 
     inverse = ~source.transform
     places = [x, x + 360, x - 360] if _in_degrees(source) else [x]
     for across in places:
-        column, row = (math.floor(v) for v in inverse * (across, y))
+        column, row = (math.floor(v) for v in inverse @ (across, y))
         if 0 <= row < source.height and 0 <= column < source.width:
-            there, up = source.transform * (column + 0.5, row + 0.5)
+            there, up = source.transform @ (column + 0.5, row + 0.5)
             if not _in_degrees(source):
                 (there,), (up,) = transform(source.crs, "EPSG:4326", [there], [up])
             return row, column, (up, (there + 180) % 360 - 180)

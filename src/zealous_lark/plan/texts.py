@@ -13,7 +13,7 @@ UNFIT = re.compile(
 """Control characters but tab and line ends, marks that turn the direction of all that follows, halves of characters,
 and the two that are none."""
 _PERHAPS = re.compile(
-    r"\\u(?:00[0189]|007f|202[a-e]|206[6-9]|d[89a-f]|fff[ef])|[\x7f-\x9f\u202a-\u202e\u2066-\u2069\ufffe\uffff]",
+    r"\\[bf]|\\u(?:00[0189]|007f|202[a-e]|206[6-9]|d[89a-f]|fff[ef])|[\x7f-\x9f\u202a-\u202e\u2066-\u2069\ufffe\uffff]",
     re.IGNORECASE,
 )
 
