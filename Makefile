@@ -64,7 +64,7 @@ soak-0: $(VENV)/.dev $(STATIC) /usr/bin/chromium
 
 # Many more drawn plans, cases, fixes and truths.
 soak-1: $(VENV)/.dev
-	LARK_TRIES=1000 LARK_SEEDS=100 LARK_CASES=840 LARK_FLIGHTS=60 $(SOAK) tests/plans tests/cases tests/core/postflight tests/core/practice tests/core/homeward
+	LARK_TRIES=1000 LARK_SEEDS=100 LARK_CASES=840 LARK_FLIGHTS=20 $(SOAK) tests/plans tests/cases tests/core/postflight tests/core/practice tests/core/homeward
 
 # Mutants of the core, readings looked up in the field tables, networks that are cut.
 soak-2: $(VENV)/.dev $(STATIC) /usr/bin/chromium

@@ -18,7 +18,7 @@ from zealous_lark.core.verdict import Verdict, judge
 from zealous_lark.plan import situation_of
 
 SEEDS = range(1, 1 + int(os.environ.get("LARK_FLIGHTS", "10")))
-"""Which flights are looked at; `make soak` looks at sixty."""
+"""Which flights are looked at; `make soak` looks at twenty."""
 
 
 @pytest.fixture(scope="module")
