@@ -32,7 +32,7 @@ POLLS = re.compile("/(preflight|site|flight|observer/1)$")
 SHARES = 2
 """So that as many processes can share the screens."""
 THEMED = 3
-"""Of so many screens one is looked at in the other theme, another one each day; all of them in `make soak`."""
+"""One screen in this many is checked in the other theme, rotating daily; `make soak` checks all."""
 
 
 def in_the_other_theme(page: Page) -> list[dict[str, Any]]:

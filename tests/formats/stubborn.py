@@ -34,7 +34,7 @@ def counting(upto: int) -> Generator[float, None, str]:
 
 
 def writing(folder: str, files: int, megabytes: int) -> str:
-    """Write so many files of so many megabytes, and wait to be looked at."""
+    """Write a number of files of a size [MB]; loop forever if they exceed 5 MB together."""
     for n in range(files):
         with (Path(folder) / str(n)).open("wb") as file:
             for _ in range(megabytes):

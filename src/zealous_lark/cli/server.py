@@ -1,4 +1,4 @@
-"""What serves the application: the data opened and brought up to date, the listeners, the look at what is ahead."""
+"""The server process: opens and updates the data, starts the listeners, and checks sessions ahead."""
 
 from __future__ import annotations
 

@@ -97,7 +97,7 @@ _LOG_LEVEL = click.option(
     help="How much is told on standard error; no coordinates, and nothing of what plans say.",
 )
 _UNWATCHED = click.option(
-    "--unwatched", is_flag=True, help="Serve in this process alone: whoever began it begins it again, should it die."
+    "--unwatched", is_flag=True, help="Serve in one process, for use under a supervisor that restarts it."
 )
 _PORT = click.option("--port", type=click.IntRange(0, 65535), default=PORT, show_default=True)
 

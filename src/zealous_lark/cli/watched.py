@@ -27,7 +27,7 @@ from zealous_lark.cli.status import FAULT
 from zealous_lark.cli.wish import Wish
 
 DEATHS = "deaths.txt"
-"""In the data folder: when a server died, by which signal, and where in its code it was. No data."""
+"""File in the data folder that records each death: time, signal and stack trace. It holds no user data."""
 MOST_DEATHS, WITHIN_S = 3, 60.0
 _LONGEST = 200_000
 _IMPORTED = ("zealous_lark.cli.server",)

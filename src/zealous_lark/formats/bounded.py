@@ -37,7 +37,7 @@ _WAITED = 3
 
 
 _LOOK_S = 0.5
-"""How often it is looked whether who asked is still there, and what the reader has written."""
+"""Interval for checking the asker's connection and the size of what the reader has written [s]."""
 
 asker_is_gone: ContextVar[Callable[[], bool]] = ContextVar("asker_is_gone", default=lambda: False)
 """Whether whoever asked for the reading still waits for it. The web sets it for each request."""

@@ -190,7 +190,7 @@ class Database:
             s.merge(FactRow(name=name, value=value))
 
     def scrub(self) -> None:
-        """Write the file anew, without what was deleted from it."""
+        """Rewrite the file, so that nothing deleted remains in it."""
         with self.engine.connect().execution_options(isolation_level="AUTOCOMMIT") as connection:
             connection.exec_driver_sql("VACUUM")
             connection.exec_driver_sql("PRAGMA wal_checkpoint(TRUNCATE)")

@@ -183,7 +183,7 @@ def create_app(
     @app.before_request
     def begun() -> None:
         g.begun = perf_counter()
-        # The server knows it; whoever serves without saying so has every reading run to its end.
+        # Waitress reports a closed connection; under other servers a reader runs to its end.
         asker_is_gone.set(request.environ.get("waitress.client_disconnected", lambda: False))
 
     @app.after_request

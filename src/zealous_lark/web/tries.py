@@ -19,7 +19,7 @@ from limits.strategies import MovingWindowRateLimiter
 TRIES = "5 per minute;20 per hour;60 per day"
 """Wrong ones of one network."""
 FREE = 10
-"""So many wrong tries a minute, of all networks together, cost no wait."""
+"""Wrong tries a minute, over all networks, before a try has to wait."""
 STEP_S, LONGEST_S = 0.1, 1.0
 """What each further one adds to the wait [s], and the longest wait."""
 WAITING = 2
