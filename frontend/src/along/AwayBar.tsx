@@ -40,17 +40,18 @@ export function AwayBar() {
   );
 }
 
-/** Says once that the server died and is back: what was under way was done all the same. */
+/** Says once that the connection is back. Low and untouchable, so that it hides no verdict and blocks no button. */
 export function BackAgain() {
   const returns = useReturns();
   const [seen, setSeen] = useState(returns);
   return (
     <Snackbar
       open={returns > seen}
-      autoHideDuration={8_000}
+      autoHideDuration={5_000}
       onClose={() => setSeen(returns)}
-      anchorOrigin={{ vertical: "top", horizontal: "center" }}
-      message="Lark’s server stopped and is running again. Nothing is lost."
+      anchorOrigin={{ vertical: "bottom", horizontal: "center" }}
+      sx={{ pointerEvents: "none", bottom: { xs: 64, sm: 24 }, "& > *": { pointerEvents: "none" } }}
+      message="The connection to Lark broke and is back. Nothing is lost."
     />
   );
 }
